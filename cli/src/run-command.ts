@@ -1,0 +1,62 @@
+import {
+  InputError,
+  planSunHours,
+  type Project,
+  requireOption,
+  requireStudy,
+  runSunHours,
+  sensorsCsv,
+  summarize,
+  TODAY,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { readProject } from './project-file';
+
+interface Options {
+  study: string;
+  option?: string;
+  out: string;
+}
+
+/** `run`: one study of one option, its sensors and its summary written to a folder. */
+export function runCommand(): Command {
+  return new Command('run')
+    .description('run a study and write sensors.csv and summary.json')
+    .argument('<project>', 'project file')
+    .requiredOption('--study <name>', 'name or id of the study')
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .action(async (path: string, options: Options) => {
+      const { project, meshes } = await readProject(path);
+      const study = requireStudy(project, options.study);
+      const plan = planSunHours(project, optionId(project, options.option ?? TODAY), study);
+      const values = runSunHours(project, plan, meshes);
+      const summary = summarize(plan, values);
+      try {
+        await mkdir(options.out, { recursive: true });
+        await writeFile(join(options.out, 'sensors.csv'), sensorsCsv(plan.grid, values));
+        await writeFile(join(options.out, 'summary.json'), JSON.stringify(summary, null, 1) + '\n');
+      } catch (error) {
+        throw new InputError(
+          'out',
+          `The folder ${options.out} cannot be written: ${(error as Error).message}.`,
+        );
+      }
+      for (const note of summary.notes) console.log(note);
+      console.log(
+        `${summary.sensors} points × ${summary.sunPositions} sun positions; mean ${summary.hours.mean.toFixed(2)} h; ` +
+          `${(summary.criterion.share * 100).toFixed(1)} % has at least ${summary.criterion.atLeastH} h.`,
+      );
+    });
+}
+
+function optionId(project: Project, typed: string): string {
+  const wanted = typed.toLowerCase();
+  const found =
+    project.options.find((option) => option.id === typed) ??
+    project.options.find((option) => option.letter.toLowerCase() === wanted) ??
+    project.options.find((option) => option.name.toLowerCase() === wanted);
+  return found ? found.id : requireOption(project, typed).id;
+}

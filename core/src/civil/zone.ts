@@ -1,0 +1,134 @@
+import { Temporal } from 'temporal-polyfill';
+import { InputError } from '../errors';
+
+const MINUTE = 60_000;
+
+/** A date and the minutes since midnight that a clock on site shows, with the zone's offset at that instant. */
+export interface ClockTime {
+  date: string;
+  minutes: number;
+  offsetMinutes: number;
+}
+
+/** One change of a zone's clocks: the instant, and the offsets from UTC before and after it. */
+export interface ZoneStep {
+  atMs: number;
+  beforeMinutes: number;
+  afterMinutes: number;
+}
+
+/** Whether the IANA zone exists, e.g. `Europe/London`. Fixed offsets such as `+01:00` count too. */
+export function isZone(zone: string): boolean {
+  try {
+    Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(zone);
+    return zone.length > 0;
+  } catch {
+    return false;
+  }
+}
+
+/** Throws InputError `zone` unless the zone exists. */
+export function requireZone(zone: string): void {
+  if (!isZone(zone))
+    throw new InputError(
+      'zone',
+      `The time zone “${zone}” does not exist; use an IANA name such as Europe/London.`,
+    );
+}
+
+/** Throws InputError `date` unless the text is a real calendar date written YYYY-MM-DD. */
+export function requireDate(date: string): void {
+  if (!isDate(date))
+    throw new InputError('date', `“${date}” is not a date; write it as YYYY-MM-DD, for example 2026-03-21.`);
+}
+
+/** Whether the text is a real calendar date written YYYY-MM-DD between the years 1700 and 2200. */
+export function isDate(date: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date)) return false;
+  const [y, m, d] = date.split('-').map(Number) as [number, number, number];
+  if (y < 1700 || y > 2200) return false;
+  const utc = new Date(Date.UTC(y, m - 1, d));
+  return utc.getUTCMonth() === m - 1 && utc.getUTCDate() === d;
+}
+
+/** What a clock on site shows at an instant (epoch milliseconds, UTC). */
+export function clockAt(atMs: number, zone: string): ClockTime {
+  const offsetMinutes = offsetAt(atMs, zone);
+  const local = new Date(atMs + offsetMinutes * MINUTE);
+  return {
+    date: local.toISOString().slice(0, 10),
+    minutes: local.getUTCHours() * 60 + local.getUTCMinutes() + local.getUTCSeconds() / 60,
+    offsetMinutes,
+  };
+}
+
+/** Minutes by which the zone's clocks are ahead of UTC at an instant. */
+export function offsetAt(atMs: number, zone: string): number {
+  return (
+    Temporal.Instant.fromEpochMilliseconds(Math.floor(atMs)).toZonedDateTimeISO(zone).offsetNanoseconds / 60e9
+  );
+}
+
+/**
+ * The instant (epoch ms) at which clocks show this date and minute of the day. Minutes may run past midnight (1440
+ * is the next day's 0:00). A time that the clocks skip is taken as much later, as a clock that was not put forward
+ * would show it; a time that comes twice is taken the first time, or with `later` the second.
+ */
+export function instantOf(date: string, minutes: number, zone: string, later = false): number {
+  const wall = Date.parse(`${date}T00:00:00Z`) + minutes * MINUTE;
+  const text = new Date(wall).toISOString().slice(0, 23);
+  const plain = Temporal.PlainDateTime.from(text);
+  const first = plain.toZonedDateTime(zone, { disambiguation: 'compatible' });
+  if (!later) return first.epochMilliseconds;
+  const second = plain.toZonedDateTime(zone, { disambiguation: 'later' });
+  return (second.toPlainDateTime().equals(plain) ? second : first).epochMilliseconds;
+}
+
+/** The zone's clock changes within a calendar year on site, in order. */
+export function zoneSteps(zone: string, year: number): ZoneStep[] {
+  const steps: ZoneStep[] = [];
+  let at = Temporal.PlainDate.from({ year, month: 1, day: 1 }).toZonedDateTime(zone);
+  while (steps.length < 16) {
+    const next = at.getTimeZoneTransition('next');
+    if (!next || next.year !== year) break;
+    const beforeMinutes = offsetAt(next.epochMilliseconds - 1, zone);
+    const afterMinutes = next.offsetNanoseconds / 60e9;
+    if (beforeMinutes !== afterMinutes)
+      steps.push({ atMs: next.epochMilliseconds, beforeMinutes, afterMinutes });
+    at = next;
+  }
+  return steps;
+}
+
+/** The date `days` later, written YYYY-MM-DD. */
+export function addDays(date: string, days: number): string {
+  return new Date(Date.parse(`${date}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** Whole days from one date to another. */
+export function daysBetween(from: string, to: string): number {
+  return Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / 86_400_000);
+}
+
+/** Zero-based day of the year. */
+export function dayOfYear(date: string): number {
+  return daysBetween(`${date.slice(0, 4)}-01-01`, date);
+}
+
+/** Number of days in a calendar year. */
+export function daysInYear(year: number): number {
+  return daysBetween(`${year}-01-01`, `${year + 1}-01-01`);
+}
+
+/** Minutes of the day as `09:05`; a day's end is `24:00`. */
+export function formatClock(minutes: number): string {
+  const whole = Math.round(minutes);
+  return `${String(Math.floor(whole / 60)).padStart(2, '0')}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+/** An offset from UTC for reading: `UTC+1`, `UTC−3:30`. */
+export function formatOffset(minutes: number): string {
+  const abs = Math.abs(minutes);
+  const part = abs % 60 ? `:${String(abs % 60).padStart(2, '0')}` : '';
+  return `UTC${minutes < 0 ? '−' : '+'}${Math.floor(abs / 60)}${part}`;
+}

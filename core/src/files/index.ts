@@ -1,0 +1,3 @@
+export * from './mesh-bytes';
+export * from './model-units';
+export * from './obj';

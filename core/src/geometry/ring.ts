@@ -1,0 +1,169 @@
+/** A point on the ground plane, metres: x right, y drawing north. */
+export type Point2 = readonly [number, number];
+/** A closed polygon without its first point repeated. */
+export type Ring = readonly Point2[];
+
+/** Signed area, positive when the ring runs anticlockwise. */
+export function signedArea(ring: Ring): number {
+  let sum = 0;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++)
+    sum += ring[j]![0] * ring[i]![1] - ring[i]![0] * ring[j]![1];
+  return sum / 2;
+}
+
+/** The ring running anticlockwise. */
+export function anticlockwise(ring: Ring): Ring {
+  return signedArea(ring) < 0 ? [...ring].reverse() : ring;
+}
+
+/** Centre of area; the mean of the corners when the area is nil. */
+export function centroid(ring: Ring): Point2 {
+  const [ox, oy] = ring[0]!;
+  let a = 0;
+  let x = 0;
+  let y = 0;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const px = ring[j]![0] - ox;
+    const py = ring[j]![1] - oy;
+    const qx = ring[i]![0] - ox;
+    const qy = ring[i]![1] - oy;
+    const cross = px * qy - qx * py;
+    a += cross;
+    x += (px + qx) * cross;
+    y += (py + qy) * cross;
+  }
+  if (Math.abs(a) < 1e-12) {
+    const n = ring.length;
+    return [ring.reduce((s, p) => s + p[0], 0) / n, ring.reduce((s, p) => s + p[1], 0) / n];
+  }
+  return [ox + x / (3 * a), oy + y / (3 * a)];
+}
+
+/** Whether a point lies inside the ring (even–odd rule; points on the edge fall to either side). */
+export function contains(ring: Ring, [x, y]: Point2): boolean {
+  let inside = false;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [xi, yi] = ring[i]!;
+    const [xj, yj] = ring[j]!;
+    if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) inside = !inside;
+  }
+  return inside;
+}
+
+/** Smallest and largest corner. */
+export function bounds(points: Iterable<Point2>): { minX: number; minY: number; maxX: number; maxY: number } {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (const [x, y] of points) {
+    box.minX = Math.min(box.minX, x);
+    box.minY = Math.min(box.minY, y);
+    box.maxX = Math.max(box.maxX, x);
+    box.maxY = Math.max(box.maxY, y);
+  }
+  return box;
+}
+
+/** Part of the ring on the side of the line where a·x + b·y ≤ c (Sutherland–Hodgman). */
+export function clipHalfPlane(ring: Ring, a: number, b: number, c: number): Point2[] {
+  const kept: Point2[] = [];
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const p = ring[j]!;
+    const q = ring[i]!;
+    const dp = a * p[0] + b * p[1] - c;
+    const dq = a * q[0] + b * q[1] - c;
+    if (dp <= 0 !== dq <= 0) {
+      const t = dp / (dp - dq);
+      kept.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+    if (dq <= 0) kept.push(q);
+  }
+  return kept;
+}
+
+/** Part of the ring within an axis-parallel box. */
+export function clipBox(ring: Ring, minX: number, minY: number, maxX: number, maxY: number): Point2[] {
+  let part: Ring = clipHalfPlane(ring, -1, 0, -minX);
+  if (part.length) part = clipHalfPlane(part, 1, 0, maxX);
+  if (part.length) part = clipHalfPlane(part, 0, -1, -minY);
+  return part.length ? clipHalfPlane(part, 0, 1, maxY) : [];
+}
+
+/** Where two edges of the ring that are not neighbours cross or touch, or null. */
+export function selfCrossing(ring: Ring): Point2 | null {
+  const n = ring.length;
+  for (let i = 0; i < n; i++) {
+    for (let j = i + 1; j < n; j++) {
+      const neighbours = j === i + 1 || (i === 0 && j === n - 1);
+      const hit = neighbours
+        ? foldedBack(ring, j === i + 1 ? j : i)
+        : segmentsMeet(ring[i]!, ring[(i + 1) % n]!, ring[j]!, ring[(j + 1) % n]!);
+      if (hit) return hit;
+    }
+  }
+  return null;
+}
+
+/** Whether the edges meeting at corner k run back over each other. */
+function foldedBack(ring: Ring, k: number): Point2 | null {
+  const n = ring.length;
+  const p = ring[(k + n - 1) % n]!;
+  const c = ring[k]!;
+  const q = ring[(k + 1) % n]!;
+  const ux = p[0] - c[0];
+  const uy = p[1] - c[1];
+  const vx = q[0] - c[0];
+  const vy = q[1] - c[1];
+  const cross = ux * vy - uy * vx;
+  const dot = ux * vx + uy * vy;
+  return Math.abs(cross) <= 1e-9 * Math.hypot(ux, uy) * Math.hypot(vx, vy) && dot > 0 ? c : null;
+}
+
+function segmentsMeet(a: Point2, b: Point2, c: Point2, d: Point2): Point2 | null {
+  const rx = b[0] - a[0];
+  const ry = b[1] - a[1];
+  const sx = d[0] - c[0];
+  const sy = d[1] - c[1];
+  const denominator = rx * sy - ry * sx;
+  const qx = c[0] - a[0];
+  const qy = c[1] - a[1];
+  if (Math.abs(denominator) < 1e-12 * Math.hypot(rx, ry) * Math.hypot(sx, sy)) {
+    const length = Math.hypot(rx, ry);
+    if (length === 0 || Math.abs(qx * ry - qy * rx) / length > 1e-9) return null;
+    const along = (p: Point2) => ((p[0] - a[0]) * rx + (p[1] - a[1]) * ry) / length;
+    const from = Math.max(0, Math.min(along(c), along(d)));
+    const to = Math.min(length, Math.max(along(c), along(d)));
+    return from <= to ? [a[0] + (rx * from) / length, a[1] + (ry * from) / length] : null;
+  }
+  const t = (qx * sy - qy * sx) / denominator;
+  const u = (qx * ry - qy * rx) / denominator;
+  return t >= 0 && t <= 1 && u >= 0 && u <= 1 ? [a[0] + t * rx, a[1] + t * ry] : null;
+}
+
+/** What is wrong with a footprint, as the end of a sentence, or null when it is sound. */
+export function ringProblem(ring: Ring): string | null {
+  if (ring.length < 3)
+    return `has ${ring.length} corner${ring.length === 1 ? '' : 's'}; a polygon needs at least 3`;
+  for (let i = 0; i < ring.length; i++) {
+    const [ax, ay] = ring[i]!;
+    const [bx, by] = ring[(i + 1) % ring.length]!;
+    if (Math.hypot(ax - bx, ay - by) < 1e-3)
+      return `has two corners in the same place (${ax.toFixed(2)}, ${ay.toFixed(2)}); remove one of them`;
+  }
+  if (isThin(ring)) return 'encloses no area; move its corners apart';
+  const hit = selfCrossing(ring);
+  if (hit)
+    return `crosses itself near (${hit[0].toFixed(2)}, ${hit[1].toFixed(2)}); move a corner so that its edges do not meet`;
+  if (Math.abs(signedArea(ring)) < 0.01) return 'encloses less than 0.01 m²; move its corners apart';
+  return null;
+}
+
+/** Whether all corners lie on one line. */
+function isThin(ring: Ring): boolean {
+  const [ox, oy] = ring[0]!;
+  const far = ring.reduce((best, p) =>
+    Math.hypot(p[0] - ox, p[1] - oy) > Math.hypot(best[0] - ox, best[1] - oy) ? p : best,
+  );
+  const length = Math.hypot(far[0] - ox, far[1] - oy);
+  return ring.every(
+    ([x, y]) => Math.abs((far[0] - ox) * (y - oy) - (far[1] - oy) * (x - ox)) < 1e-3 * length,
+  );
+}

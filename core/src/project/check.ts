@@ -1,0 +1,82 @@
+import type { z } from 'zod';
+import { InputError } from '../errors';
+import { type FileMesh, type Project, projectFileSchema, projectSchema } from './schema';
+import { migrate } from './versions';
+
+const NOUNS: Record<string, string> = {
+  neighbours: 'neighbour',
+  options: 'option',
+  masses: 'mass',
+  targets: 'target',
+  studies: 'study',
+  probes: 'probe',
+  viewpoints: 'viewpoint',
+  storeys: 'storey',
+  holes: 'court',
+};
+
+/** Where in a document a path leads, in words: `Option “B Court”, mass “Wing”, storey 2`. */
+export function describePath(document: unknown, path: readonly PropertyKey[]): string {
+  const words: string[] = [];
+  let value: unknown = document;
+  for (let i = 0; i < path.length; i++) {
+    const key = path[i]!;
+    value =
+      typeof value === 'object' && value !== null ? (value as Record<PropertyKey, unknown>)[key] : undefined;
+    const noun = NOUNS[String(path[i - 1])];
+    if (typeof key !== 'number' || !noun) continue;
+    const named = (value as { name?: unknown } | undefined)?.name;
+    words.push(typeof named === 'string' && named.trim() ? `${noun} “${named}”` : `${noun} ${key + 1}`);
+  }
+  const text = words.join(', ');
+  return text && text[0]!.toUpperCase() + text.slice(1);
+}
+
+function sentences(document: unknown, error: z.ZodError): string[] {
+  return error.issues.map((issue) => {
+    const where = describePath(document, issue.path);
+    const known = issue.code === 'custom' || !/^Invalid|^Too|^Unrecognized/.test(issue.message);
+    const last = issue.path.filter((key) => typeof key === 'string').at(-1);
+    const message = known
+      ? issue.message
+      : `“${String(last ?? 'the document')}” is missing or not of the right kind.`;
+    return where ? `${where}: ${message}` : message;
+  });
+}
+
+/** Every problem of a document, one sentence each; empty when it is sound. Never throws. */
+export function problems(raw: unknown, schema: z.ZodType = projectSchema): string[] {
+  try {
+    const document = migrate(raw);
+    const parsed = schema.safeParse(document);
+    return parsed.success ? [] : sentences(document, parsed.error);
+  } catch (error) {
+    if (error instanceof InputError) return [...error.problems];
+    throw error;
+  }
+}
+
+/** A checked document of the current version. Throws InputError `project` with every problem. */
+export function parseProject(raw: unknown): Project {
+  return parse(raw, projectSchema);
+}
+
+/** A checked project file: the document and its meshes by content hash. Throws InputError `project`. */
+export function parseProjectFile(raw: unknown): { project: Project; meshes: Record<string, FileMesh> } {
+  const { meshes, ...project } = parse(raw, projectFileSchema);
+  const missing = project.neighbours.filter((n) => n.kind === 'mesh' && !meshes?.[n.mesh]);
+  if (missing.length) {
+    const faults = missing.map((n) => `Neighbour “${n.name}”: its mesh is not in the file.`);
+    throw new InputError('project', faults[0]!, faults);
+  }
+  return { project, meshes: meshes ?? {} };
+}
+
+function parse<T>(raw: unknown, schema: z.ZodType<T>): T {
+  const document = migrate(raw);
+  const parsed = schema.safeParse(document);
+  if (parsed.success) return parsed.data;
+  const faults = sentences(document, parsed.error);
+  const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : '';
+  throw new InputError('project', faults[0]! + more, faults);
+}

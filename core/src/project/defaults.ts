@@ -1,0 +1,52 @@
+import { type Mass, type Option, type Project, TODAY } from './schema';
+import { CURRENT_VERSION } from './versions';
+import type { Ring } from '../geometry/ring';
+
+/** A project with nothing in it: level ground at Greenwich, place and north unconfirmed, only Today. */
+export function emptyProject(name: string, year: number): Project {
+  return {
+    format: 'dial-shade-project',
+    version: CURRENT_VERSION,
+    name,
+    note: '',
+    units: 'metric',
+    site: {
+      place: {
+        name: '',
+        latitudeDeg: 51.48,
+        longitudeDeg: 0,
+        elevationM: 20,
+        zone: 'Europe/London',
+        confirmed: false,
+      },
+      north: { trueNorthDeg: 0, confirmed: false },
+      year,
+      boundary: null,
+      ground: { kind: 'level', levelM: 0 },
+    },
+    neighbours: [],
+    options: [todayOption(), { id: 'a', name: 'First', letter: 'A', hue: 0, note: '', masses: [] }],
+    targets: [],
+    studies: [],
+    probes: [],
+    viewpoints: [],
+  };
+}
+
+/** The option that is the site as it stands, empty. */
+export function todayOption(masses: Mass[] = []): Option {
+  return { id: TODAY, name: 'Today', letter: 'T', hue: 7, note: '', masses };
+}
+
+/** A mass on the ground with equal storeys and a flat roof. */
+export function plainMass(id: string, name: string, outer: Ring, storeys: number, heightM = 3): Mass {
+  return {
+    id,
+    name,
+    footprint: { outer: outer.map(([x, y]) => [x, y]), holes: [] },
+    base: { on: 'ground', offsetM: 0 },
+    storeys: Array.from({ length: storeys }, () => ({ heightM })),
+    roof: { kind: 'flat', parapetM: 0 },
+    demolished: false,
+  };
+}

@@ -1,0 +1,6 @@
+export * from './check';
+export * from './defaults';
+export * from './edits';
+export * from './merge';
+export * from './schema';
+export * from './versions';

@@ -1,0 +1,77 @@
+/** A place where both sides changed the same thing differently. */
+export interface Conflict {
+  path: (string | number)[];
+  mine: unknown;
+  theirs: unknown;
+}
+
+type Json = unknown;
+type Entity = { id: string };
+
+const isObject = (value: Json): value is Record<string, Json> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+const isEntityList = (value: Json): value is Entity[] =>
+  Array.isArray(value) && value.every((item) => isObject(item) && typeof item.id === 'string');
+
+/** Whether two JSON values are equal. */
+export function sameJson(a: Json, b: Json): boolean {
+  if (a === b) return true;
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((item, i) => sameJson(item, b[i]));
+  if (isObject(a) && isObject(b)) {
+    const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
+    return [...keys].every((key) => sameJson(a[key], b[key]));
+  }
+  return false;
+}
+
+/**
+ * Three-way merge of JSON documents. Objects merge by key, lists of things with an `id` by id; anything else changed on
+ * both sides is a conflict, where `mine` is kept in the result and the conflict is listed.
+ */
+export function mergeDocuments<T>(base: T, mine: T, theirs: T): { merged: T; conflicts: Conflict[] } {
+  const conflicts: Conflict[] = [];
+  const merged = merge(base, mine, theirs, [], conflicts) as T;
+  return { merged, conflicts };
+}
+
+function merge(base: Json, mine: Json, theirs: Json, path: (string | number)[], conflicts: Conflict[]): Json {
+  if (sameJson(mine, theirs) || sameJson(base, theirs)) return mine;
+  if (sameJson(base, mine)) return theirs;
+  if (isEntityList(mine) && isEntityList(theirs) && isEntityList(base) && mine.length + theirs.length > 0)
+    return mergeLists(base, mine, theirs, path, conflicts);
+  if (isObject(base) && isObject(mine) && isObject(theirs)) {
+    const result: Record<string, Json> = {};
+    for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)])) {
+      const value = merge(base[key], mine[key], theirs[key], [...path, key], conflicts);
+      if (value !== undefined) result[key] = value;
+    }
+    return result;
+  }
+  conflicts.push({ path, mine, theirs });
+  return mine;
+}
+
+function mergeLists(
+  base: Entity[],
+  mine: Entity[],
+  theirs: Entity[],
+  path: (string | number)[],
+  conflicts: Conflict[],
+): Entity[] {
+  const find = (list: Entity[], id: string) => list.find((item) => item.id === id);
+  const theirsKeepsOrder = sameJson(
+    base.map((item) => item.id),
+    theirs.map((item) => item.id).slice(0, base.length),
+  );
+  const [first, second] = theirsKeepsOrder ? [mine, theirs] : [theirs, mine];
+  const ids = new Set([...first, ...second].map((item) => item.id));
+  const result: Entity[] = [];
+  for (const id of ids) {
+    const was = find(base, id);
+    const value = merge(was, find(mine, id), find(theirs, id), [...path, id], conflicts);
+    if (value !== undefined) result.push(value as Entity);
+  }
+  return result;
+}

@@ -1,0 +1,223 @@
+import { kelpLane } from '@dial-shade/samples';
+import { InputError } from '../errors';
+import { parseProject, parseProjectFile, problems } from './check';
+import { emptyProject, plainMass } from './defaults';
+import { add, addMass, change, duplicateOption, freshId, moveOwner, remove, removeMass } from './edits';
+import { mergeDocuments, sameJson } from './merge';
+import { type Project, projectFileSchema } from './schema';
+import { migrate } from './versions';
+
+type Loose = { [key: string]: Loose } & Loose[];
+
+/** The sample with one thing changed in place. */
+function broken(spoil: (project: Loose) => void): string[] {
+  const project = structuredClone(kelpLane()) as unknown as Loose;
+  spoil(project);
+  return problems(project, projectFileSchema);
+}
+
+test('the samples and an empty project are sound', () => {
+  expect(problems(kelpLane())).toEqual([]);
+  expect(problems(emptyProject('New', 2026))).toEqual([]);
+  expect(parseProject(kelpLane())).toEqual(kelpLane());
+});
+
+const set = (value: unknown) => value as Loose;
+
+test.each<[string, (p: Loose) => void, string]>([
+  [
+    'latitude',
+    (p) => (p.site!.place!.latitudeDeg = set(95)),
+    'Latitude 95 degrees is outside −90 to 90 degrees.',
+  ],
+  [
+    'zone',
+    (p) => (p.site!.place!.zone = set('Europe/Atlantis')),
+    'The time zone “Europe/Atlantis” does not exist',
+  ],
+  [
+    'crossing',
+    (p) =>
+      (p.options![1]!.masses![0]!.footprint!.outer = set([
+        [0, 0],
+        [9, 9],
+        [9, 0],
+        [0, 9],
+      ])),
+    'Option “Bar”, mass “Bar”: The footprint crosses itself near (4.50, 4.50)',
+  ],
+  [
+    'two points',
+    (p) =>
+      (p.options![1]!.masses![0]!.footprint!.outer = set([
+        [0, 0],
+        [9, 9],
+      ])),
+    'The footprint has 2 corners',
+  ],
+  [
+    'zero area',
+    (p) =>
+      (p.options![1]!.masses![0]!.footprint!.outer = set([
+        [0, 0],
+        [5, 0],
+        [9, 0],
+      ])),
+    'encloses no area',
+  ],
+  [
+    'flat storey',
+    (p) => (p.options![1]!.masses![0]!.storeys![1]!.heightM = set(0)),
+    'mass “Bar”, storey 2: The storey height 0 m is outside 0.1 to 100 m.',
+  ],
+  [
+    'tall storey',
+    (p) => (p.options![1]!.masses![0]!.storeys![0]!.heightM = set(10000)),
+    'The storey height 10000 m is outside',
+  ],
+  [
+    'not a number',
+    (p) => (p.site!.place!.elevationM = set('high')),
+    'Elevation must be a number from −500 to 9000 m.',
+  ],
+  [
+    'gable',
+    (p) => (p.options![2]!.masses![0]!.roof = set({ kind: 'gable', riseM: 2 })),
+    'A gable roof needs a footprint of four corners',
+  ],
+  [
+    'unknown target',
+    (p) => (p.studies![0]!.targets = set(['lawn'])),
+    'Study “Courtyards on 21 March”: The target “lawn” does not exist.',
+  ],
+  ['same id', (p) => (p.targets![1]!.id = set('garden')), 'The id “garden” is used twice.'],
+  ['no today', (p) => p.options!.shift(), 'The option “today” is missing.'],
+  ['date', (p) => (p.studies![0]!.window!.from = set('2026-02-30')), '“2026-02-30” is not a date'],
+  [
+    'window backwards',
+    (p) => (p.studies![0]!.window!.to = set('2025-03-21')),
+    'ends (2025-03-21) before it starts (2026-03-21)',
+  ],
+  [
+    'missing part',
+    (p) => delete (p as unknown as { site?: unknown }).site,
+    '“site” is missing or not of the right kind.',
+  ],
+  ['wrong format', (p) => (p.format = set('other')), 'its “format” is not “dial-shade-project”'],
+  ['later version', (p) => (p.version = set(99)), 'The project file is of version 99'],
+])('a file with a bad %s is answered in a sentence', (_, spoil, sentence) => {
+  const found = broken(spoil);
+  expect(found.join('\n')).toContain(sentence);
+});
+
+test('every problem is listed, not only the first', () => {
+  const found = broken((p) => {
+    p.site!.place!.latitudeDeg = set(95);
+    p.targets![0]!.spacingM = set(0);
+  });
+  expect(found).toHaveLength(2);
+  expect(problems('nonsense')).toEqual([
+    'This is not a Dial Shade project file: it does not hold one JSON object.',
+  ]);
+});
+
+test('a file without the mesh that a neighbour names is refused', () => {
+  const project = kelpLane();
+  const mesh = {
+    kind: 'mesh' as const,
+    id: 'm',
+    name: 'Pier',
+    mesh: 'a'.repeat(64),
+    triangles: 1,
+    move: [0, 0, 0] as [number, number, number],
+    turnDeg: 0,
+  };
+  expect(() => parseProjectFile({ ...project, neighbours: [mesh] })).toThrow(
+    'Neighbour “Pier”: its mesh is not in the file.',
+  );
+});
+
+test('migrations run one version at a time', () => {
+  const steps = { 1: (d: object) => ({ ...d, one: true }), 2: (d: object) => ({ ...d, two: true }) };
+  const old = { format: 'dial-shade-project', version: 1 };
+  expect(migrate(old, steps, 3)).toEqual({ ...old, version: 3, one: true, two: true });
+  expect(() => migrate(old, {}, 3)).toThrow(InputError);
+});
+
+test('edits share what they do not change', () => {
+  const before = kelpLane();
+  const after = moveOwner({ optionId: 'a', id: 'bar' }, 2, -1)(before);
+  expect(after.options[1]!.masses[0]!.footprint.outer[0]).toEqual([4, 3]);
+  expect(before.options[1]!.masses[0]!.footprint.outer[0]).toEqual([2, 4]);
+  expect(after.neighbours).toBe(before.neighbours);
+  expect(after.options[2]).toBe(before.options[2]);
+  const back = moveOwner({ optionId: 'a', id: 'bar' }, -2, 1)(after);
+  expect(sameJson(back, before)).toBe(true);
+});
+
+test('options are copied whole under a new letter, and Today stays', () => {
+  const project = duplicateOption('c')(kelpLane());
+  expect(project.options.at(-1)).toMatchObject({ letter: 'D', id: 'd', name: 'Stepped copy', hue: 3 });
+  expect(project.options.at(-1)!.masses).toHaveLength(3);
+  expect(() => remove('options', 'today')(project)).toThrow('Today cannot be removed');
+  expect(problems(project)).toEqual([]);
+});
+
+test('removing a target takes it out of its studies', () => {
+  const project = remove('targets', 'garden')(kelpLane());
+  expect(project.studies.map((study) => study.targets)).toEqual([['courtyards'], []]);
+  expect(problems(project)).toEqual([]);
+});
+
+test('masses come and go, ids stay unique', () => {
+  const start = kelpLane();
+  const id = freshId(start, 'bar');
+  expect(id).toBe('bar-2');
+  const more = addMass(
+    'a',
+    plainMass(
+      id,
+      'Wing',
+      [
+        [0, 0],
+        [5, 0],
+        [5, 5],
+      ],
+      2,
+    ),
+  )(start);
+  expect(more.options[1]!.masses).toHaveLength(2);
+  expect(removeMass('a', id)(more)).toEqual(start);
+});
+
+describe('merging two people’s edits', () => {
+  const base = kelpLane();
+  const rename = (p: Project, name: string) => change('targets', 'garden', { name })(p);
+
+  test('edits in different places are both kept', () => {
+    const mine = rename(base, 'Plots');
+    const theirs = moveOwner({ optionId: 'a', id: 'bar' }, 1, 0)(base);
+    const { merged, conflicts } = mergeDocuments(base, mine, theirs);
+    expect(conflicts).toEqual([]);
+    expect(merged.targets[0]!.name).toBe('Plots');
+    expect(merged.options[1]!.masses[0]!.footprint.outer[0]).toEqual([3, 4]);
+  });
+
+  test('additions on both sides are kept, removals too', () => {
+    const target = base.targets[1]!;
+    const mine = add('targets', { ...target, id: 'lane', name: 'Lane' })(base);
+    const theirs = add('targets', { ...target, id: 'quay', name: 'Quay' })(
+      remove('neighbours', 'rope-store')(base),
+    );
+    const { merged, conflicts } = mergeDocuments(base, mine, theirs);
+    expect(conflicts).toEqual([]);
+    expect(merged.targets.map((t) => t.id).sort()).toEqual(['courtyards', 'garden', 'lane', 'quay']);
+    expect(merged.neighbours.some((n) => n.id === 'rope-store')).toBe(false);
+  });
+
+  test('the same thing changed differently is a conflict that keeps both values', () => {
+    const { merged, conflicts } = mergeDocuments(base, rename(base, 'Plots'), rename(base, 'Beds'));
+    expect(merged.targets[0]!.name).toBe('Plots');
+    expect(conflicts).toEqual([{ path: ['targets', 'garden', 'name'], mine: 'Plots', theirs: 'Beds' }]);
+  });
+});

@@ -1,0 +1,44 @@
+import { InputError } from '../errors';
+
+/** The version that this program writes. */
+export const CURRENT_VERSION = 1;
+
+type Raw = Record<string, unknown>;
+
+/** Step `n` turns a document of version n into one of version n + 1. */
+const migrations: Record<number, (document: Raw) => Raw> = {};
+
+/**
+ * A document of any earlier version brought to the current one, unchecked.
+ * Throws InputError `version` when it is no project or comes from a later version.
+ */
+export function migrate(raw: unknown, steps = migrations, current = CURRENT_VERSION): unknown {
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    throw new InputError(
+      'project',
+      'This is not a Dial Shade project file: it does not hold one JSON object.',
+    );
+  let document = raw as Raw;
+  if (document.format !== 'dial-shade-project')
+    throw new InputError(
+      'project',
+      'This is not a Dial Shade project file: its “format” is not “dial-shade-project”.',
+    );
+  if (typeof document.version !== 'number' || !Number.isInteger(document.version) || document.version < 1)
+    throw new InputError(
+      'version',
+      'The project file names no version; “version” must be a whole number from 1.',
+    );
+  if (document.version > current)
+    throw new InputError(
+      'version',
+      `The project file is of version ${document.version}, this program reads up to ${current}; update the program.`,
+    );
+  for (let version = document.version; version < current; version++) {
+    const step = steps[version];
+    if (!step)
+      throw new InputError('version', `Version ${version} of the project file can no longer be read.`);
+    document = { ...step(document), version: version + 1 };
+  }
+  return document;
+}

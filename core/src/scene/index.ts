@@ -1,0 +1,4 @@
+export * from './ground';
+export * from './mass-solid';
+export * from './piece';
+export * from './scene';

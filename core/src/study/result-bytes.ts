@@ -1,0 +1,106 @@
+import { InputError } from '../errors';
+import type { Target } from '../project/schema';
+import type { SunHoursPlan, SunHoursValues } from './sun-hours';
+import { type ResultGrid, summarize, type SunHoursSummary } from './summary';
+
+/** A result as it is stored and sent: whole, or of those sensors that were done when it was stopped. */
+export interface SunHoursResult {
+  summary: SunHoursSummary;
+  targets: Target[];
+  grid: ResultGrid;
+  values: SunHoursValues;
+}
+
+const MAGIC = 0x31525344; // “DSR1”
+const TYPES = { f32: Float32Array, f64: Float64Array, i32: Int32Array, u16: Uint16Array } as const;
+type TypeName = keyof typeof TYPES;
+type Numbers = Float32Array | Float64Array | Int32Array | Uint16Array;
+
+interface ArrayHead {
+  name: string;
+  type: TypeName;
+  length: number;
+}
+
+/** Length in bytes, rounded up to a multiple of eight. */
+const padded = (bytes: number) => (bytes + 7) & ~7;
+
+/**
+ * A result as bytes, little-endian: “DSR1”, the length of the JSON head in bytes (32 bits each), the head (ASCII, padded
+ * with blanks to a multiple of 8), then the arrays that the head lists, each padded to a multiple of 8 bytes.
+ */
+export function resultToBytes(plan: SunHoursPlan, values: SunHoursValues): Uint8Array {
+  const { grid } = plan;
+  const arrays: [string, TypeName, Numbers][] = [
+    ['positions', 'f64', grid.positions],
+    ['normals', 'f64', grid.normals],
+    ['areas', 'f64', grid.areas],
+    ['target', 'u16', grid.target],
+    ['cells', 'i32', grid.cells],
+    ['hours', 'f32', values.hours],
+    ['longest', 'f32', values.longest],
+    ['first', 'f32', values.first],
+    ['last', 'f32', values.last],
+  ];
+  const heads: ArrayHead[] = arrays.map(([name, type, array]) => ({ name, type, length: array.length }));
+  const json = asciiJson({ summary: summarize(plan, values), targets: plan.targets, arrays: heads });
+  const headBytes = padded(json.length);
+  const total = arrays.reduce((sum, [, , array]) => sum + padded(array.byteLength), 8 + headBytes);
+  const bytes = new Uint8Array(total).fill(32, 8, 8 + headBytes);
+  const view = new DataView(bytes.buffer);
+  view.setUint32(0, MAGIC, true);
+  view.setUint32(4, headBytes, true);
+  for (let i = 0; i < json.length; i++) bytes[8 + i] = json.charCodeAt(i);
+  let at = 8 + headBytes;
+  for (const [, , array] of arrays) {
+    bytes.set(new Uint8Array(array.buffer, array.byteOffset, array.byteLength), at);
+    at += padded(array.byteLength);
+  }
+  return bytes;
+}
+
+/** JSON in which every character beyond ASCII is escaped, so that a byte is a character. */
+function asciiJson(value: unknown): string {
+  return JSON.stringify(value).replace(
+    /[\u0080-\uffff]/g,
+    (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
+}
+
+/** The result in these bytes. Throws InputError `result` when they are not one. */
+export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 8 || view.getUint32(0, true) !== MAGIC)
+    throw new InputError('result', 'These bytes are not a result.');
+  const headBytes = view.getUint32(4, true);
+  let json = '';
+  for (let i = 8; i < 8 + headBytes; i += 8192)
+    json += String.fromCharCode(...bytes.subarray(i, Math.min(8 + headBytes, i + 8192)));
+  const head = JSON.parse(json) as Pick<SunHoursResult, 'summary' | 'targets'> & { arrays: ArrayHead[] };
+  const arrays: Record<string, Numbers> = {};
+  let at = 8 + headBytes;
+  for (const { name, type, length } of head.arrays) {
+    const size = length * TYPES[type].BYTES_PER_ELEMENT;
+    if (at + size > bytes.length) throw new InputError('result', 'The result is cut off.');
+    arrays[name] = new TYPES[type](bytes.slice(at, at + size).buffer);
+    at += padded(size);
+  }
+  return {
+    summary: head.summary,
+    targets: head.targets,
+    grid: {
+      count: arrays.areas!.length,
+      positions: arrays.positions as Float64Array,
+      normals: arrays.normals as Float64Array,
+      areas: arrays.areas as Float64Array,
+      target: arrays.target as Uint16Array,
+      cells: arrays.cells as Int32Array,
+    },
+    values: {
+      hours: arrays.hours as Float32Array,
+      longest: arrays.longest as Float32Array,
+      first: arrays.first as Float32Array,
+      last: arrays.last as Float32Array,
+    },
+  };
+}

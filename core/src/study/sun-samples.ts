@@ -1,0 +1,72 @@
+import { addDays, clockAt, daysBetween, instantOf } from '../civil/zone';
+import type { Project, WindowOfTime } from '../project/schema';
+import { SunTrack } from '../sun/ephemeris';
+import { sunVector } from '../sun/sun-position';
+
+/** Suns above the horizon through a window of time. */
+export interface SunSamples {
+  count: number;
+  /** 3 numbers a sample: unit vector towards the sun, project frame. */
+  vectors: Float64Array;
+  /** Minutes of the window that the sample stands for. */
+  minutes: Float64Array;
+  /** Day of the window, from 0. */
+  day: Uint16Array;
+  /** Clock minutes on site at the middle of the sample. */
+  clock: Float64Array;
+  /** Place of the sample in the unbroken sequence of all steps, so that neighbours in time differ by one. */
+  step: Uint32Array;
+  /** Days in the window. */
+  days: number;
+  /** Days of the window on which the sun is not above the horizon within its hours. */
+  sunlessDays: number;
+}
+
+/**
+ * Samples a window of time: on each date, from its first to its last clock minute, steps of `stepMinutes`, the sun taken
+ * at the middle of each (the last may be shorter). A step counts when the sun's centre is above the horizon, without
+ * refraction. On the date of a clock change the window is as much longer or shorter as the clocks make it.
+ */
+export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinutes: number): SunSamples {
+  const { zone } = site.place;
+  const track = new SunTrack(site.place);
+  const days = daysBetween(window.from, window.to) + 1;
+  const vectors: number[] = [];
+  const minutes: number[] = [];
+  const dayOf: number[] = [];
+  const clock: number[] = [];
+  const step: number[] = [];
+  let counter = 0;
+  let sunlessDays = 0;
+  for (let day = 0; day < days; day++) {
+    const date = addDays(window.from, day);
+    const start = instantOf(date, window.startMinutes, zone);
+    const end = instantOf(date, window.endMinutes, zone, true);
+    const even = end - start === (window.endMinutes - window.startMinutes) * 60_000;
+    const before = minutes.length;
+    counter++;
+    for (let at = start; at < end; at += stepMinutes * 60_000) {
+      const length = Math.min(stepMinutes, (end - at) / 60_000);
+      const middle = at + length * 30_000;
+      const sun = track.at(middle);
+      counter++;
+      if (sun.altitudeDeg <= 0) continue;
+      vectors.push(...sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg));
+      minutes.push(length);
+      dayOf.push(day);
+      clock.push(even ? window.startMinutes + (middle - start) / 60_000 : clockAt(middle, zone).minutes);
+      step.push(counter);
+    }
+    if (minutes.length === before) sunlessDays++;
+  }
+  return {
+    count: minutes.length,
+    vectors: Float64Array.from(vectors),
+    minutes: Float64Array.from(minutes),
+    day: Uint16Array.from(dayOf),
+    clock: Float64Array.from(clock),
+    step: Uint32Array.from(step),
+    days,
+    sunlessDays,
+  };
+}

@@ -1,0 +1,72 @@
+import type { TriangleTree } from './tree';
+
+/** Nodes still to be visited; one walk at a time. */
+const stack = new Int32Array(128);
+
+/**
+ * The nearest triangle along a ray, as its number in the tree's input, or −1 when the ray is open.
+ * The direction need not be of unit length.
+ */
+export function firstBlock(
+  tree: TriangleTree,
+  ox: number,
+  oy: number,
+  oz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+): number {
+  const { bounds, links, vertices: v, order } = tree;
+  if (links.length === 0) return -1;
+  const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
+  const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
+  const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
+  let nearest = Infinity;
+  let found = -1;
+  let top = 0;
+  stack[top++] = 0;
+  while (top > 0) {
+    const node = stack[--top]!;
+    const b = node * 6;
+    const x0 = (bounds[b]! - ox) * ix;
+    const x1 = (bounds[b + 3]! - ox) * ix;
+    const y0 = (bounds[b + 1]! - oy) * iy;
+    const y1 = (bounds[b + 4]! - oy) * iy;
+    const z0 = (bounds[b + 2]! - oz) * iz;
+    const z1 = (bounds[b + 5]! - oz) * iz;
+    const enter = Math.max(Math.min(x0, x1), Math.min(y0, y1), Math.min(z0, z1), 0);
+    const leave = Math.min(Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1), nearest);
+    if (!(enter <= leave)) continue;
+    const link = links[node * 2]!;
+    if (link >= 0) {
+      stack[top++] = link;
+      stack[top++] = node + 1;
+      continue;
+    }
+    const end = ~link + links[node * 2 + 1]!;
+    for (let t = ~link; t < end; t++) {
+      const o = t * 9;
+      const ax = v[o]! - ox,
+        ay = v[o + 1]! - oy,
+        az = v[o + 2]! - oz;
+      const bx = v[o + 3]! - ox,
+        by = v[o + 4]! - oy,
+        bz = v[o + 5]! - oz;
+      const cx = v[o + 6]! - ox,
+        cy = v[o + 7]! - oy,
+        cz = v[o + 8]! - oz;
+      const p = dx * (ay * bz - az * by) + dy * (az * bx - ax * bz) + dz * (ax * by - ay * bx);
+      const q = dx * (by * cz - bz * cy) + dy * (bz * cx - bx * cz) + dz * (bx * cy - by * cx);
+      const r = dx * (cy * az - cz * ay) + dy * (cz * ax - cx * az) + dz * (cx * ay - cy * ax);
+      const sum = p + q + r;
+      if (sum === 0 || (sum > 0 ? Math.min(p, q, r) < 0 : Math.max(p, q, r) > 0)) continue;
+      const volume = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+      const distance = volume / sum;
+      if (distance > 0 && distance < nearest) {
+        nearest = distance;
+        found = order[t]!;
+      }
+    }
+  }
+  return found;
+}

@@ -1,0 +1,4 @@
+export * from './direction-set';
+export * from './first-block';
+export * from './mask-kernel';
+export * from './tree';

@@ -1,0 +1,201 @@
+import {
+  emptyProject,
+  massLevels,
+  type Ground,
+  type Mass,
+  type Neighbour,
+  plainMass,
+  type Point2,
+  type Project,
+  todayOption,
+} from '@dial-shade/core';
+
+/** The plot falls towards the harbour in the south-west. */
+const GROUND: Ground = { kind: 'plane', levelM: 12, slopeDeg: 2.5, fallsTowardsDeg: 205 };
+
+function box(x: number, y: number, width: number, depth: number): Point2[] {
+  return [
+    [x, y],
+    [x + width, y],
+    [x + width, y + depth],
+    [x, y + depth],
+  ];
+}
+
+function mass(id: string, name: string, outer: Point2[], heights: number[], roof?: Mass['roof']): Mass {
+  return {
+    ...plainMass(id, name, outer, 1),
+    storeys: heights.map((heightM) => ({ heightM })),
+    roof: roof ?? { kind: 'flat', parapetM: 0 },
+  };
+}
+
+function building(...args: Parameters<typeof mass>): Neighbour {
+  const { demolished: _, ...shape } = mass(...args);
+  return { kind: 'building', ...shape };
+}
+
+function terrace(): Neighbour[] {
+  const houses: Neighbour[] = [];
+  const walls: Neighbour[] = [];
+  for (let i = 0; i < 5; i++) {
+    const x = i * 7.4;
+    houses.push(
+      building(`terrace-${i + 1}`, `Terrace house ${i + 1}`, box(x, 36, 7.4, 7), [2.9, 2.7], {
+        kind: 'gable',
+        riseM: 2.4,
+      }),
+    );
+    if (i > 0) walls.push(building(`yard-wall-${i}`, `Yard wall ${i}`, box(x - 0.1, 28.2, 0.2, 7.8), [1.8]));
+  }
+  walls.push(building('back-wall', 'Back wall', box(0, 28, 37, 0.2), [1.9]));
+  return [...houses, ...walls];
+}
+
+function neighbours(): Neighbour[] {
+  return [
+    ...terrace(),
+    building('chapel-nave', 'Chapel nave', box(47, -38, 11, 22), [7.5], { kind: 'gable', riseM: 5.5 }),
+    building('chapel-tower', 'Chapel tower', box(49.5, -16, 6, 6), [6, 5.5, 5.5], {
+      kind: 'pyramid',
+      riseM: 8,
+    }),
+    building('harbour-house', 'Harbour house', box(-2, -30, 13, 10), [3.4, 3, 2.8], {
+      kind: 'pyramid',
+      riseM: 3.2,
+    }),
+    building('net-loft', 'Net loft', box(17, -31, 16, 11), [3.6, 3.2], { kind: 'gable', riseM: 3 }),
+    building('rope-store', 'Rope store', box(-31, -12, 12, 18), [4.2], { kind: 'flat', parapetM: 0.6 }),
+    building('allotment-shed', 'Allotment shed', box(-29, 38.5, 4, 3), [2.2]),
+    building('lane-house', 'Lane house', box(46, 10, 10, 9), [2.9, 2.7, 2.7], {
+      kind: 'pyramid',
+      riseM: 2.6,
+    }),
+    building('corner-shop', 'Corner shop', box(46, 24, 12, 10), [3.4, 2.8], { kind: 'flat', parapetM: 0.5 }),
+  ];
+}
+
+function stepped(): Mass[] {
+  const podium = mass('podium', 'Clinic podium', box(2, 2, 34, 22), [3.8]);
+  const atop = (below: Mass, id: string, name: string, outer: Point2[], heights: number[]): Mass => ({
+    ...mass(id, name, outer, heights),
+    base: { on: 'level', levelM: Number(massLevels(below, GROUND).eavesM.toFixed(3)) },
+  });
+  const middle = atop(podium, 'middle', 'Middle step', box(6, 2, 30, 16), [3.1, 3.1]);
+  const top = atop(middle, 'top', 'Top step', box(14, 2, 22, 10), [3.1, 3.1]);
+  return [podium, middle, top];
+}
+
+/** Kelp Lane: a small clinic with flats above, on a sloping corner plot in the invented harbour town of Orrin Bay. */
+export function kelpLane(): Project {
+  const project = emptyProject('Kelp Lane', 2026);
+  const court = mass('ring', 'Court ring', box(2, 2, 34, 23), [3.8, 3.1, 3.1], {
+    kind: 'flat',
+    parapetM: 0.9,
+  });
+  court.footprint.holes = [box(12, 9, 14, 9).map(([x, y]) => [x, y])];
+  return {
+    ...project,
+    note: 'A made-up site. A small health clinic with flats above; the allotment garden must keep its sun.',
+    site: {
+      place: {
+        name: 'Orrin Bay',
+        latitudeDeg: 55.87,
+        longitudeDeg: -4.32,
+        elevationM: 12,
+        zone: 'Europe/London',
+        confirmed: true,
+      },
+      north: { trueNorthDeg: 14, confirmed: true },
+      year: 2026,
+      boundary: box(0, 0, 38, 27).map(([x, y]) => [x, y]),
+      ground: GROUND,
+    },
+    neighbours: neighbours(),
+    options: [
+      todayOption([
+        {
+          ...mass('depot', 'Old depot', box(4, 6, 24, 12), [4.6], { kind: 'gable', riseM: 2.2 }),
+          demolished: true,
+        },
+        mass('kiosk', 'Transformer kiosk', box(32.5, 25, 3, 2), [2.6]),
+      ]),
+      {
+        id: 'a',
+        name: 'Bar',
+        letter: 'A',
+        hue: 0,
+        note: 'One bar along the lane.',
+        masses: [
+          mass('bar', 'Bar', box(2, 4, 34, 12), [3.8, 3.1, 3.1, 3.1, 3.1], { kind: 'flat', parapetM: 0.9 }),
+        ],
+      },
+      { id: 'b', name: 'Court', letter: 'B', hue: 1, note: 'A low ring round a court.', masses: [court] },
+      {
+        id: 'c',
+        name: 'Stepped',
+        letter: 'C',
+        hue: 2,
+        note: 'Steps down towards the garden.',
+        masses: stepped(),
+      },
+    ],
+    targets: [
+      {
+        id: 'garden',
+        name: 'Allotment garden',
+        kind: 'ground',
+        outline: [
+          [-29, 14],
+          [-4, 14],
+          [-4, 41],
+          [-24, 41],
+          [-24, 38],
+          [-29, 38],
+        ],
+        spacingM: 1,
+        offsetM: 0.1,
+      },
+      {
+        id: 'courtyards',
+        name: 'Terrace courtyards',
+        kind: 'ground',
+        outline: box(0, 28.2, 37, 7.8).map(([x, y]) => [x, y]),
+        spacingM: 0.75,
+        offsetM: 0.1,
+      },
+    ],
+    studies: [
+      {
+        id: 'courtyards-march',
+        name: 'Courtyards on 21 March',
+        kind: 'sun-hours',
+        targets: ['courtyards'],
+        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 10,
+        criterion: {
+          atLeastH: 2,
+          share: 0.5,
+          source: 'Made-up brief: 2 h of sun on 21 March over half the courtyards',
+        },
+        scale: null,
+      },
+      {
+        id: 'garden-season',
+        name: 'Garden, March to September',
+        kind: 'sun-hours',
+        targets: ['garden'],
+        window: { from: '2026-03-21', to: '2026-09-21', startMinutes: 420, endMinutes: 1200 },
+        stepMinutes: 20,
+        criterion: {
+          atLeastH: 1850,
+          share: 0.8,
+          source: 'Made-up brief: ten hours a day, March to September',
+        },
+        scale: null,
+      },
+    ],
+    probes: [],
+    viewpoints: [],
+  };
+}

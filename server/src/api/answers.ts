@@ -1,0 +1,76 @@
+import { InputError } from '@dial-shade/core';
+import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
+import { z } from 'zod';
+import { log } from '../log';
+import { isAway } from '../store/database';
+
+/** An answer that is not a success: status, stable code, and a sentence that says what to do. */
+export class HttpError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
+}
+
+export function notFound(what: string): HttpError {
+  return new HttpError(404, 'not-found', `${what} does not exist (any more).`);
+}
+
+/** The parsed value. Throws HttpError 400 with the first problem in a sentence. */
+export function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
+  const result = schema.safeParse(value);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0]!;
+  throw new HttpError(
+    400,
+    'request',
+    `The request is not right at “${issue.path.join('.') || 'its body'}”: ${issue.message}.`,
+  );
+}
+
+/** The value of a path parameter. */
+export function param(request: Request, name: string): string {
+  return String(request.params[name]);
+}
+
+/** Passes the error of an asynchronous handler on. */
+export function handle(work: (request: Request, response: Response) => Promise<void>): RequestHandler {
+  return (request, response, next) => {
+    work(request, response).catch(next);
+  };
+}
+
+/** Every error as an answer: never a stack trace. */
+export const answerError: ErrorRequestHandler = (error, request, response, next) => {
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  const send = (status: number, code: string, message: string, more: object = {}) =>
+    response.status(status).json({ code, message, ...more });
+  if (error instanceof HttpError) send(error.status, error.code, error.message, error.more);
+  else if (error instanceof InputError) send(422, error.code, error.message, { problems: error.problems });
+  else if (isAway(error))
+    send(
+      503,
+      'database-away',
+      'The database cannot be reached at the moment; your work is kept here and saved when it is back.',
+    );
+  else if (error?.type === 'entity.too.large')
+    send(413, 'too-large', 'The request is too large; leave out what is far from the site.');
+  else if (error?.type === 'entity.parse.failed') send(400, 'json', 'The request is not valid JSON.');
+  else if (typeof error?.status === 'number' && error.status < 500)
+    send(error.status, 'request', 'The request cannot be read.');
+  else {
+    log.error({ url: request.url, error: error?.stack }, 'a request failed');
+    send(
+      500,
+      'internal',
+      'Something went wrong on the server; its log says what. Nothing of your project was changed.',
+    );
+  }
+};

@@ -1,0 +1,90 @@
+import compression from 'compression';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { pinoHttp } from 'pino-http';
+import { log } from '../log';
+import { projectRoot } from '../root';
+import { answerError, handle, notFound } from './answers';
+import { meshRoutes } from './mesh-routes';
+import { projectRoutes } from './project-routes';
+import { runRoutes } from './run-routes';
+import type { Services } from './services';
+
+/** The HTTP application: the API under /api, the built pages everywhere else. */
+export function createApp(services: Services): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          workerSrc: ["'self'", 'blob:'],
+          connectSrc: ["'self'"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(
+    pinoHttp({
+      logger: log,
+      autoLogging: { ignore: (request) => !request.url?.startsWith('/api') },
+      quietReqLogger: true,
+      serializers: { req: ({ method, url }) => ({ method, url }), res: ({ statusCode }) => ({ statusCode }) },
+    }),
+  );
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !request.url.endsWith('/events') && compression.filter(request, response),
+    }),
+  );
+
+  const api = express.Router();
+  api.use(
+    rateLimit({
+      windowMs: 60_000,
+      limit: 3000,
+      standardHeaders: true,
+      legacyHeaders: false,
+      message: { code: 'too-many', message: 'Too many requests; wait a minute.' },
+    }),
+  );
+  api.use(meshRoutes(services));
+  api.use(express.json({ limit: '64mb' }));
+  api.get(
+    '/health',
+    handle(async (_request, response) => {
+      try {
+        await services.db.query('SELECT 1');
+        response.json({ status: 'ok', database: 'up' });
+      } catch {
+        response.status(503).json({ status: 'waiting', database: 'away' });
+      }
+    }),
+  );
+  api.use(projectRoutes(services));
+  api.use(runRoutes(services));
+  api.use((_request, _response, next) => next(notFound('This address')));
+  app.use('/api', api);
+
+  const pages = join(projectRoot(), 'web/dist');
+  if (existsSync(pages)) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y' }));
+    app.use(express.static(pages, { index: false }));
+    app.get('/{*path}', (_request, response) =>
+      response.set('Cache-Control', 'no-cache').sendFile(join(pages, 'index.html')),
+    );
+  }
+  app.use(answerError);
+  return app;
+}

@@ -1,0 +1,69 @@
+import type { Response } from 'express';
+import pg from 'pg';
+import { log } from '../log';
+import { CHANNEL } from '../store/runs';
+
+/** Passes what the database tells about a project on to the pages that show it, as server-sent events. */
+export class Events {
+  private readonly pages = new Map<string, Set<Response>>();
+  private client: pg.Client | null = null;
+  private closed = false;
+  private readonly pulse: NodeJS.Timeout;
+
+  constructor(private readonly url: string) {
+    this.pulse = setInterval(() => {
+      for (const set of this.pages.values()) for (const page of set) page.write(': still here\n\n');
+    }, 15_000);
+    void this.listen();
+  }
+
+  /** Keeps a page told about a project until it goes away. */
+  attach(projectId: string, response: Response): void {
+    response.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
+    response.write('retry: 1000\n\nevent: hello\ndata: {}\n\n');
+    const pages = this.pages.get(projectId) ?? new Set();
+    this.pages.set(projectId, pages.add(response));
+    response.on('close', () => pages.delete(response));
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    clearInterval(this.pulse);
+    for (const set of this.pages.values()) for (const page of set) page.end();
+    await this.client?.end().catch(() => {});
+  }
+
+  /** Listens to the database, and again whenever the connection was lost. */
+  private async listen(): Promise<void> {
+    if (this.closed) return;
+    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 4000 });
+    let over = false;
+    const again = () => {
+      if (over || this.closed) return;
+      over = true;
+      client.end().catch(() => {});
+      setTimeout(() => void this.listen(), 1000);
+    };
+    client.on('error', again);
+    client.on('end', again);
+    client.on('notification', ({ payload }) => this.pass(payload ?? ''));
+    try {
+      await client.connect();
+      await client.query(`LISTEN ${CHANNEL}`);
+      this.client = client;
+    } catch (error) {
+      log.warn({ error: (error as Error).message }, 'cannot listen to the database yet');
+      again();
+    }
+  }
+
+  private pass(payload: string): void {
+    const { projectId, kind } = JSON.parse(payload) as { projectId: string; kind: string };
+    for (const page of this.pages.get(projectId) ?? []) page.write(`event: ${kind}\ndata: ${payload}\n\n`);
+  }
+}

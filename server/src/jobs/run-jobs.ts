@@ -1,0 +1,231 @@
+import {
+  blankValues,
+  contentHash,
+  InputError,
+  placeValues,
+  type Project,
+  requireStudy,
+  resultToBytes,
+  signature,
+  stretches,
+  type SunHoursPlan,
+  type SunHoursValues,
+} from '@dial-shade/core';
+import { randomUUID } from 'node:crypto';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+import PgBoss from 'pg-boss';
+import { Piscina } from 'piscina';
+import { log } from '../log';
+import { projectRoot } from '../root';
+import { type Database, whileAway } from '../store/database';
+import { projectMeshes, putBlob } from '../store/projects';
+import {
+  beginRun,
+  claimOrphans,
+  createRun,
+  findRun,
+  finishRun,
+  noteProgress,
+  type RunLine,
+  runDocument,
+  tellRun,
+} from '../store/runs';
+import type { PlanTask, Refusal, SharedRun, TraceTask } from './run-worker';
+
+const QUEUE = 'sun-hours-runs';
+/** A worker that has not been heard of for so long is taken for dead. */
+const SILENT_SECONDS = 8;
+/** How often progress is noted, at most. */
+const NOTE_MS = 300;
+/** How often the picture so far is stored, at most. */
+const PICTURE_MS = 1500;
+
+/**
+ * Runs as jobs: entered in the book, queued in the database, worked by a pool of threads. A run outlives the page that
+ * asked for it and the server that began it.
+ */
+export class RunJobs {
+  private readonly boss: PgBoss;
+  private readonly pool: Piscina;
+  private readonly threads = Math.max(1, Math.min(8, availableParallelism()));
+  private watch: NodeJS.Timeout | null = null;
+  private closing = false;
+
+  constructor(
+    private readonly db: Database,
+    url: string,
+  ) {
+    this.boss = new PgBoss({ connectionString: url, max: 4 });
+    this.boss.on('error', (error) => log.warn({ error: error.message }, 'the queue had an error'));
+    this.pool = new Piscina({
+      filename: join(projectRoot(), 'server/src/jobs/run-worker.ts'),
+      execArgv: ['--import', 'tsx'],
+      minThreads: 1,
+      maxThreads: this.threads,
+      idleTimeout: 30_000,
+    });
+  }
+
+  async start(): Promise<void> {
+    await this.boss.start();
+    await this.boss.createQueue(QUEUE);
+    await this.boss.work<{ id: string }>(
+      QUEUE,
+      { batchSize: 1, pollingIntervalSeconds: 0.5 },
+      async (jobs) => {
+        for (const job of jobs) await this.work(job.data.id);
+      },
+    );
+    await this.adopt();
+    this.watch = setInterval(() => void this.adopt(), 3000);
+  }
+
+  async stop(): Promise<void> {
+    this.closing = true;
+    if (this.watch) clearInterval(this.watch);
+    await this.boss.stop({ graceful: false, close: true }).catch(() => {});
+    await this.pool.destroy();
+  }
+
+  /**
+   * Plans a study of an option and queues it. Throws InputError when it cannot be run.
+   */
+  async submit(
+    projectId: string,
+    project: Project,
+    optionId: string,
+    studyIdOrName: string,
+  ): Promise<RunLine> {
+    const study = requireStudy(project, studyIdOrName);
+    const id = randomUUID();
+    const plan = await this.plan(id, project, optionId, study.id);
+    await projectMeshes(this.db, project);
+    const run = await createRun(this.db, {
+      id,
+      projectId,
+      studyId: study.id,
+      optionId,
+      document: project,
+      signature: signature(project, optionId, study),
+      sensors: plan.grid.count,
+      rays: plan.rays,
+    });
+    await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
+    await tellRun(this.db, run);
+    return run;
+  }
+
+  private async plan(id: string, project: Project, optionId: string, studyId: string): Promise<SunHoursPlan> {
+    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes: new Map() };
+    return this.inPool(task) as Promise<SunHoursPlan>;
+  }
+
+  /** Runs a task in the pool. Throws InputError when the thread refused it. */
+  private async inPool(task: PlanTask | TraceTask): Promise<unknown> {
+    const answer = (await this.pool.run(task)) as object | Refusal;
+    if ('refused' in answer) throw new InputError(answer.refused.code, answer.refused.message);
+    return answer;
+  }
+
+  /** Queues again the runs whose worker is gone. */
+  private async adopt(): Promise<void> {
+    try {
+      for (const id of await claimOrphans(this.db, SILENT_SECONDS)) {
+        log.info({ run: id }, 'taking over a run whose worker is gone');
+        await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
+      }
+    } catch (error) {
+      log.warn({ error: (error as Error).message }, 'could not look for abandoned runs');
+    }
+  }
+
+  private async tell(id: string): Promise<void> {
+    const run = await findRun(this.db, id);
+    if (run) await tellRun(this.db, run);
+  }
+
+  private async work(id: string): Promise<void> {
+    if (!(await whileAway(() => beginRun(this.db, id)))) return;
+    const started = Date.now();
+    try {
+      await this.tell(id);
+      const line = await findRun(this.db, id);
+      if (!line) return;
+      const project = await runDocument(this.db, id);
+      const meshes = await projectMeshes(this.db, project);
+      const run = (await this.inPool({
+        kind: 'prepare',
+        id,
+        project,
+        optionId: line.optionId,
+        studyId: line.studyId,
+        meshes,
+      })) as SharedRun;
+      const { values, done, stopped } = await this.trace(run);
+      if (this.closing) return;
+      const bytes = resultToBytes(run.plan, values);
+      const resultHash = contentHash(bytes);
+      await whileAway(async () => {
+        if (done > 0) await putBlob(this.db, resultHash, 'result', bytes);
+        await finishRun(this.db, id, {
+          status: stopped ? 'stopped' : 'done',
+          ...(done > 0 && { resultHash }),
+          seconds: (Date.now() - started) / 1000,
+          sensorsDone: done,
+        });
+        await this.tell(id);
+      });
+    } catch (error) {
+      if (this.closing) return;
+      const known = error instanceof InputError;
+      if (!known) log.error({ run: id, error: (error as Error).stack }, 'a run failed');
+      const message = known
+        ? (error as Error).message
+        : 'The run failed; the server’s log says why. Try it again.';
+      await whileAway(async () => {
+        await finishRun(this.db, id, { status: 'failed', message });
+        await this.tell(id);
+      });
+    }
+  }
+
+  /** Traces stretch by stretch on all threads, noting progress; ends early when asked to stop. */
+  private async trace(run: SharedRun): Promise<{ values: SunHoursValues; done: number; stopped: boolean }> {
+    const { plan } = run;
+    const values = blankValues(plan.grid.count);
+    const queue = stretches(plan);
+    let done = 0;
+    let stopped = false;
+    let pictured = 0;
+    const ticker = async () => {
+      while (done < plan.grid.count && !stopped && !this.closing) {
+        const due =
+          done > 0 && (pictured === 0 || Date.now() - pictured > PICTURE_MS) && done >= plan.grid.coarse;
+        const picture = due ? resultToBytes(plan, values) : null;
+        if (due) pictured = Date.now();
+        const { stop } = await whileAway(() => noteProgress(this.db, run.id, done, picture));
+        if (stop) stopped = true;
+        await whileAway(() => this.tell(run.id));
+        await new Promise((resolve) => setTimeout(resolve, NOTE_MS));
+      }
+    };
+    const lane = async () => {
+      while (!stopped && !this.closing) {
+        const next = queue.shift();
+        if (!next) return;
+        const part = (await this.inPool({ kind: 'trace', run, ...next })) as SunHoursValues;
+        placeValues(values, next.from, part);
+        done += next.to - next.from;
+      }
+    };
+    const ticking = ticker();
+    try {
+      await Promise.all(Array.from({ length: this.threads }, lane));
+    } finally {
+      if (done < plan.grid.count) stopped = true;
+      await ticking;
+    }
+    return { values, done, stopped };
+  }
+}

@@ -1,0 +1,3 @@
+import { migrateDatabase } from './store/migrate';
+
+await migrateDatabase(process.env.DATABASE_URL!);

@@ -1,0 +1,54 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { SAMPLES } from '@dial-shade/samples';
+import { createApp } from './api/app';
+import { Events } from './api/events';
+import { RunJobs } from './jobs/run-jobs';
+import { openDatabase, type Database } from './store/database';
+import { createProject } from './store/projects';
+
+/** A running server and how to end it. */
+export interface Running {
+  url: string;
+  db: Database;
+  close(): Promise<void>;
+}
+
+/** Starts serving on loopback; the database must have been migrated. Port 0 takes a free one. */
+export async function startServer(databaseUrl: string, port: number): Promise<Running> {
+  const db = openDatabase(databaseUrl);
+  const jobs = new RunJobs(db, databaseUrl);
+  await jobs.start();
+  const events = new Events(databaseUrl);
+  const server = createServer(createApp({ db, jobs, events }));
+  await listen(server, port);
+  const address = server.address() as AddressInfo;
+  return {
+    url: `http://127.0.0.1:${address.port}`,
+    db,
+    async close() {
+      await events.close();
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await jobs.stop();
+      await db.end();
+    },
+  };
+}
+
+function listen(server: Server, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve());
+  });
+}
+
+/** Loads the sample projects into a database that has never held any. */
+export async function loadSamples(db: Database): Promise<void> {
+  for (const [id, make] of Object.entries(SAMPLES)) {
+    const { rowCount } = await db.query('INSERT INTO samples_loaded VALUES ($1) ON CONFLICT DO NOTHING', [
+      id,
+    ]);
+    if (rowCount === 1) await createProject(db, make(), id);
+  }
+}

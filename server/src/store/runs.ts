@@ -1,0 +1,183 @@
+import type { Project, Signature } from '@dial-shade/core';
+import type { Database } from './database';
+
+export type RunStatus = 'queued' | 'running' | 'done' | 'stopped' | 'failed';
+
+/** A run as it is shown. */
+export interface RunLine {
+  id: string;
+  projectId: string;
+  studyId: string;
+  optionId: string;
+  status: RunStatus;
+  signature: Signature;
+  sensors: number;
+  sensorsDone: number;
+  rays: number;
+  seconds: number | null;
+  message: string | null;
+  hasResult: boolean;
+  createdAt: string;
+  finishedAt: string | null;
+}
+
+const LINE = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, signature, sensors,
+  sensors_done AS "sensorsDone", rays::float8 AS rays, seconds, message,
+  (result_hash IS NOT NULL OR partial IS NOT NULL) AS "hasResult",
+  created_at AS "createdAt", finished_at AS "finishedAt"`;
+
+/** The channel on which every change of a run or a project is told to all servers. */
+export const CHANNEL = 'dial_shade';
+
+export interface NewRun {
+  id: string;
+  projectId: string;
+  studyId: string;
+  optionId: string;
+  document: Project;
+  signature: Signature;
+  sensors: number;
+  rays: number;
+}
+
+/** Enters a run in the book, queued; an older one of the same study and option that still waits or works is to stop. */
+export async function createRun(db: Database, run: NewRun): Promise<RunLine> {
+  await db.query(
+    `UPDATE runs SET stop_requested = true
+     WHERE project_id = $1 AND study_id = $2 AND option_id = $3 AND status IN ('queued', 'running')`,
+    [run.projectId, run.studyId, run.optionId],
+  );
+  const { rows } = await db.query(
+    `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays)
+     VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8) RETURNING ${LINE}`,
+    [run.id, run.projectId, run.studyId, run.optionId, run.document, run.signature, run.sensors, run.rays],
+  );
+  return rows[0];
+}
+
+/** The newest runs of a project, newest first. */
+export async function listRuns(db: Database, projectId: string): Promise<RunLine[]> {
+  const { rows } = await db.query(
+    `SELECT ${LINE} FROM runs WHERE project_id = $1 ORDER BY created_at DESC LIMIT 200`,
+    [projectId],
+  );
+  return rows;
+}
+
+export async function findRun(db: Database, id: string): Promise<RunLine | null> {
+  const { rows } = await db.query(`SELECT ${LINE} FROM runs WHERE id = $1`, [id]);
+  return rows[0] ?? null;
+}
+
+/** The document that a run is to work on. */
+export async function runDocument(db: Database, id: string): Promise<Project> {
+  const { rows } = await db.query('SELECT document FROM runs WHERE id = $1', [id]);
+  return rows[0].document;
+}
+
+/** Marks a run as being worked; false when it has ended already. A run that had begun before begins anew. */
+export async function beginRun(db: Database, id: string): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0
+     WHERE id = $1 AND status IN ('queued', 'running')`,
+    [id],
+  );
+  return rowCount === 1;
+}
+
+/** Notes progress and gives whether the run was asked to stop (or is gone). */
+export async function noteProgress(
+  db: Database,
+  id: string,
+  sensorsDone: number,
+  partial: Uint8Array | null,
+): Promise<{ stop: boolean }> {
+  const { rows } = await db.query(
+    `UPDATE runs SET heartbeat_at = now(), sensors_done = $2, partial = coalesce($3, partial)
+     WHERE id = $1 AND status = 'running' RETURNING stop_requested`,
+    [id, sensorsDone, partial ? Buffer.from(partial) : null],
+  );
+  return { stop: rows.length === 0 || rows[0].stop_requested };
+}
+
+/** Ends a run; its partial result is dropped when there is a whole one. */
+export async function finishRun(
+  db: Database,
+  id: string,
+  end: {
+    status: 'done' | 'stopped' | 'failed';
+    message?: string;
+    resultHash?: string;
+    seconds?: number;
+    sensorsDone?: number;
+  },
+): Promise<void> {
+  await db.query(
+    `UPDATE runs SET status = $2, message = $3, result_hash = $4, seconds = $5,
+            sensors_done = coalesce($6, sensors_done), finished_at = now(),
+            partial = CASE WHEN $4::text IS NULL THEN partial END
+     WHERE id = $1 AND status IN ('queued', 'running')`,
+    [
+      id,
+      end.status,
+      end.message ?? null,
+      end.resultHash ?? null,
+      end.seconds ?? null,
+      end.sensorsDone ?? null,
+    ],
+  );
+}
+
+/** Asks a run to stop; one that has not begun ends at once. */
+export async function requestStop(db: Database, id: string): Promise<RunLine | null> {
+  await db.query(
+    `UPDATE runs SET stop_requested = true,
+            status = CASE WHEN status = 'queued' THEN 'stopped' ELSE status END,
+            finished_at = CASE WHEN status = 'queued' THEN now() ELSE finished_at END
+     WHERE id = $1 AND status IN ('queued', 'running')`,
+    [id],
+  );
+  return findRun(db, id);
+}
+
+/** The result of a run as bytes: whole, or what there is so far; null when there is none. */
+export async function resultBytes(db: Database, id: string): Promise<Buffer | null> {
+  const { rows } = await db.query(
+    `SELECT coalesce(b.bytes, r.partial) AS bytes FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash WHERE r.id = $1`,
+    [id],
+  );
+  return rows[0]?.bytes ?? null;
+}
+
+/** Runs said to be at work whose worker has not been heard of for some seconds; they are taken over by the caller. */
+export async function claimOrphans(db: Database, silentSeconds: number): Promise<string[]> {
+  const { rows } = await db.query(
+    `UPDATE runs SET status = 'queued', heartbeat_at = now()
+     WHERE (status = 'running' AND heartbeat_at < now() - make_interval(secs => $1)) RETURNING id`,
+    [silentSeconds],
+  );
+  return rows.map((row: { id: string }) => row.id);
+}
+
+/** Rays a second over the last finished runs, or null when nothing has been measured yet. */
+export async function measuredSpeed(db: Database): Promise<number | null> {
+  const { rows } = await db.query(
+    `SELECT sum(rays)::float8 / nullif(sum(seconds), 0) AS speed FROM
+       (SELECT rays, seconds FROM runs WHERE status = 'done' AND rays > 100000 AND seconds > 0
+        ORDER BY finished_at DESC LIMIT 8) AS recent`,
+  );
+  return rows[0].speed;
+}
+
+/** Tells every server that something of a project changed. */
+export async function notify(
+  db: Database,
+  event: { projectId: string; kind: string; [key: string]: unknown },
+): Promise<void> {
+  await db.query('SELECT pg_notify($1, $2)', [CHANNEL, JSON.stringify(event)]);
+}
+
+/** Tells every server how a run stands; without its signature, which can be longer than a notification may be. */
+export async function tellRun(db: Database, { signature: _, ...run }: RunLine): Promise<void> {
+  await notify(db, { projectId: run.projectId, kind: 'run', run });
+}
