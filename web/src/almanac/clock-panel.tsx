@@ -1,0 +1,105 @@
+import { formatClock, solarMinutes, sunDay, sunPosition } from '@dial-shade/core';
+import { CalendarRange, Pause, Play } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useDocument } from '../state/project-store';
+import { setView, useMoment, useView } from '../state/view-store';
+import { dayInWords, zoneInWords } from './wording';
+
+/** The moment in figures, and playing. */
+export function ClockPanel() {
+  const { site } = useDocument();
+  const { place } = site;
+  const date = useView((view) => view.date);
+  const minutes = useView((view) => view.minutes);
+  const play = useView((view) => view.play);
+  const playStep = useView((view) => view.playStep);
+  const moment = useMoment();
+  const day = useMemo(() => sunDay(date, place, place.zone), [date, place]);
+  const solar = ((solarMinutes(sunPosition(moment, place)) % 1440) + 1440) % 1440;
+  return (
+    <div className="clock">
+      <div className="when">
+        <input
+          type="date"
+          className="form-control"
+          aria-label="Date"
+          value={date}
+          min={`${site.year}-01-01`}
+          max={`${site.year}-12-31`}
+          onChange={(event) =>
+            event.target.value.startsWith(String(site.year)) &&
+            setView({ date: event.target.value, play: null })
+          }
+        />
+        <TimeInput minutes={minutes} onChange={(typed) => setView({ minutes: typed, play: null })} />
+      </div>
+      <div className="said">
+        <b>Solar time {formatClock(Math.min(1439, solar))}</b>
+        <br />
+        {zoneInWords(moment, place.zone)}
+        <br />
+        {dayInWords(day, place.zone)}
+      </div>
+      <div className="play">
+        {(['day', 'season'] as const).map((kind) => (
+          <button
+            key={kind}
+            className="btn btn-quiet"
+            aria-pressed={play === kind}
+            title={kind === 'day' ? 'Play the day (Space)' : 'Play the season (Shift Space)'}
+            onClick={() => setView({ play: play === kind ? null : kind })}
+          >
+            {play === kind ? (
+              <Pause size={13} />
+            ) : kind === 'day' ? (
+              <Play size={13} />
+            ) : (
+              <CalendarRange size={13} />
+            )}
+            {kind === 'day' ? 'Day' : 'Season'}
+          </button>
+        ))}
+        <select
+          className="form-select"
+          aria-label={play === 'season' ? 'Days a step' : 'Minutes a step'}
+          value={play === 'season' ? playStep.season : playStep.day}
+          onChange={(event) =>
+            setView({
+              playStep: { ...playStep, [play === 'season' ? 'season' : 'day']: Number(event.target.value) },
+            })
+          }
+        >
+          {(play === 'season' ? [1, 2, 7] : [2, 5, 10, 30]).map((step) => (
+            <option key={step} value={step}>
+              {step} {play === 'season' ? (step === 1 ? 'day' : 'days') : 'min'}
+            </option>
+          ))}
+        </select>
+      </div>
+    </div>
+  );
+}
+
+/** The clock, typed as 14:30; what is no time is put back. */
+function TimeInput({ minutes, onChange }: { minutes: number; onChange: (minutes: number) => void }) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const take = () => {
+    const match = /^([01]?\d|2[0-3])[:.]?([0-5]\d)?$/.exec((draft ?? '').trim());
+    if (match) onChange(Number(match[1]) * 60 + Number(match[2] ?? 0));
+    setDraft(null);
+  };
+  return (
+    <input
+      className="form-control time"
+      aria-label="Clock time"
+      inputMode="numeric"
+      value={draft ?? formatClock(minutes)}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => draft !== null && take()}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') take();
+        if (event.key === 'Escape') setDraft(null);
+      }}
+    />
+  );
+}

@@ -1,0 +1,63 @@
+import { type AltitudeTable, IN_SUN } from '@dial-shade/core';
+import { useEffect, useRef } from 'react';
+import { almanacTone, OTHER_TAKER, TAKER_COLOURS } from '../theme/palette';
+import { rgb } from 'd3';
+import type { ChartScale } from './chart-scale';
+import { MARGIN } from './chart-scale';
+import type { ProbeYear } from '../studies/use-probe-year';
+
+/** The year's sky: night dark, day toned by the sun's altitude; over it, where a probe has no sun, hatched by whose shade. */
+export function SkyCanvas({
+  scale,
+  table,
+  probe,
+}: {
+  scale: ChartScale;
+  table: AltitudeTable | null;
+  probe: ProbeYear | null;
+}) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const canvas = ref.current!;
+    const context = canvas.getContext('2d')!;
+    const w = Math.max(1, Math.floor(scale.width - MARGIN.left - MARGIN.right));
+    const h = Math.max(1, Math.floor(scale.height - MARGIN.top - MARGIN.bottom));
+    canvas.width = w;
+    canvas.height = h;
+    if (!table) return;
+    const image = context.createImageData(w, h);
+    const takers = new Map(
+      (probe?.takers ?? []).map((taker, i) => [taker.owner, rgb(TAKER_COLOURS[i] ?? OTHER_TAKER)]),
+    );
+    const other = rgb(OTHER_TAKER);
+    for (let py = 0; py < h; py++) {
+      for (let px = 0; px < w; px++) {
+        const day = Math.min(table.days - 1, Math.floor((px / w) * table.days));
+        const step = Math.min(table.steps - 1, Math.floor((py / h) * table.steps));
+        let [r, g, b] = almanacTone(table.altitudeDeg[day * table.steps + step]!);
+        if (probe) {
+          const { year } = probe;
+          const state =
+            year.state[day * year.steps + Math.min(year.steps - 1, Math.floor((py / h) * year.steps))]!;
+          if (state >= 0) {
+            const tone = takers.get(state) ?? other;
+            const line = (px + py) % 5 < 3;
+            const share = line ? 0.92 : 0.62;
+            r += (tone.r - r) * share;
+            g += (tone.g - g) * share;
+            b += (tone.b - b) * share;
+          } else if (state === IN_SUN) {
+            [r, g, b] = [250, 214, 110];
+          }
+        }
+        const at = (py * w + px) * 4;
+        image.data[at] = r;
+        image.data[at + 1] = g;
+        image.data[at + 2] = b;
+        image.data[at + 3] = 255;
+      }
+    }
+    context.putImageData(image, 0, 0);
+  }, [scale, table, probe]);
+  return <canvas ref={ref} style={{ left: MARGIN.left, top: MARGIN.top }} aria-hidden />;
+}

@@ -1,0 +1,75 @@
+import { remove, removeMass, TODAY } from '@dial-shade/core';
+import { boardView } from '../board/board-view';
+import { currentProject, edit, redo, undo } from '../state/project-store';
+import { optionsInOrder, setView, useView } from '../state/view-store';
+import { useDialogs } from './dialogs';
+import { STAGES } from './stage-rail';
+
+/** Something that can be done from anywhere, by search or by key. */
+export interface Command {
+  name: string;
+  where: string;
+  keys?: string;
+  run: () => void;
+}
+
+/** Removes what is chosen on the board. */
+export function removeSelection(): void {
+  const { selection } = useView.getState();
+  if (!selection) return;
+  const refused =
+    selection.optionId === null
+      ? edit('remove a neighbour', remove('neighbours', selection.id))
+      : edit('remove a mass', removeMass(selection.optionId, selection.id));
+  if (!refused) setView({ selection: null });
+}
+
+/** Every command, as things stand now. */
+export function commands(go: (stage: string) => void): Command[] {
+  const project = currentProject();
+  return [
+    ...STAGES.map(({ path, name }) => ({ name: `Go to ${name}`, where: 'Stage', run: () => go(path) })),
+    { name: 'All projects', where: 'Project', run: () => window.location.assign('/projects') },
+    ...optionsInOrder(project).map((option, i) => ({
+      name: `Show ${option.letter} ${option.name}`,
+      where: 'Option',
+      keys: option.id === TODAY ? '0' : i < 9 ? String(i + 1) : undefined,
+      run: () => setView({ optionId: option.id, selection: null }),
+    })),
+    { name: 'Undo', where: 'Edit', keys: 'Ctrl Z', run: undo },
+    { name: 'Redo', where: 'Edit', keys: 'Ctrl Shift Z', run: redo },
+    { name: 'Remove what is chosen', where: 'Edit', keys: 'Delete', run: removeSelection },
+    { name: 'Choose things', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
+    { name: 'Move things', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
+    { name: 'Fit everything', where: 'View', keys: 'F', run: () => boardView()?.look('fit') },
+    { name: 'From above', where: 'View', keys: 'A', run: () => boardView()?.look('above') },
+    { name: 'From drawing north', where: 'View', keys: 'N', run: () => boardView()?.look('north') },
+    { name: 'From drawing east', where: 'View', keys: 'E', run: () => boardView()?.look('east') },
+    { name: 'From drawing south', where: 'View', keys: 'S', run: () => boardView()?.look('south') },
+    { name: 'From drawing west', where: 'View', keys: 'W', run: () => boardView()?.look('west') },
+    {
+      name: 'Play or pause the day',
+      where: 'Almanac',
+      keys: 'Space',
+      run: () => setView(({ play }) => ({ play: play ? null : 'day' })),
+    },
+    {
+      name: 'Play or pause the season',
+      where: 'Almanac',
+      keys: 'Shift Space',
+      run: () => setView(({ play }) => ({ play: play ? null : 'season' })),
+    },
+    {
+      name: 'Show or hide the sun path',
+      where: 'View',
+      keys: 'P',
+      run: () => setView(({ sunPath }) => ({ sunPath: !sunPath })),
+    },
+    {
+      name: 'Paper or night theme',
+      where: 'View',
+      run: () => setView(({ theme }) => ({ theme: theme === 'light' ? 'dark' : 'light' })),
+    },
+    { name: 'Keys', where: 'Help', keys: '?', run: () => useDialogs.setState({ keys: true }) },
+  ];
+}

@@ -1,0 +1,160 @@
+import { formatLength, parseLength } from '@dial-shade/core';
+import { type ReactNode, useId, useState } from 'react';
+import { useDocument } from '../state/project-store';
+
+interface FieldProps {
+  label: string;
+  value: string;
+  unit?: string;
+  /** Takes what was typed; a sentence when it cannot be. */
+  commit: (text: string) => string | null;
+  type?: 'text' | 'date';
+  list?: string;
+  placeholder?: string;
+}
+
+/** A labelled text field that is taken on Enter or on leaving it; Escape puts the old value back. */
+export function TextField({ label, value, unit, commit, type = 'text', list, placeholder }: FieldProps) {
+  const id = useId();
+  const [draft, setDraft] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const take = () => {
+    if (draft === null || draft === value) {
+      setDraft(null);
+      setWrong(null);
+      return;
+    }
+    const refused = commit(draft);
+    setWrong(refused);
+    if (refused === null) setDraft(null);
+  };
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <div className="with-unit">
+        <input
+          id={id}
+          type={type}
+          className={`form-control${wrong ? ' is-invalid' : ''}`}
+          value={draft ?? value}
+          list={list}
+          placeholder={placeholder}
+          aria-invalid={wrong !== null}
+          aria-describedby={wrong ? `${id}-wrong` : undefined}
+          onChange={(event) => setDraft(event.target.value)}
+          onBlur={take}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') take();
+            if (event.key === 'Escape') {
+              setDraft(null);
+              setWrong(null);
+            }
+          }}
+        />
+        {unit && <span className="unit">{unit}</span>}
+      </div>
+      {wrong && (
+        <span className="wrong" id={`${id}-wrong`} role="alert">
+          {wrong}
+        </span>
+      )}
+    </div>
+  );
+}
+
+interface NumberProps {
+  label: string;
+  value: number;
+  unit?: string;
+  digits?: number;
+  commit: (value: number) => string | null;
+}
+
+/** A labelled number. */
+export function NumberField({ label, value, unit, digits = 3, commit }: NumberProps) {
+  return (
+    <TextField
+      label={label}
+      unit={unit}
+      value={String(Number(value.toFixed(digits)))}
+      commit={(text) => {
+        const typed = Number(text.trim().replace(',', '.').replace('−', '-'));
+        if (text.trim() === '' || !Number.isFinite(typed)) return `“${text}” is not a number.`;
+        return commit(typed);
+      }}
+    />
+  );
+}
+
+/** A labelled length, typed and shown in the project's units. */
+export function LengthField({ label, value, commit }: Omit<NumberProps, 'unit' | 'digits'>) {
+  const { units } = useDocument();
+  const shown = units === 'metric' ? String(Number(value.toFixed(3))) : formatLength(value, units);
+  return (
+    <TextField
+      label={label}
+      unit={units === 'metric' ? 'm' : undefined}
+      value={shown}
+      commit={(text) => {
+        try {
+          return commit(parseLength(text, units));
+        } catch (error) {
+          return (error as Error).message;
+        }
+      }}
+    />
+  );
+}
+
+/** A labelled choice. */
+export function ChoiceField<T extends string>({
+  label,
+  value,
+  choices,
+  commit,
+}: {
+  label: string;
+  value: T;
+  choices: readonly { value: T; name: string }[];
+  commit: (value: T) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <select
+        id={id}
+        className="form-select"
+        value={value}
+        onChange={(event) => commit(event.target.value as T)}
+      >
+        {choices.map((choice) => (
+          <option key={choice.value} value={choice.value}>
+            {choice.name}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+/** A heading within a sheet. */
+export function Section({
+  title,
+  children,
+  aside,
+}: {
+  title: string;
+  children: ReactNode;
+  aside?: ReactNode;
+}) {
+  return (
+    <section>
+      <h2>
+        <span className="flex-grow-1">{title}</span>
+        {aside}
+      </h2>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,126 @@
+import {
+  CircleCheck,
+  CircleDashed,
+  CloudOff,
+  Moon,
+  Redo2,
+  Search,
+  Sun,
+  TriangleAlert,
+  Undo2,
+} from 'lucide-react';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import {
+  redo,
+  type SaveStatus,
+  undo,
+  useDocument,
+  useProject,
+  useRedoName,
+  useUndoName,
+} from '../state/project-store';
+import { useRuns } from '../state/run-store';
+import { optionsInOrder, setView, useView } from '../state/view-store';
+import { useDialogs } from './dialogs';
+import { OptionLetter } from './option-letter';
+
+const STATUS: Record<SaveStatus, { text: string; icon: typeof CircleCheck }> = {
+  saved: { text: 'Saved', icon: CircleCheck },
+  saving: { text: 'Saving', icon: CircleDashed },
+  waiting: { text: 'Saving', icon: CircleDashed },
+  away: { text: 'Not saved yet', icon: CloudOff },
+  conflict: { text: 'Choose a version', icon: TriangleAlert },
+};
+
+export function Header() {
+  const project = useDocument();
+  const optionId = useView((view) => view.optionId);
+  const undoName = useUndoName();
+  const redoName = useRedoName();
+  const revision = useProject((state) => state.saved?.revision);
+  const saveStatus = useProject((state) => state.saveStatus);
+  const theme = useView((view) => view.theme);
+  const working = useRuns(
+    (state) => state.runs.filter((r) => r.status === 'queued' || r.status === 'running').length,
+  );
+  const { text, icon: Icon } = STATUS[saveStatus];
+
+  useEffect(() => {
+    document.documentElement.dataset.bsTheme = theme;
+    localStorage.setItem('dial-shade:theme', theme);
+  }, [theme]);
+
+  return (
+    <header className="header">
+      <Link className="brand" to="/projects" title="All projects">
+        <img src="/mark.svg" alt="" />
+        Dial Shade
+      </Link>
+      <span className="project-name" title={project.name}>
+        {project.name}
+      </span>
+      <nav className="options" aria-label="Options">
+        {optionsInOrder(project).map((option) => (
+          <button
+            key={option.id}
+            aria-pressed={option.id === optionId}
+            title={option.note || option.name}
+            onClick={() => setView({ optionId: option.id, selection: null })}
+          >
+            <OptionLetter option={option} />
+            <span className="name">{option.name}</span>
+          </button>
+        ))}
+      </nav>
+      <span className="spread" />
+      <button
+        className="btn-bare"
+        title={undoName === null ? 'Nothing to undo' : `Undo: ${undoName}`}
+        aria-label={undoName === null ? 'Undo' : `Undo: ${undoName}`}
+        disabled={undoName === null}
+        onClick={undo}
+      >
+        <Undo2 size={16} />
+      </button>
+      <button
+        className="btn-bare"
+        title={redoName === null ? 'Nothing to redo' : `Redo: ${redoName}`}
+        aria-label={redoName === null ? 'Redo' : `Redo: ${redoName}`}
+        disabled={redoName === null}
+        onClick={redo}
+      >
+        <Redo2 size={16} />
+      </button>
+      <button
+        className="btn-bare"
+        title="Search commands (Ctrl K)"
+        aria-label="Search commands"
+        onClick={() => useDialogs.setState({ search: true })}
+      >
+        <Search size={16} />
+      </button>
+      <button
+        className="btn-bare"
+        title={theme === 'light' ? 'Night theme' : 'Paper theme'}
+        aria-label={theme === 'light' ? 'Night theme' : 'Paper theme'}
+        onClick={() => setView({ theme: theme === 'light' ? 'dark' : 'light' })}
+      >
+        {theme === 'light' ? <Moon size={16} /> : <Sun size={16} />}
+      </button>
+      {working > 0 && (
+        <span className="status" style={{ minWidth: 0 }}>
+          {working === 1 ? '1 run at work' : `${working} runs at work`}
+        </span>
+      )}
+      <span
+        className={`status${saveStatus === 'away' || saveStatus === 'conflict' ? ' away' : ''}`}
+        title={`Revision ${revision}`}
+        data-testid="save-status"
+      >
+        <Icon size={14} />
+        {text}
+      </span>
+    </header>
+  );
+}

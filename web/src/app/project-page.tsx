@@ -1,0 +1,121 @@
+import { mergeDocuments, parseProject, TODAY } from '@dial-shade/core';
+import { useEffect, useState } from 'react';
+import { Outlet, useParams } from 'react-router';
+import { Almanac } from '../almanac/almanac';
+import { Board } from '../board/board';
+import { api } from '../state/api';
+import { loadMeshes } from '../state/mesh-cache';
+import { tell } from '../state/notice-store';
+import { openProject, useProject } from '../state/project-store';
+import { followProject } from '../state/run-store';
+import { keepSaved, takeDraft } from '../state/saver';
+import { setView } from '../state/view-store';
+import { CommandSearch } from './command-search';
+import { ConflictDialog } from './conflict-dialog';
+import { rememberLast } from './first-start';
+import { Header } from './header';
+import { KeysHelp } from './keys-help';
+import { Notices } from './notices';
+import { useShortcuts } from './shortcuts';
+import { StageRail } from './stage-rail';
+import { useAddress } from './use-address';
+
+/** Loads a project and shows its frame. */
+export function ProjectPage() {
+  const { projectId } = useParams() as { projectId: string };
+  const [failed, setFailed] = useState<string | null>(null);
+  const [attempt, setAttempt] = useState(0);
+  const loaded = useProject((state) => state.id === projectId && state.project !== null);
+
+  useEffect(() => {
+    let here = true;
+    let close = () => {};
+    void load(projectId).then(
+      (stop) => {
+        if (here) close = stop;
+        else stop();
+      },
+      (error: Error) => here && setFailed(error.message),
+    );
+    return () => {
+      here = false;
+      close();
+    };
+  }, [projectId, attempt]);
+
+  if (failed)
+    return (
+      <div className="full-page">
+        <div>
+          <h1 className="h5">The project could not be opened</h1>
+          <p>{failed}</p>
+          <button
+            className="btn btn-sunlit"
+            onClick={() => {
+              setFailed(null);
+              setAttempt(attempt + 1);
+            }}
+          >
+            Try again
+          </button>{' '}
+          <a className="btn btn-quiet" href="/projects">
+            All projects
+          </a>
+        </div>
+      </div>
+    );
+  if (!loaded) return <div className="full-page visually-quiet">Opening the project …</div>;
+  return <Frame />;
+}
+
+async function load(projectId: string): Promise<() => void> {
+  const stored = await api.project(projectId);
+  const project = parseProject(stored.project);
+  await loadMeshes(project);
+  const first = project.options.find((option) => option.id !== TODAY) ?? project.options[0]!;
+  setView({
+    optionId: first.id,
+    selection: null,
+    tool: { kind: 'select' },
+    activeStudy: project.studies[0]?.id ?? null,
+    activeProbe: null,
+    almanacMode: 'moment',
+    date: `${project.site.year}-03-21`,
+    minutes: 720,
+  });
+  openProject(projectId, stored.revision, project);
+  rememberLast(projectId);
+  document.title = `${project.name} – Dial Shade`;
+  const stopSaving = keepSaved();
+  const draft = takeDraft(projectId);
+  if (draft) {
+    const { merged } = mergeDocuments(draft.base, draft.project, project);
+    useProject.setState({ project: merged, editName: 'work from before the page was closed' });
+    tell('Work that had not been saved when the page was closed is back.');
+  }
+  const stopFollowing = followProject(projectId);
+  return () => {
+    stopSaving();
+    stopFollowing();
+  };
+}
+
+function Frame() {
+  useShortcuts();
+  useAddress();
+  return (
+    <div className="frame">
+      <Header />
+      <StageRail />
+      <aside className="sheet" aria-label="Stage">
+        <Outlet />
+      </aside>
+      <Board />
+      <Almanac />
+      <CommandSearch />
+      <KeysHelp />
+      <ConflictDialog />
+      <Notices />
+    </div>
+  );
+}

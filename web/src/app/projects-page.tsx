@@ -1,0 +1,146 @@
+import { Plus, Trash2, Upload } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, type ProjectLine } from '../state/api';
+import { tell } from '../state/notice-store';
+import { Notices } from './notices';
+
+/** All projects: open, begin, bring in, take out, delete. */
+export function ProjectsPage() {
+  const [projects, setProjects] = useState<ProjectLine[] | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
+  const [name, setName] = useState('');
+  const [doomed, setDoomed] = useState<string | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+
+  const load = () =>
+    api.projects().then(
+      (found) => {
+        setProjects(found);
+        setFailed(null);
+      },
+      (error: Error) => setFailed(error.message),
+    );
+  useEffect(() => void load(), []);
+
+  const create = async () => {
+    try {
+      const stored = await api.createProject(name.trim() || 'New project');
+      await navigate(`/p/${stored.id}/site`);
+    } catch (error) {
+      tell((error as Error).message, true);
+    }
+  };
+
+  const bringIn = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    try {
+      let raw: unknown;
+      try {
+        raw = JSON.parse(await chosen.text());
+      } catch {
+        throw new Error(`“${chosen.name}” is not a project file: it is not JSON.`);
+      }
+      const stored = await api.importProject(raw);
+      await navigate(`/p/${stored.id}/sun`);
+    } catch (error) {
+      tell((error as Error).message, true);
+    }
+    file.current!.value = '';
+  };
+
+  const remove = async (id: string) => {
+    try {
+      await api.deleteProject(id);
+      await load();
+    } catch (error) {
+      tell((error as Error).message, true);
+    }
+    setDoomed(null);
+  };
+
+  return (
+    <div className="full-page">
+      <div>
+        <div className="d-flex align-items-center gap-2 mb-4">
+          <img src="/mark.svg" width={30} alt="" />
+          <h1 className="h4 m-0">Dial Shade</h1>
+        </div>
+        <form
+          className="d-flex gap-2 mb-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void create();
+          }}
+        >
+          <input
+            className="form-control"
+            aria-label="Name of the new project"
+            value={name}
+            maxLength={80}
+            placeholder="Name of a new project"
+            onChange={(event) => setName(event.target.value)}
+          />
+          <button className="btn btn-sunlit text-nowrap" type="submit">
+            <Plus size={15} /> Begin
+          </button>
+          <button className="btn btn-quiet text-nowrap" type="button" onClick={() => file.current!.click()}>
+            <Upload size={15} /> Bring in a file
+          </button>
+          <input
+            ref={file}
+            type="file"
+            hidden
+            accept=".json,application/json"
+            aria-label="Project file"
+            onChange={(event) => void bringIn(event.target.files?.[0])}
+          />
+        </form>
+        {failed && (
+          <p>
+            {failed}{' '}
+            <button className="btn btn-quiet btn-sm" onClick={() => void load()}>
+              Try again
+            </button>
+          </p>
+        )}
+        {!projects && !failed && <p className="visually-quiet">Loading the projects …</p>}
+        {projects?.length === 0 && <p>No project yet. Give one a name and begin.</p>}
+        <div className="project-lines">
+          {projects?.map((project) => (
+            <div key={project.id}>
+              <Link className="name" to={`/p/${project.id}/sun`}>
+                {project.name}
+              </Link>
+              <span className="visually-quiet flex-grow-1">
+                {project.place || 'place not named'} · {project.options} options ·{' '}
+                {new Date(project.updatedAt).toLocaleString('en-GB', {
+                  dateStyle: 'medium',
+                  timeStyle: 'short',
+                })}
+              </span>
+              <a className="btn btn-quiet btn-sm" href={`/api/projects/${project.id}/file`}>
+                Take out
+              </a>
+              {doomed === project.id ? (
+                <button className="btn btn-danger btn-sm" onClick={() => void remove(project.id)} autoFocus>
+                  Delete for good
+                </button>
+              ) : (
+                <button
+                  className="btn-bare"
+                  aria-label={`Delete ${project.name}`}
+                  onClick={() => setDoomed(project.id)}
+                >
+                  <Trash2 size={15} />
+                </button>
+              )}
+            </div>
+          ))}
+        </div>
+      </div>
+      <Notices />
+    </div>
+  );
+}

@@ -1,0 +1,175 @@
+import { formatLength, groundLevel, sunPosition, sunVector } from '@dial-shade/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Group } from 'three';
+import { useStage } from '../app/use-stage';
+import { ResultLegend } from '../studies/result-legend';
+import { useDocument } from '../state/project-store';
+import { useMoment, useView } from '../state/view-store';
+import { SCENE } from '../theme/palette';
+import { setBoardView } from './board-view';
+import { draftOutline, useDraft } from './drawing';
+import { dashed, empty, polyline, segments } from './overlay-lines';
+import { PaneChrome } from './pane-chrome';
+import { type Label, SceneView } from './scene-view';
+import { northRing, sunPathLines } from './sun-path-lines';
+import { usePointer } from './use-pointer';
+import { useResultOverlay } from './use-result-overlay';
+import { siteCircle, useScene } from './use-scene';
+
+/** The board: one pane with the scene of the option at the moment, and what the stage lays over it. */
+export function Board() {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const labelRoot = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<SceneView | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
+
+  useEffect(() => {
+    let made: SceneView;
+    try {
+      made = new SceneView(canvas.current!, labelRoot.current!);
+    } catch {
+      setFailed(
+        'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
+      );
+      return;
+    }
+    const observer = new ResizeObserver(() => {
+      const { width, height } = canvas.current!.getBoundingClientRect();
+      made.resize(width, height);
+    });
+    observer.observe(canvas.current!);
+    setView(made);
+    setBoardView(made);
+    return () => {
+      observer.disconnect();
+      setBoardView(null);
+      made.dispose();
+    };
+  }, []);
+
+  return (
+    <main className="board" aria-label="Board">
+      <canvas ref={canvas} tabIndex={0} aria-label="The scene" />
+      <div ref={labelRoot} className="scene-labels" aria-hidden />
+      {failed && <p className="pane-warning">{failed}</p>}
+      {view && <Pane view={view} />}
+    </main>
+  );
+}
+
+function Pane({ view }: { view: SceneView }) {
+  const project = useDocument();
+  const stage = useStage();
+  const theme = useView((v) => v.theme);
+  const date = useView((v) => v.date);
+  const optionId = useView((v) => v.optionId);
+  const sunPath = useView((v) => v.sunPath);
+  const tool = useView((v) => v.tool);
+  const draft = useDraft();
+  const moment = useMoment();
+  const { scene, colours, chosen } = useScene();
+  const { site } = project;
+  const circle = useMemo(() => siteCircle(project), [project]);
+  const layers = useRef<{ path: Group; lines: Group; result: Group } | null>(null);
+  const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
+  const result = useResultOverlay(stage === 'studies');
+  const hover = usePointer(view, scene, result);
+
+  useEffect(() => {
+    const made = { path: new Group(), lines: new Group(), result: new Group() };
+    layers.current = made;
+    view.overlay.add(made.path, made.lines, made.result);
+    return () => {
+      view.overlay.remove(made.path, made.lines, made.result);
+    };
+  }, [view]);
+
+  useEffect(() => view.setTheme(theme), [view, theme]);
+  useEffect(() => view.setScene(scene, colours, chosen), [view, scene, colours, chosen, theme]);
+  useEffect(() => {
+    const up = sun.altitudeDeg > 0;
+    view.setSun(up ? sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg) : null);
+  }, [view, sun, site.north.trueNorthDeg]);
+
+  const fitted = useRef(false);
+  useEffect(() => {
+    const z = groundLevel(site.ground, [circle.centre[0], circle.centre[1]]);
+    view.setFocus([circle.centre[0], circle.centre[1], z + circle.radius * 0.08], circle.radius);
+    if (!fitted.current) view.look('fit');
+    fitted.current = true;
+  }, [view, circle, site.ground]);
+
+  useEffect(() => {
+    const { path, lines } = layers.current!;
+    empty(path);
+    empty(lines);
+    const colour = SCENE[theme];
+    const labels: Label[] = [];
+    const ring = northRing(project, circle, theme);
+    path.add(ring.group);
+    labels.push(...ring.labels);
+    if (sunPath && (stage === 'sun' || stage === 'site'))
+      path.add(sunPathLines(project, circle, date, sun, theme).group);
+    const lift = ([x, y]: readonly [number, number]) =>
+      [x, y, groundLevel(site.ground, [x, y]) + 0.07] as const;
+    const accent = theme === 'light' ? colour.accent : '#9aa2e0';
+    if (site.boundary) lines.add(segments(dashed(site.boundary.map(lift), 1.4, true), accent, 0.8));
+    if (stage === 'studies') {
+      for (const target of project.targets)
+        lines.add(segments(polyline(target.outline.map(lift), true), accent, 1));
+      for (const probe of project.probes)
+        labels.push({
+          text: String(probe.number),
+          at: probe.at as [number, number, number],
+          className: 'probe',
+        });
+    }
+    if (tool.kind === 'draw' && (draft.points.length || draft.pointer)) {
+      const outline = draftOutline(draft, tool.shape);
+      lines.add(segments(polyline(outline.map(lift), outline.length > 2), colour.sun, 1, 10, true));
+      labels.push(...edgeLabels(outline, (p) => lift(p), project.units));
+    }
+    view.setLabels(labels);
+    view.render();
+  }, [view, project, circle, date, sun, theme, stage, sunPath, draft, tool, site]);
+
+  useEffect(() => {
+    const group = layers.current!.result;
+    empty(group);
+    if (result.group) group.add(result.group);
+    view.render();
+  }, [view, result.group]);
+
+  return (
+    <>
+      <PaneChrome view={view} sun={sun} scene={scene} />
+      {hover && (
+        <div className="pane-tip" style={{ left: hover.x, top: hover.y }}>
+          {hover.text}
+        </div>
+      )}
+      {stage === 'studies' && result.standing.result && (
+        <ResultLegend key={optionId} result={result.standing.result} look={result.look} />
+      )}
+    </>
+  );
+}
+
+function edgeLabels(
+  outline: readonly (readonly [number, number])[],
+  lift: (p: readonly [number, number]) => readonly [number, number, number],
+  units: 'metric' | 'imperial',
+): Label[] {
+  if (outline.length < 2) return [];
+  const count = outline.length === 2 ? 1 : outline.length;
+  return Array.from({ length: count }, (_, i) => {
+    const [ax, ay] = outline[i]!;
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    const [x, y, z] = lift([(ax + bx) / 2, (ay + by) / 2]);
+    return {
+      text: formatLength(Math.hypot(bx - ax, by - ay), units, 1),
+      at: [x, y, z] as [number, number, number],
+      className: 'dimension',
+    };
+  }).filter(({ text }) => !/^0(\.0)? |^0' 0"/.test(text));
+}

@@ -1,0 +1,143 @@
+import { type Scene, shadowAngles, type SunPosition, wrap360 } from '@dial-shade/core';
+import {
+  ArrowDownToLine,
+  ArrowLeftToLine,
+  ArrowRightToLine,
+  ArrowUpToLine,
+  Maximize,
+  SquareDashedBottom,
+} from 'lucide-react';
+import { Link, useLocation } from 'react-router';
+import { OptionLetter } from '../app/option-letter';
+import { useStage } from '../app/use-stage';
+import { longDate } from '../almanac/wording';
+import { formatClock } from '@dial-shade/core';
+import { useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { closeDrawing, useDraft } from './drawing';
+import type { Look, SceneView } from './scene-view';
+import { isSelected } from './use-scene';
+
+const LOOKS: { look: Look; name: string; icon: typeof Maximize }[] = [
+  { look: 'fit', name: 'Fit everything (F)', icon: Maximize },
+  { look: 'above', name: 'From above (A)', icon: SquareDashedBottom },
+  { look: 'north', name: 'From drawing north (N)', icon: ArrowDownToLine },
+  { look: 'east', name: 'From drawing east (E)', icon: ArrowLeftToLine },
+  { look: 'south', name: 'From drawing south (S)', icon: ArrowUpToLine },
+  { look: 'west', name: 'From drawing west (W)', icon: ArrowRightToLine },
+];
+
+/** What stands round the scene in its pane: title, views, sun read-out, warnings. */
+export function PaneChrome({ view, sun, scene }: { view: SceneView; sun: SunPosition; scene: Scene }) {
+  const project = useDocument();
+  const date = useView((v) => v.date);
+  const minutes = useView((v) => v.minutes);
+  const optionId = useView((v) => v.optionId);
+  const option = project.options.find((o) => o.id === optionId) ?? project.options[0]!;
+  return (
+    <>
+      <div className="pane-title">
+        <OptionLetter option={option} />
+        {option.name}
+        <span className="when">
+          {longDate(date)}, {formatClock(minutes)}
+        </span>
+      </div>
+      <div className="pane-views" role="toolbar" aria-label="Views">
+        {LOOKS.map(({ look, name, icon: Icon }) => (
+          <button
+            key={look}
+            className="btn-bare"
+            title={name}
+            aria-label={name}
+            onClick={() => view.look(look)}
+          >
+            <Icon size={16} strokeWidth={1.7} />
+          </button>
+        ))}
+      </div>
+      <SunReadOut sun={sun} scene={scene} />
+      <Warnings />
+    </>
+  );
+}
+
+function SunReadOut({ sun, scene }: { sun: SunPosition; scene: Scene }) {
+  const { site } = useDocument();
+  const selection = useView((v) => v.selection);
+  const owner = selection && scene.owners.find((o) => isSelected(o, selection));
+  const bearing = selection?.wallBearingDeg ?? null;
+  const azimuth = bearing === null ? null : wrap360(bearing - site.north.trueNorthDeg);
+  const angles = azimuth === null ? null : shadowAngles(sun.altitudeDeg, sun.azimuthDeg, azimuth);
+  const deg = (value: number) => `${value.toFixed(1).replace('-', '−')}°`;
+  return (
+    <div className="read-out" data-testid="read-out">
+      <dl>
+        <dt>Sun altitude</dt>
+        <dd>{deg(sun.altitudeDeg)}</dd>
+        <dt>Sun azimuth</dt>
+        <dd>{deg(sun.azimuthDeg)}</dd>
+        {owner && (
+          <>
+            <dt>Chosen</dt>
+            <dd>{owner.name}</dd>
+          </>
+        )}
+        {angles && (
+          <>
+            <dt>Facade azimuth</dt>
+            <dd>{deg(azimuth!)}</dd>
+            <dt title="Horizontal shadow angle: sun azimuth − facade azimuth">HSA</dt>
+            <dd>{deg(angles.hsaDeg)}</dd>
+            <dt title="Vertical shadow angle: tan VSA = tan altitude / cos HSA">VSA</dt>
+            <dd>
+              {sun.altitudeDeg <= 0
+                ? 'sun is down'
+                : angles.vsaDeg === null
+                  ? 'sun is behind'
+                  : deg(angles.vsaDeg)}
+            </dd>
+          </>
+        )}
+      </dl>
+      {sun.altitudeDeg <= 0 && <div>The sun is below the horizon.</div>}
+    </div>
+  );
+}
+
+function Warnings() {
+  const { site } = useDocument();
+  const tool = useView((v) => v.tool);
+  const points = useDraft((d) => d.points.length);
+  const stage = useStage();
+  const { search } = useLocation();
+  if (tool.kind === 'draw')
+    return (
+      <div className="pane-warning calm" role="status">
+        {tool.shape === 'rectangle'
+          ? points === 0
+            ? 'Click the first corner.'
+            : 'Click the opposite corner. Esc gives up.'
+          : points < 3
+            ? 'Click the corners one after another. Esc gives up.'
+            : 'Click the first corner or press Enter to close.'}
+        {tool.shape === 'polygon' && points >= 3 && <button onClick={() => closeDrawing(tool)}>Close</button>}
+      </div>
+    );
+  if (tool.kind === 'move')
+    return (
+      <div className="pane-warning calm" role="status">
+        Drag a building over the ground. Esc ends.
+      </div>
+    );
+  const open = [!site.place.confirmed && 'place', !site.north.confirmed && 'north']
+    .filter(Boolean)
+    .join(' and ');
+  if (!open) return null;
+  return (
+    <div className="pane-warning" role="status">
+      {open[0]!.toUpperCase() + open.slice(1)} not confirmed: this shade may be wrong.
+      {stage !== 'site' && <Link to={{ pathname: 'site', search }}>Set</Link>}
+    </div>
+  );
+}

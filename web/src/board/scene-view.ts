@@ -1,0 +1,335 @@
+import type { Scene } from '@dial-shade/core';
+import {
+  BackSide,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  FrontSide,
+  Group,
+  LineSegments,
+  Mesh,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Plane,
+  Raycaster,
+  Scene as ThreeScene,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { SCENE } from '../theme/palette';
+import {
+  type LightUniforms,
+  lineMaterial,
+  shadedMaterial,
+  sunlitMaterial,
+  volumeMaterial,
+} from './shade-materials';
+import { shadeVolumes } from './shade-volumes';
+import { inkEdges, type OwnerColours, solidGeometry } from './solid-geometry';
+
+export type Look = 'fit' | 'above' | 'north' | 'east' | 'south' | 'west';
+
+/** What lies under the pointer. */
+export interface Pick {
+  point: [number, number, number];
+  owner: number;
+  surface: number;
+}
+
+/** A text pinned to a place in the scene. */
+export interface Label {
+  text: string;
+  at: [number, number, number];
+  className?: string;
+}
+
+/** The drawn scene of one pane: exact shade by counting bodies of shade in the stencil, drawn only when something changed. */
+export class SceneView {
+  readonly controls: OrbitControls;
+  /** Things that others add: sun path, results, drafts. */
+  readonly overlay = new Group();
+  private readonly renderer: WebGLRenderer;
+  private readonly three = new ThreeScene();
+  private readonly perspective = new PerspectiveCamera(38, 1, 0.5, 9000);
+  private readonly parallel = new OrthographicCamera(-1, 1, 1, -1, -3000, 9000);
+  private camera: PerspectiveCamera | OrthographicCamera = this.perspective;
+  private readonly light: LightUniforms = {
+    sun: { value: new Vector3(0, 0, 1) },
+    shade: { value: new Vector3(0.6, 0.6, 0.7) },
+  };
+  private readonly shaded = shadedMaterial(this.light);
+  private readonly sunlit = sunlitMaterial(this.light);
+  private readonly fronts = volumeMaterial(this.light, FrontSide);
+  private readonly backs = volumeMaterial(this.light, BackSide);
+  private readonly solids = new Group();
+  private lit: Mesh | null = null;
+  private volumes: Mesh[] = [];
+  private solid: Mesh | null = null;
+  private scene: Scene | null = null;
+  private labels: { label: Label; element: HTMLElement }[] = [];
+  private focus = { centre: new Vector3(0, 0, 0), radius: 60 };
+  private asked = false;
+  private lost = false;
+  private theme: 'light' | 'dark' = 'light';
+  onRender: (() => void) | null = null;
+
+  constructor(
+    readonly canvas: HTMLCanvasElement,
+    private readonly labelRoot: HTMLElement,
+  ) {
+    this.renderer = new WebGLRenderer({
+      canvas,
+      antialias: true,
+      stencil: true,
+      powerPreference: 'high-performance',
+    });
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    this.renderer.autoClearStencil = true;
+    this.renderer.sortObjects = true;
+    this.three.add(this.solids, this.overlay);
+    this.perspective.up.set(0, 0, 1);
+    this.parallel.up.set(0, 0, 1);
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.zoomToCursor = true;
+    this.controls.maxPolarAngle = Math.PI * 0.499;
+    this.controls.addEventListener('change', () => this.render());
+    canvas.addEventListener('webglcontextlost', (event) => {
+      event.preventDefault();
+      this.lost = true;
+    });
+    canvas.addEventListener('webglcontextrestored', () => {
+      this.lost = false;
+      this.render();
+    });
+  }
+
+  dispose(): void {
+    this.controls.dispose();
+    this.clearSolids();
+    this.renderer.dispose();
+    this.lost = true;
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 2 || height < 2) return;
+    this.renderer.setSize(width, height, false);
+    this.perspective.aspect = width / height;
+    this.perspective.updateProjectionMatrix();
+    const half = (this.parallel.top - this.parallel.bottom) / 2;
+    this.setParallelHeight(half * 2);
+    this.render();
+  }
+
+  setTheme(theme: 'light' | 'dark'): void {
+    this.theme = theme;
+    this.three.background = new Color(SCENE[theme].paper);
+    this.light.shade.value.fromArray(SCENE[theme].shade);
+    this.render();
+  }
+
+  /** Shows a scene. Ink is drawn for everything but the ground; the owners in `chosen` are outlined in the sun's colour. */
+  setScene(scene: Scene, colours: OwnerColours, chosen: ReadonlySet<number>): void {
+    this.clearSolids();
+    this.scene = scene;
+    const geometry = solidGeometry(scene, colours);
+    this.solid = new Mesh(geometry, this.shaded);
+    this.lit = new Mesh(geometry, this.sunlit);
+    this.lit.renderOrder = 2;
+    const volume = shadeVolumes(scene);
+    this.volumes = [this.backs, this.fronts].map((material) => {
+      const mesh = new Mesh(volume, material);
+      mesh.renderOrder = 1;
+      mesh.frustumCulled = false;
+      return mesh;
+    });
+    const colour = SCENE[this.theme];
+    const isGround = (owner: number) => scene.owners[owner]!.layer === 'ground';
+    const ink = this.lines(
+      inkEdges(scene, (owner) => !isGround(owner) && !chosen.has(owner)),
+      colour.ink,
+      0.75,
+    );
+    const marked = this.lines(
+      inkEdges(scene, (owner) => chosen.has(owner)),
+      colour.sun,
+      1,
+      0.002,
+    );
+    ink.renderOrder = 6;
+    marked.renderOrder = 7;
+    this.solids.add(this.solid, ...this.volumes, this.lit, ink, marked);
+    this.applySun();
+    this.render();
+  }
+
+  private lines(points: Float32Array, colour: string, opacity: number, lift?: number): LineSegments {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(points, 3));
+    return new LineSegments(geometry, lineMaterial(colour, opacity, lift));
+  }
+
+  private clearSolids(): void {
+    for (const child of [...this.solids.children]) {
+      (child as Mesh).geometry.dispose();
+      this.solids.remove(child);
+    }
+  }
+
+  private sunUp = true;
+
+  /** Sets the sun by the unit vector towards it; null at night, when everything lies in shade. */
+  setSun(vector: readonly [number, number, number] | null): void {
+    this.sunUp = vector !== null;
+    if (vector) this.light.sun.value.set(vector[0], vector[1], vector[2]);
+    this.applySun();
+    this.render();
+  }
+
+  private applySun(): void {
+    if (this.lit) this.lit.visible = this.sunUp;
+    for (const mesh of this.volumes) mesh.visible = this.sunUp;
+  }
+
+  /** What `look` is to show: a centre and how far round it. */
+  setFocus(centre: readonly [number, number, number], radius: number): void {
+    this.focus = { centre: new Vector3(...centre), radius };
+  }
+
+  look(from: Look): void {
+    const { centre, radius } = this.focus;
+    const step: Record<Look, [number, number, number]> = {
+      fit: [-0.42, -0.78, 0.62],
+      above: [0, -0.0001, 1],
+      north: [0, 1, 0.00001],
+      east: [1, 0, 0.00001],
+      south: [0, -1, 0.00001],
+      west: [-1, 0, 0.00001],
+    };
+    const direction = new Vector3(...step[from]).normalize();
+    const parallel = from !== 'fit';
+    this.use(parallel ? this.parallel : this.perspective);
+    const distance = parallel ? 1500 : (radius * 0.9) / Math.sin((this.perspective.fov * Math.PI) / 360);
+    this.camera.position.copy(centre).addScaledVector(direction, distance);
+    this.controls.target.copy(centre);
+    if (parallel) {
+      this.parallel.zoom = 1;
+      const low = from === 'above' ? 1.06 : 0.62;
+      this.setParallelHeight(
+        (radius * 2 * low) / Math.min(1, this.perspective.aspect * (from === 'above' ? 1 : 0.6)),
+      );
+    }
+    this.controls.update();
+    this.render();
+  }
+
+  /** Where the eye is, for keeping and putting back. */
+  get viewpoint() {
+    const { x, y, z } = this.camera.position;
+    const target = this.controls.target;
+    return {
+      projection: this.camera === this.perspective ? ('perspective' as const) : ('parallel' as const),
+      eye: [x, y, z] as [number, number, number],
+      lookAt: [target.x, target.y, target.z] as [number, number, number],
+      heightM: (this.parallel.top - this.parallel.bottom) / this.parallel.zoom,
+    };
+  }
+
+  restore(viewpoint: SceneView['viewpoint']): void {
+    this.use(viewpoint.projection === 'perspective' ? this.perspective : this.parallel);
+    this.camera.position.set(...viewpoint.eye);
+    this.controls.target.set(...viewpoint.lookAt);
+    if (viewpoint.projection === 'parallel') {
+      this.parallel.zoom = 1;
+      this.setParallelHeight(viewpoint.heightM);
+    }
+    this.controls.update();
+    this.render();
+  }
+
+  private use(camera: PerspectiveCamera | OrthographicCamera): void {
+    this.camera = camera;
+    this.controls.object = camera;
+  }
+
+  private setParallelHeight(height: number): void {
+    const half = height / 2;
+    this.parallel.top = half;
+    this.parallel.bottom = -half;
+    this.parallel.left = -half * this.perspective.aspect;
+    this.parallel.right = half * this.perspective.aspect;
+    this.parallel.updateProjectionMatrix();
+  }
+
+  /** Keeps the nearest plane as far off as the view allows, for the sake of depth. */
+  private setNear(): void {
+    const distance = this.perspective.position.distanceTo(this.controls.target);
+    const near = Math.max(0.15, Math.min(20, distance * 0.04));
+    if (Math.abs(near - this.perspective.near) < this.perspective.near * 0.1) return;
+    this.perspective.near = near;
+    this.perspective.updateProjectionMatrix();
+  }
+
+  private ray(x: number, y: number): Raycaster {
+    const box = this.canvas.getBoundingClientRect();
+    const ray = new Raycaster();
+    this.camera.updateMatrixWorld();
+    ray.setFromCamera(new Vector2((x / box.width) * 2 - 1, 1 - (y / box.height) * 2), this.camera);
+    return ray;
+  }
+
+  /** What lies under a place on the canvas, in CSS pixels from its upper left corner. */
+  pick(x: number, y: number): Pick | null {
+    if (!this.solid || !this.scene) return null;
+    const hit = this.ray(x, y).intersectObject(this.solid, false)[0];
+    if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
+    const surface = this.scene.surfaceOf[hit.faceIndex]!;
+    return { point: [hit.point.x, hit.point.y, hit.point.z], owner: this.scene.ownerOf[surface]!, surface };
+  }
+
+  /** Where the line of sight through a place on the canvas meets a level, or null. */
+  onLevel(x: number, y: number, z: number): [number, number, number] | null {
+    const point = this.ray(x, y).ray.intersectPlane(new Plane(new Vector3(0, 0, 1), -z), new Vector3());
+    return point ? [point.x, point.y, point.z] : null;
+  }
+
+  /** A place in the scene as CSS pixels on the canvas. */
+  toScreen(at: readonly [number, number, number]): { x: number; y: number; behind: boolean } {
+    const box = this.canvas.getBoundingClientRect();
+    this.camera.updateMatrixWorld();
+    const p = new Vector3(...at).project(this.camera);
+    return { x: ((p.x + 1) / 2) * box.width, y: ((1 - p.y) / 2) * box.height, behind: p.z > 1 };
+  }
+
+  /** Texts pinned to the scene, replacing those before. */
+  setLabels(labels: Label[]): void {
+    for (const { element } of this.labels) element.remove();
+    this.labels = labels.map((label) => {
+      const element = document.createElement('span');
+      element.className = `scene-label ${label.className ?? ''}`;
+      element.textContent = label.text;
+      this.labelRoot.append(element);
+      return { label, element };
+    });
+    this.render();
+  }
+
+  /** Draws at the next frame. */
+  render(): void {
+    if (this.asked) return;
+    this.asked = true;
+    requestAnimationFrame(() => {
+      this.asked = false;
+      if (this.lost) return;
+      this.setNear();
+      this.renderer.render(this.three, this.camera);
+      for (const { label, element } of this.labels) {
+        const { x, y, behind } = this.toScreen(label.at);
+        element.style.display = behind ? 'none' : '';
+        element.style.transform = `translate(${x.toFixed(1)}px, ${y.toFixed(1)}px) translate(-50%, -50%)`;
+      }
+      this.onRender?.();
+    });
+  }
+}

@@ -1,0 +1,135 @@
+import {
+  AdditiveBlending,
+  AlwaysStencilFunc,
+  BackSide,
+  Color,
+  DecrementWrapStencilOp,
+  DoubleSide,
+  EqualStencilFunc,
+  FrontSide,
+  IncrementWrapStencilOp,
+  KeepStencilOp,
+  LessEqualDepth,
+  ShaderMaterial,
+  Vector3,
+} from 'three';
+
+/** What all materials of the scene share. */
+export interface LightUniforms {
+  /** Unit vector towards the sun. */
+  sun: { value: Vector3 };
+  /** What remains of a surface's tone in shade. */
+  shade: { value: Vector3 };
+}
+
+const SOLID_VERTEX = /* glsl */ `
+  attribute vec3 color;
+  varying vec3 tone;
+  varying vec3 facing;
+  void main() {
+    tone = color;
+    facing = normal;
+    gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
+  }`;
+
+/** Every surface as it is in shade, with a little modelling by where it faces. Tones are displayed values throughout. */
+export function shadedMaterial(light: LightUniforms): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { shade: light.shade },
+    vertexShader: SOLID_VERTEX,
+    fragmentShader: /* glsl */ `
+      uniform vec3 shade;
+      varying vec3 tone;
+      varying vec3 facing;
+      void main() {
+        vec3 n = gl_FrontFacing ? facing : -facing;
+        gl_FragColor = vec4(tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x), 1.0);
+      }`,
+    side: DoubleSide,
+  });
+}
+
+/** What the sun adds where no body of shade lies: drawn where the stencil has counted none. */
+export function sunlitMaterial(light: LightUniforms): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { sun: light.sun, shade: light.shade },
+    vertexShader: SOLID_VERTEX,
+    fragmentShader: /* glsl */ `
+      uniform vec3 sun;
+      uniform vec3 shade;
+      varying vec3 tone;
+      varying vec3 facing;
+      void main() {
+        vec3 n = gl_FrontFacing ? facing : -facing;
+        float square = dot(n, sun);
+        vec3 dark = tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x);
+        vec3 lit = tone * mix(0.84 + 0.16 * square, 1.0, smoothstep(0.6, 1.0, n.z));
+        gl_FragColor = vec4(max(lit - dark, vec3(0.0)) * smoothstep(0.0, 0.05, square), 1.0);
+      }`,
+    side: DoubleSide,
+    blending: AdditiveBlending,
+    transparent: true,
+    depthWrite: false,
+    depthFunc: LessEqualDepth,
+    stencilWrite: true,
+    stencilFunc: EqualStencilFunc,
+    stencilRef: 0,
+    stencilFail: KeepStencilOp,
+    stencilZFail: KeepStencilOp,
+    stencilZPass: KeepStencilOp,
+  });
+}
+
+/** How far shade reaches, metres. */
+export const SHADE_REACH_M = 2500;
+
+/** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
+export function volumeMaterial(
+  light: LightUniforms,
+  side: typeof FrontSide | typeof BackSide,
+): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { sun: light.sun, reach: { value: SHADE_REACH_M } },
+    vertexShader: /* glsl */ `
+      uniform vec3 sun;
+      uniform float reach;
+      void main() {
+        // A lit face stays, a little behind itself so that it does not shade itself; others go with the rays.
+        vec3 moved = dot(normal, sun) > 0.0 ? position - 0.025 * sun : position - reach * sun;
+        gl_Position = projectionMatrix * (modelViewMatrix * vec4(moved, 1.0));
+      }`,
+    fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
+    side,
+    colorWrite: false,
+    depthWrite: false,
+    stencilWrite: true,
+    stencilFunc: AlwaysStencilFunc,
+    stencilFail: KeepStencilOp,
+    stencilZFail: side === BackSide ? IncrementWrapStencilOp : DecrementWrapStencilOp,
+    stencilZPass: KeepStencilOp,
+  });
+}
+
+/** Ink lines, drawn a little towards the eye so that the faces they bound do not eat them. */
+export function lineMaterial(colour: string, opacity = 1, lift = 0.0012): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { ink: { value: new Color(colour) }, opacity: { value: opacity }, lift: { value: lift } },
+    vertexShader: /* glsl */ `
+      uniform float lift;
+      void main() {
+        vec4 seen = modelViewMatrix * vec4(position, 1.0);
+        if (isOrthographic) seen.z += lift * 60.0;
+        else seen.xyz *= 1.0 - lift;
+        gl_Position = projectionMatrix * seen;
+      }`,
+    fragmentShader: /* glsl */ `
+      uniform vec3 ink;
+      uniform float opacity;
+      void main() {
+        gl_FragColor = vec4(ink, opacity);
+        #include <colorspace_fragment>
+      }`,
+    transparent: true,
+    depthWrite: false,
+  });
+}

@@ -1,0 +1,94 @@
+import type { Scene } from '@dial-shade/core';
+import { BufferAttribute, BufferGeometry } from 'three';
+import { flatNormal, pointKey } from './solid-geometry';
+
+type Vec = [number, number, number];
+
+/**
+ * The bodies of shade of a scene, for any sun: the vertex shader moves every vertex whose face looks away from the sun
+ * along the rays of the sun, so that each closed solid stretches into its own shade. Edges carry folded quads that open
+ * where one face looks to the sun and the other does not. What is not closed casts triangle by triangle, each as a
+ * body without thickness. The ground casts nothing.
+ *
+ * Attributes: position, and normal of the face that the vertex belongs to.
+ */
+export function shadeVolumes(scene: Scene): BufferGeometry {
+  const out: { position: number[]; normal: number[] } = { position: [], normal: [] };
+  const byOwner = new Map<number, number[]>();
+  for (let t = 0; t < scene.surfaceOf.length; t++) {
+    const owner = scene.ownerOf[scene.surfaceOf[t]!]!;
+    if (scene.owners[owner]!.layer === 'ground') continue;
+    const list = byOwner.get(owner) ?? [];
+    list.push(t);
+    byOwner.set(owner, list);
+  }
+  for (const triangles of byOwner.values())
+    if (!closedBody(scene, triangles, out)) openBody(scene, triangles, out);
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(out.position), 3));
+  geometry.setAttribute('normal', new BufferAttribute(Float32Array.from(out.normal), 3));
+  return geometry;
+}
+
+type Sink = { position: number[]; normal: number[] };
+
+function put(out: Sink, p: Float64Array, at: number, normal: Vec): void {
+  out.position.push(p[at]!, p[at + 1]!, p[at + 2]!);
+  out.normal.push(...normal);
+}
+
+/** The folded quad between face A along its edge a→b and face B along b→a. */
+function fold(out: Sink, p: Float64Array, a: number, b: number, normalA: Vec, normalB: Vec): void {
+  put(out, p, b, normalA);
+  put(out, p, a, normalA);
+  put(out, p, a, normalB);
+  put(out, p, b, normalA);
+  put(out, p, a, normalB);
+  put(out, p, b, normalB);
+}
+
+/** Adds a solid whose every edge has exactly two faces running opposite ways; false, adding nothing, when it is none. */
+function closedBody(scene: Scene, triangles: number[], out: Sink): boolean {
+  const p = scene.positions;
+  const halves = new Map<string, { a: number; b: number; normal: Vec }>();
+  const folds: [number, number, Vec, Vec][] = [];
+  for (const t of triangles) {
+    const normal = flatNormal(p, t);
+    for (let k = 0; k < 3; k++) {
+      const a = t * 9 + k * 3;
+      const b = t * 9 + ((k + 1) % 3) * 3;
+      const from = pointKey(p, a);
+      const to = pointKey(p, b);
+      if (from === to) return false;
+      const other = halves.get(`${to}|${from}`);
+      if (other) {
+        folds.push([other.a, other.b, other.normal, normal]);
+        halves.delete(`${to}|${from}`);
+      } else {
+        if (halves.has(`${from}|${to}`)) return false;
+        halves.set(`${from}|${to}`, { a, b, normal });
+      }
+    }
+  }
+  if (halves.size) return false;
+  for (const t of triangles) {
+    const normal = flatNormal(p, t);
+    for (let k = 0; k < 3; k++) put(out, p, t * 9 + k * 3, normal);
+  }
+  for (const [a, b, normalA, normalB] of folds) fold(out, p, a, b, normalA, normalB);
+  return true;
+}
+
+function openBody(scene: Scene, triangles: number[], out: Sink): void {
+  const p = scene.positions;
+  for (const t of triangles) {
+    const front = flatNormal(p, t);
+    const back: Vec = [-front[0], -front[1], -front[2]];
+    const [a, b, c] = [t * 9, t * 9 + 3, t * 9 + 6];
+    for (const at of [a, b, c]) put(out, p, at, front);
+    for (const at of [c, b, a]) put(out, p, at, back);
+    fold(out, p, a, b, front, back);
+    fold(out, p, b, c, front, back);
+    fold(out, p, c, a, front, back);
+  }
+}

@@ -1,0 +1,59 @@
+import { useEffect, useMemo } from 'react';
+import type { Group } from 'three';
+import { useDocument } from '../state/project-store';
+import { loadResult, type Standing, useStanding } from '../state/run-store';
+import { useView } from '../state/view-store';
+import { SCENE } from '../theme/palette';
+import { resultCells, type ResultLook, sensorIndex } from './result-cells';
+
+/** The result to lie on the scene, how it is coloured, and where each sensor is. */
+export interface ResultOverlay {
+  standing: Standing;
+  look: ResultLook;
+  group: Group | null;
+  index: ReadonlyMap<string, number>;
+}
+
+/** The active study's result for the option on the board. */
+export function useResultOverlay(wanted: boolean): ResultOverlay {
+  const project = useDocument();
+  const activeStudy = useView((view) => view.activeStudy);
+  const optionId = useView((view) => view.optionId);
+  const theme = useView((view) => view.theme);
+  const standing = useStanding(activeStudy, optionId);
+  const study = project.studies.find((s) => s.id === activeStudy);
+  const { result, shown, changes } = standing;
+
+  useEffect(() => {
+    if (wanted && shown) void loadResult(shown.id);
+  }, [wanted, shown]);
+
+  const veiled = changes.length > 0;
+  const atLeastH = study?.criterion.atLeastH ?? 0;
+  const scale = study?.scale;
+  const look = useMemo((): ResultLook => {
+    const max = result ? result.values.hours.reduce((most, h) => (h > most ? h : most), 0) : 1;
+    return {
+      minH: scale ? scale.minH : 0,
+      maxH: scale ? scale.maxH : niceTop(max),
+      atLeastH,
+      ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
+      veiled,
+    };
+  }, [result, scale, atLeastH, theme, veiled]);
+  const { ground } = project.site;
+  const group = useMemo(
+    () => (wanted && result ? resultCells(result, ground, look) : null),
+    [wanted, result, ground, look],
+  );
+  const index = useMemo(() => (result ? sensorIndex(result) : new Map<string, number>()), [result]);
+  return { standing, look, group, index };
+}
+
+/** A round number at or above the greatest value. */
+export function niceTop(max: number): number {
+  if (max <= 0) return 1;
+  const power = 10 ** Math.floor(Math.log10(max));
+  for (const m of [1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10]) if (m * power >= max - 1e-9) return m * power;
+  return 10 * power;
+}

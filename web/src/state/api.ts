@@ -1,0 +1,121 @@
+import {
+  meshFromBytes,
+  meshToBytes,
+  type Mesh,
+  type Project,
+  resultFromBytes,
+  type Signature,
+  type SunHoursResult,
+} from '@dial-shade/core';
+
+/** An answer that is not a success, in the server's words. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly body: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
+
+  /** Whether it may go well later without a change: the server or its database is away. */
+  get away(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 429;
+  }
+}
+
+export interface ProjectLine {
+  id: string;
+  name: string;
+  place: string;
+  options: number;
+  revision: number;
+  updatedAt: string;
+}
+
+export interface StoredProject {
+  id: string;
+  revision: number;
+  project: Project;
+}
+
+export interface Run {
+  id: string;
+  projectId: string;
+  studyId: string;
+  optionId: string;
+  status: 'queued' | 'running' | 'done' | 'stopped' | 'failed';
+  signature?: Signature;
+  sensors: number;
+  sensorsDone: number;
+  rays: number;
+  seconds: number | null;
+  message: string | null;
+  hasResult: boolean;
+  createdAt: string;
+}
+
+async function call(path: string, init?: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiError(
+      0,
+      'offline',
+      'The server cannot be reached; your work is kept here until it is back.',
+    );
+  }
+  if (response.ok) return response;
+  const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  throw new ApiError(
+    response.status,
+    String(body.code ?? 'http'),
+    String(body.message ?? `The server answered ${response.status}.`),
+    body,
+  );
+}
+
+async function json<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
+  const response = await call(path, {
+    method,
+    ...(body !== undefined && {
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    }),
+  });
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}
+
+export const api = {
+  projects: () => json<ProjectLine[]>('/projects'),
+  createProject: (name: string) => json<StoredProject>('/projects', 'POST', { name }),
+  importProject: (project: unknown) => json<StoredProject>('/projects', 'POST', { project }),
+  project: (id: string) => json<StoredProject>(`/projects/${id}`),
+  saveProject: (id: string, revision: number, project: Project) =>
+    json<{ revision: number }>(`/projects/${id}`, 'PUT', { revision, project }),
+  deleteProject: (id: string) => json<void>(`/projects/${id}`, 'DELETE'),
+  runs: (id: string) => json<Run[]>(`/projects/${id}/runs`),
+  startRun: (id: string, study: string, option: string) =>
+    json<Run>(`/projects/${id}/runs`, 'POST', { study, option }),
+  run: (id: string) => json<Run>(`/runs/${id}`),
+  stopRun: (id: string) => json<Run>(`/runs/${id}/stop`, 'POST'),
+  speed: () => json<{ raysPerSecond: number | null }>('/speed'),
+  async result(id: string): Promise<SunHoursResult> {
+    const response = await call(`/runs/${id}/result`);
+    return resultFromBytes(new Uint8Array(await response.arrayBuffer()));
+  },
+  async mesh(hash: string): Promise<Mesh> {
+    const response = await call(`/meshes/${hash}`);
+    return meshFromBytes(new Uint8Array(await response.arrayBuffer()));
+  },
+  async putMesh(mesh: Mesh): Promise<{ hash: string; triangles: number }> {
+    const response = await call('/meshes', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: meshToBytes(mesh) as Uint8Array<ArrayBuffer>,
+    });
+    return (await response.json()) as { hash: string; triangles: number };
+  },
+};

@@ -1,0 +1,146 @@
+import { mergeDocuments, problems, type Project } from '@dial-shade/core';
+import { temporal } from 'zundo';
+import { create, useStore as useStoreWith } from 'zustand';
+import { tell } from './notice-store';
+
+export type SaveStatus = 'saved' | 'saving' | 'waiting' | 'away' | 'conflict';
+
+interface ProjectState {
+  id: string | null;
+  project: Project | null;
+  /** What the edit that led to this document is called. */
+  editName: string;
+  /** The document and revision that the server is known to have. */
+  saved: { revision: number; project: Project } | null;
+  saveStatus: SaveStatus;
+}
+
+type Tracked = Pick<ProjectState, 'project' | 'editName'>;
+
+/** The open project with its undo history. */
+export const useProject = create<ProjectState>()(
+  temporal(
+    (): ProjectState => ({ id: null, project: null, editName: '', saved: null, saveStatus: 'saved' }),
+    {
+      limit: 200,
+      partialize: ({ project, editName }): Tracked => ({ project, editName }),
+      equality: (a, b) => a.project === b.project,
+    },
+  ),
+);
+
+/** The open project; only to be used below a page that has loaded it. */
+export function useDocument(): Project {
+  return useProject((state) => state.project!);
+}
+
+/** The open project outside of React. */
+export function currentProject(): Project {
+  return useProject.getState().project!;
+}
+
+/** Opens a project and forgets the history of another. */
+export function openProject(id: string, revision: number, project: Project): void {
+  const { pause, resume, clear } = useProject.temporal.getState();
+  pause();
+  useProject.setState({ id, project, editName: '', saved: { revision, project }, saveStatus: 'saved' });
+  resume();
+  clear();
+}
+
+let gesture: string | null = null;
+
+/**
+ * Changes the document under a name that undo shows. A change that would make the document unsound is not made; its
+ * sentence is returned (and told, unless `quiet`). Edits with the same `gestureKey` become one step of undo.
+ */
+export function edit(
+  name: string,
+  change: (project: Project) => Project,
+  { gestureKey, quiet = false }: { gestureKey?: string; quiet?: boolean } = {},
+): string | null {
+  const before = currentProject();
+  let after: Project;
+  try {
+    after = change(before);
+  } catch (error) {
+    return refuse((error as Error).message, quiet);
+  }
+  if (after === before) return null;
+  if (!gestureKey) {
+    const found = problems(after);
+    if (found.length) return refuse(found[0]!, quiet);
+  }
+  const history = useProject.temporal.getState();
+  const going = gestureKey !== undefined && gesture === gestureKey;
+  if (going) history.pause();
+  useProject.setState({ project: after, editName: name });
+  if (going) history.resume();
+  gesture = gestureKey ?? null;
+  return null;
+}
+
+/** Ends a gesture; when it led to an unsound document it is taken back and the reason told. */
+export function endGesture(): void {
+  if (gesture === null) return;
+  gesture = null;
+  const found = problems(currentProject());
+  if (found.length) {
+    undo();
+    tell(found[0]!, true);
+  }
+}
+
+function refuse(sentence: string, quiet: boolean): string {
+  if (!quiet) tell(sentence, true);
+  return sentence;
+}
+
+/** Name of the step that undo would take back, or null. */
+export function useUndoName(): string | null {
+  const name = useProject((state) => state.editName);
+  const past = useHistory((state) => state.pastStates.length);
+  return past > 0 ? name : null;
+}
+
+/** Name of the step that redo would bring back, or null. */
+export function useRedoName(): string | null {
+  return useHistory((state) =>
+    state.futureStates.length ? (state.futureStates.at(-1)!.editName ?? '') : null,
+  );
+}
+
+function useHistory<T>(pick: (state: ReturnType<typeof useProject.temporal.getState>) => T): T {
+  return useStoreWith(useProject.temporal, pick);
+}
+
+export function undo(): void {
+  gesture = null;
+  useProject.temporal.getState().undo();
+}
+
+export function redo(): void {
+  gesture = null;
+  useProject.temporal.getState().redo();
+}
+
+/**
+ * Takes over a newer revision from elsewhere: what changed there is merged into the document at hand and into every step
+ * of the history. Gives the places that both sides changed differently; ours are kept there.
+ */
+export function adopt(revision: number, theirs: Project) {
+  const { project, saved } = useProject.getState();
+  const base = saved!.project;
+  const { merged, conflicts } = mergeDocuments(base, project!, theirs);
+  const history = useProject.temporal;
+  const rebase = (state: Partial<Tracked>) => ({
+    ...state,
+    project: mergeDocuments(base, state.project!, theirs).merged,
+  });
+  const { pastStates, futureStates, pause, resume } = history.getState();
+  pause();
+  useProject.setState({ project: merged, saved: { revision, project: theirs } });
+  resume();
+  history.setState({ pastStates: pastStates.map(rebase), futureStates: futureStates.map(rebase) });
+  return conflicts;
+}

@@ -1,0 +1,169 @@
+import { type Conflict, type Project, sameJson } from '@dial-shade/core';
+import { create } from 'zustand';
+import { api, ApiError } from './api';
+import { tell } from './notice-store';
+import { adopt, useProject } from './project-store';
+
+/** Both sides changed the same things; waits for a choice. */
+export const useConflicts = create<{ conflicts: Conflict[]; theirs: Project | null }>(() => ({
+  conflicts: [],
+  theirs: null,
+}));
+
+const QUIET_MS = 500;
+const RETRY_MS = 1500;
+
+let timer: ReturnType<typeof setTimeout> | null = null;
+let saving = false;
+
+const draftKey = (id: string) => `dial-shade:draft:${id}`;
+
+/** Work that had not reached the server when the page was closed. */
+export function takeDraft(id: string): { revision: number; base: Project; project: Project } | null {
+  try {
+    return JSON.parse(localStorage.getItem(draftKey(id)) ?? 'null') as ReturnType<typeof takeDraft>;
+  } catch {
+    return null;
+  }
+}
+
+function keepDraft(): void {
+  const { id, project, saved } = useProject.getState();
+  if (!id || !saved || project === saved.project) return;
+  try {
+    localStorage.setItem(
+      draftKey(id),
+      JSON.stringify({ revision: saved.revision, base: saved.project, project }),
+    );
+  } catch {
+    // The page's store is full; the document is still held by the page itself.
+  }
+}
+
+function dropDraft(id: string): void {
+  localStorage.removeItem(draftKey(id));
+}
+
+/** Saves a moment after every change, for as long as the project is open. Returns what ends it. */
+export function keepSaved(): () => void {
+  const unsubscribe = useProject.subscribe((state, before) => {
+    if (state.project === before.project || state.id !== before.id || !state.saved) return;
+    if (state.project !== state.saved.project) schedule(QUIET_MS);
+  });
+  const leave = () => keepDraft();
+  window.addEventListener('pagehide', leave);
+  return () => {
+    unsubscribe();
+    window.removeEventListener('pagehide', leave);
+    void saveNow();
+  };
+}
+
+function schedule(ms: number): void {
+  if (useProject.getState().saveStatus !== 'conflict' && useProject.getState().saveStatus !== 'away')
+    useProject.setState({ saveStatus: 'waiting' });
+  if (timer) clearTimeout(timer);
+  timer = setTimeout(() => void saveNow(), ms);
+}
+
+/** Saves what is not saved yet; resolves to whether the server has everything. */
+export async function saveNow(): Promise<boolean> {
+  const { id, project, saved, saveStatus } = useProject.getState();
+  if (!id || !project || !saved || saveStatus === 'conflict') return false;
+  if (project === saved.project) {
+    useProject.setState({ saveStatus: 'saved' });
+    return true;
+  }
+  if (saving) {
+    schedule(200);
+    return false;
+  }
+  saving = true;
+  if (saveStatus !== 'away') useProject.setState({ saveStatus: 'saving' });
+  try {
+    const { revision } = await api.saveProject(id, saved.revision, project);
+    if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
+    dropDraft(id);
+  } catch (error) {
+    onFailure(error as ApiError, id);
+    return false;
+  } finally {
+    saving = false;
+  }
+  const now = useProject.getState();
+  if (now.project === now.saved?.project) {
+    useProject.setState({ saveStatus: 'saved' });
+    return true;
+  }
+  schedule(QUIET_MS);
+  return false;
+}
+
+function onFailure(error: ApiError, id: string): void {
+  if (useProject.getState().id !== id) return;
+  if (error.code === 'stale') {
+    takeNewer(error.body.revision as number, error.body.project as Project);
+  } else if (error.away) {
+    if (useProject.getState().saveStatus !== 'away') tell(error.message, true);
+    useProject.setState({ saveStatus: 'away' });
+    keepDraft();
+    schedule(RETRY_MS);
+  } else {
+    useProject.setState({ saveStatus: 'away' });
+    tell(`Not saved: ${error.message}`, true);
+    keepDraft();
+    schedule(RETRY_MS * 4);
+  }
+}
+
+/** Merges a newer revision into the open document; asks when both sides changed the same thing. */
+export function takeNewer(revision: number, theirs: Project): void {
+  const before = useProject.getState();
+  if (before.saved && revision <= before.saved.revision) return;
+  const conflicts = adopt(revision, theirs);
+  if (conflicts.length) {
+    useProject.setState({ saveStatus: 'conflict' });
+    useConflicts.setState({ conflicts, theirs });
+    keepDraft();
+    return;
+  }
+  const { project } = useProject.getState();
+  if (sameJson(project, theirs)) {
+    useProject.setState({ saved: { revision, project: project! }, saveStatus: 'saved' });
+    if (before.project !== before.saved?.project || !sameJson(before.project, theirs))
+      tell('Changes from another page were taken over.');
+  } else {
+    tell('Changes from another page were merged with yours.');
+    schedule(50);
+  }
+}
+
+/** Ends a conflict by keeping this page's version of what both changed, or the other's. */
+export function resolveConflicts(keep: 'mine' | 'theirs'): void {
+  const { theirs, conflicts } = useConflicts.getState();
+  useConflicts.setState({ conflicts: [], theirs: null });
+  useProject.setState({ saveStatus: 'waiting' });
+  if (keep === 'theirs' && theirs) {
+    const project = conflicts.reduce<Project>(
+      (document, { path, theirs: value }) => withValue(document, path, value) as Project,
+      useProject.getState().project!,
+    );
+    useProject.setState({ project, editName: 'take the other page’s version' });
+  }
+  schedule(0);
+}
+
+/** A copy of a JSON value with another value at a path; in lists a step is the id of an item. */
+function withValue(target: unknown, path: readonly (string | number)[], value: unknown): unknown {
+  const [step, ...rest] = path;
+  if (step === undefined) return value;
+  if (Array.isArray(target)) {
+    const items = target as { id?: string }[];
+    const at = items.findIndex((item) => item.id === step);
+    if (rest.length === 0 && value === undefined) return items.filter((_, i) => i !== at);
+    if (at < 0) return [...items, withValue(undefined, rest, value)];
+    return items.map((item, i) => (i === at ? withValue(item, rest, value) : item));
+  }
+  const object = (target ?? {}) as Record<string, unknown>;
+  return { ...object, [step]: withValue(object[step], rest, value) };
+}

@@ -1,0 +1,92 @@
+import { clockAt, formatClock, instantOf, type Project, TODAY } from '@dial-shade/core';
+import { create } from 'zustand';
+import { currentProject, useProject } from './project-store';
+
+export type Stage = 'site' | 'form' | 'sun' | 'studies';
+
+/** What the pointer does on the board. */
+export type Tool =
+  | { kind: 'select' }
+  | { kind: 'move' }
+  | { kind: 'draw'; shape: 'rectangle' | 'polygon'; purpose: 'target' | 'mass' | 'boundary' };
+
+/** What is chosen on the board: an owner, and which of its faces was touched. */
+export interface Selection {
+  id: string;
+  optionId: string | null;
+  layer: 'neighbours' | 'today' | 'option';
+  /** Azimuth of the face's outward normal, clockwise from drawing north, when it is a wall. */
+  wallBearingDeg: number | null;
+}
+
+export type Play = 'day' | 'season' | null;
+
+interface View {
+  optionId: string;
+  date: string;
+  minutes: number;
+  tool: Tool;
+  selection: Selection | null;
+  play: Play;
+  /** Minutes of a day, or days of a season, that one step of playing takes. */
+  playStep: { day: number; season: number };
+  theme: 'light' | 'dark';
+  sunPath: boolean;
+  activeStudy: string | null;
+  activeProbe: string | null;
+  /** Whether dragging on the almanac sets the moment or the window of the active study. */
+  almanacMode: 'moment' | 'window';
+}
+
+export const useView = create<View>(() => ({
+  optionId: TODAY,
+  date: '2026-03-21',
+  minutes: 720,
+  tool: { kind: 'select' },
+  selection: null,
+  play: null,
+  playStep: { day: 10, season: 2 },
+  theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',
+  sunPath: true,
+  activeStudy: null,
+  activeProbe: null,
+  almanacMode: 'moment',
+}));
+
+export const setView = useView.setState;
+
+/** The moment as an instant, epoch ms. */
+export function useMoment(): number {
+  const date = useView((view) => view.date);
+  const minutes = useView((view) => view.minutes);
+  const zone = useProject((state) => state.project!.site.place.zone);
+  return instantOf(date, minutes, zone);
+}
+
+/** Moves the crosshair; minutes outside of a day roll over to the next or the last one. */
+export function setMoment(date: string, minutes: number): void {
+  const { zone } = currentProject().site.place;
+  if (minutes >= 0 && minutes < 1440) setView({ date, minutes });
+  else {
+    const rolled = clockAt(instantOf(date, minutes, zone), zone);
+    setView({ date: rolled.date, minutes: Math.round(rolled.minutes) });
+  }
+}
+
+/** The moment as it stands in an address: 2026-03-21T12:00. */
+export function momentText(date: string, minutes: number): string {
+  return `${date}T${formatClock(minutes)}`;
+}
+
+/** Reads a moment from an address, or null. */
+export function momentFrom(text: string | null): { date: string; minutes: number } | null {
+  const match = /^(\d{4}-\d{2}-\d{2})T(\d{2}):(\d{2})$/.exec(text ?? '');
+  if (!match || Number.isNaN(Date.parse(match[1]!))) return null;
+  const minutes = Number(match[2]) * 60 + Number(match[3]);
+  return minutes < 1440 ? { date: match[1]!, minutes } : null;
+}
+
+/** The options in the order of the header: proposals first, Today last. */
+export function optionsInOrder(project: Project) {
+  return [...project.options.filter((o) => o.id !== TODAY), ...project.options.filter((o) => o.id === TODAY)];
+}

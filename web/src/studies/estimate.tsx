@@ -1,0 +1,57 @@
+import type { Study } from '@dial-shade/core';
+import { useEffect, useState } from 'react';
+import { useDocument } from '../state/project-store';
+import { useRuns } from '../state/run-store';
+import { useView } from '../state/view-store';
+import { compute } from '../workers/compute';
+import type { PlanFigures } from '../workers/compute-worker';
+
+/** Rays a second to reckon with before anything has been measured here. */
+const UNMEASURED = 1_500_000;
+
+/** What a run would cost, before it starts. */
+export function Estimate({ study }: { study: Study }) {
+  const project = useDocument();
+  const optionId = useView((view) => view.optionId);
+  const raysPerSecond = useRuns((state) => state.raysPerSecond);
+  const [plan, setPlan] = useState<PlanFigures | null>(null);
+
+  useEffect(() => {
+    let wanted = true;
+    const timer = setTimeout(() => {
+      void compute()
+        .plan(project, optionId, study)
+        .then((found) => wanted && setPlan(found));
+    }, 150);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
+  }, [project, optionId, study]);
+
+  if (!plan) return <div className="estimate visually-quiet">Reckoning …</div>;
+  if (plan.refused)
+    return (
+      <div className="estimate" data-testid="estimate">
+        <span className="wrong">{plan.refused}</span>
+      </div>
+    );
+  const seconds = plan.rays / (raysPerSecond ?? UNMEASURED) + 0.5;
+  return (
+    <div className="estimate" data-testid="estimate">
+      {plan.sensors.toLocaleString('en')} points × {plan.suns.toLocaleString('en')} sun positions
+      <br />
+      <span className="visually-quiet">
+        {(plan.rays / 1e6).toFixed(plan.rays < 1e6 ? 2 : 1)} million rays,{' '}
+        {seconds < 2
+          ? 'a second or two'
+          : seconds < 90
+            ? `about ${Math.round(seconds)} s`
+            : `about ${Math.round(seconds / 60)} min`}
+      </span>
+      {plan.notes.map((note) => (
+        <div key={note}>{note}</div>
+      ))}
+    </div>
+  );
+}

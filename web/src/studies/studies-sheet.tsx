@@ -1,0 +1,267 @@
+import {
+  add,
+  change,
+  formatArea,
+  freshId,
+  remove,
+  type Study,
+  signedArea,
+  type Target,
+} from '@dial-shade/core';
+import { Pentagon, Play, Plus, RectangleHorizontal, Square, Trash2 } from 'lucide-react';
+import { LengthField, NumberField, Section, TextField } from '../app/fields';
+import { currentProject, edit, useDocument } from '../state/project-store';
+import { startRun, stopRun, useStanding } from '../state/run-store';
+import { setView, useView } from '../state/view-store';
+import { Estimate } from './estimate';
+import { ProbeSection } from './probe-section';
+import { WindowFields } from './window-fields';
+import { WorstPlaces } from './worst-places';
+
+/** Targets, the window of time, the run and what it found. */
+export function StudiesSheet() {
+  const { studies } = useDocument();
+  const activeStudy = useView((view) => view.activeStudy);
+  const study = studies.find((s) => s.id === activeStudy) ?? studies[0];
+  return (
+    <>
+      <h1>Studies</h1>
+      {studies.length === 0 ? (
+        <p>
+          A study measures sun hours on targets through a window of time. Draw a target, then add a study.
+        </p>
+      ) : (
+        <ul className="things">
+          {studies.map((s) => (
+            <li key={s.id} className={s.id === study?.id ? 'chosen' : ''}>
+              <button className="name" title={s.name} onClick={() => setView({ activeStudy: s.id })}>
+                {s.name}
+              </button>
+              <button
+                className="btn-bare"
+                aria-label={`Remove ${s.name}`}
+                onClick={() => edit(`remove ${s.name}`, remove('studies', s.id))}
+              >
+                <Trash2 size={14} />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <button className="btn btn-quiet btn-sm" onClick={addStudy}>
+        <Plus size={14} /> Sun hours study
+      </button>
+      {study && <StudyFields study={study} />}
+      <TargetSection study={study} />
+      {study && <ProbeSection />}
+      {study && <WorstPlaces studyId={study.id} />}
+    </>
+  );
+}
+
+function addStudy(): void {
+  const project = currentProject();
+  const id = freshId(project, 'study');
+  const { year } = project.site;
+  const study: Study = {
+    id,
+    name: `Sun hours ${project.studies.length + 1}`,
+    kind: 'sun-hours',
+    targets: project.targets.slice(-1).map((target) => target.id),
+    window: { from: `${year}-03-21`, to: `${year}-03-21`, startMinutes: 0, endMinutes: 1440 },
+    stepMinutes: 10,
+    criterion: { atLeastH: 2, share: 0.5, source: '' },
+    scale: null,
+  };
+  if (!edit(`add ${study.name}`, add('studies', study))) setView({ activeStudy: id });
+}
+
+function StudyFields({ study }: { study: Study }) {
+  const optionId = useView((view) => view.optionId);
+  const standing = useStanding(study.id, optionId);
+  const set = (name: string, fields: Partial<Study>) =>
+    edit(name, change('studies', study.id, fields), { quiet: true });
+  const { active, shown, changes, failed } = standing;
+  return (
+    <Section title={study.name}>
+      <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
+      <WindowFields study={study} />
+      <NumberField
+        label="Step"
+        unit="min"
+        value={study.stepMinutes}
+        commit={(stepMinutes) => set('change the step', { stepMinutes })}
+      />
+      <NumberField
+        label="At least"
+        unit="h"
+        value={study.criterion.atLeastH}
+        commit={(atLeastH) => set('change the threshold', { criterion: { ...study.criterion, atLeastH } })}
+      />
+      <NumberField
+        label="On a share of"
+        unit="% of the area"
+        value={study.criterion.share * 100}
+        commit={(percent) =>
+          set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
+        }
+      />
+      <TextField
+        label="Source"
+        value={study.criterion.source}
+        placeholder="Where it is asked for"
+        commit={(source) => set('note the source', { criterion: { ...study.criterion, source } })}
+      />
+      <Estimate study={study} />
+      {changes.length > 0 && !active && (
+        <div className="stale" data-testid="stale">
+          <strong>Out of date</strong>
+          <ul>
+            {changes.slice(0, 4).map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+            {changes.length > 4 && <li>and {changes.length - 4} more changes</li>}
+          </ul>
+        </div>
+      )}
+      {active ? (
+        <>
+          <div
+            className="progress-line"
+            role="progressbar"
+            aria-label="Progress of the run"
+            aria-valuenow={Math.round((100 * active.sensorsDone) / Math.max(1, active.sensors))}
+          >
+            <div style={{ width: `${(100 * active.sensorsDone) / Math.max(1, active.sensors)}%` }} />
+          </div>
+          <div className="d-flex align-items-center gap-2">
+            <button className="btn btn-quiet" onClick={() => void stopRun(active.id)}>
+              <Square size={13} /> Stop
+            </button>
+            <span className="visually-quiet">
+              {active.status === 'queued'
+                ? 'Waiting for a worker'
+                : `${active.sensorsDone.toLocaleString('en')} of ${active.sensors.toLocaleString('en')} points`}
+              <TimeLeft run={active} />
+            </span>
+          </div>
+        </>
+      ) : (
+        <div className="d-flex align-items-center gap-2">
+          <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
+            <Play size={13} /> {shown ? (changes.length ? 'Run again' : 'Run') : 'Run sun hours'}
+          </button>
+          {shown && (
+            <a className="btn btn-quiet" href={`/api/runs/${shown.id}/sensors.csv`}>
+              Table
+            </a>
+          )}
+          {shown?.status === 'stopped' && (
+            <span className="visually-quiet">
+              Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
+            </span>
+          )}
+        </div>
+      )}
+      {failed && <p style={{ color: 'var(--alarm)' }}>{failed.message}</p>}
+      {standing.result?.summary.notes.map((text) => (
+        <p key={text} className="visually-quiet mt-2 mb-0">
+          {text}
+        </p>
+      ))}
+    </Section>
+  );
+}
+
+function TimeLeft({
+  run,
+}: {
+  run: { createdAt: string; sensors: number; sensorsDone: number; status: string };
+}) {
+  if (run.status !== 'running' || run.sensorsDone === 0) return null;
+  const gone = (Date.now() - Date.parse(run.createdAt)) / 1000;
+  const left = Math.max(0, (gone / run.sensorsDone) * (run.sensors - run.sensorsDone));
+  return <>, {left < 1.5 ? 'a second' : `about ${Math.ceil(left)} s`} left</>;
+}
+
+function TargetSection({ study }: { study: Study | undefined }) {
+  const { targets, units } = useDocument();
+  const toggle = (target: Target) => {
+    if (!study) return;
+    const chosen = study.targets.includes(target.id);
+    edit(
+      chosen ? `leave out ${target.name}` : `measure ${target.name}`,
+      change('studies', study.id, {
+        targets: chosen ? study.targets.filter((id) => id !== target.id) : [...study.targets, target.id],
+      }),
+    );
+  };
+  return (
+    <Section title="Targets">
+      <div className="d-flex gap-1 mb-2">
+        <button
+          className="btn btn-quiet btn-sm"
+          onClick={() => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'target' } })}
+        >
+          <RectangleHorizontal size={14} /> Rectangle
+        </button>
+        <button
+          className="btn btn-quiet btn-sm"
+          onClick={() => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'target' } })}
+        >
+          <Pentagon size={14} /> Polygon
+        </button>
+      </div>
+      {targets.length === 0 && <p className="visually-quiet">Draw the ground that is to be measured.</p>}
+      <ul className="things">
+        {targets.map((target) => (
+          <li key={target.id} className={study?.targets.includes(target.id) ? 'chosen' : ''}>
+            <input
+              type="checkbox"
+              id={`measure-${target.id}`}
+              disabled={!study}
+              checked={study?.targets.includes(target.id) ?? false}
+              onChange={() => toggle(target)}
+            />
+            <label className="name" htmlFor={`measure-${target.id}`}>
+              {target.name}
+            </label>
+            <span className="figure">{formatArea(Math.abs(signedArea(target.outline)), units)}</span>
+            <button
+              className="btn-bare"
+              aria-label={`Remove ${target.name}`}
+              onClick={() => edit(`remove ${target.name}`, remove('targets', target.id))}
+            >
+              <Trash2 size={14} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      {targets
+        .filter((target) => study?.targets.includes(target.id))
+        .map((target) => (
+          <TargetFields key={target.id} target={target} />
+        ))}
+    </Section>
+  );
+}
+
+function TargetFields({ target }: { target: Target }) {
+  const set = (name: string, fields: Partial<Target>) =>
+    edit(`${name} ${target.name}`, change('targets', target.id, fields), { quiet: true });
+  return (
+    <div className="mt-2">
+      <TextField label="Name" value={target.name} commit={(name) => set('rename', { name })} />
+      <LengthField
+        label="Grid spacing"
+        value={target.spacingM}
+        commit={(spacingM) => set('grid of', { spacingM })}
+      />
+      <LengthField
+        label="Off the ground"
+        value={target.offsetM}
+        commit={(offsetM) => set('offset of', { offsetM })}
+      />
+    </div>
+  );
+}

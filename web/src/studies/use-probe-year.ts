@@ -1,0 +1,62 @@
+import type { PointSky, PointYear } from '@dial-shade/core';
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { useMeshes } from '../state/mesh-cache';
+import { useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { compute } from '../workers/compute';
+
+/** The year of the active probe, and who takes its sun, most first. */
+export interface ProbeYear {
+  year: PointYear;
+  sky: PointSky;
+  takers: { owner: number; name: string; hours: number }[];
+}
+
+/** The light of the probe traced last. */
+const useFound = create<{ id: string | null; year: ProbeYear | null }>(() => ({ id: null, year: null }));
+
+/** The light of the active probe, once it is traced. */
+export function useActiveProbe(): ProbeYear | null {
+  const activeProbe = useView((view) => view.activeProbe);
+  return useFound((found) => (found.id === activeProbe ? found.year : null));
+}
+
+/** Traces the active probe's year in the worker whenever the probe, the option or the model changes. */
+export function useProbeYear(wanted: boolean): ProbeYear | null {
+  const found = useActiveProbe();
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const optionId = useView((view) => view.optionId);
+  const activeProbe = useView((view) => view.activeProbe);
+  const probe = wanted ? project.probes.find((p) => p.id === activeProbe) : undefined;
+  const { site, neighbours, options } = project;
+
+  useEffect(() => {
+    if (!probe) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      void compute()
+        .point(project, optionId, meshes, probe.at, probe.normal)
+        .then(({ year, sky, owners }) => {
+          if (!current) return;
+          const takers = Array.from(year.lostHours, (hours, owner) => ({
+            owner,
+            hours,
+            name: owners[owner]!,
+          }))
+            .filter(({ hours }) => hours > 0)
+            .sort((a, b) => b.hours - a.hours);
+          useFound.setState({ id: probe.id, year: { year, sky, takers } });
+        });
+    }, 120);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+    // The rest of the document (names, studies) does not touch the light.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [probe, optionId, meshes, site, neighbours, options]);
+
+  return probe ? found : null;
+}

@@ -1,0 +1,56 @@
+import { change, formatClock, type Study, type WindowOfTime } from '@dial-shade/core';
+import { TextField } from '../app/fields';
+import { edit } from '../state/project-store';
+import { setView, useView } from '../state/view-store';
+
+/** The window of time, typed, and the switch that lets it be brushed on the almanac. */
+export function WindowFields({ study }: { study: Study }) {
+  const mode = useView((view) => view.almanacMode);
+  const { window } = study;
+  const set = (fields: Partial<WindowOfTime>) =>
+    edit('change the window of time', change('studies', study.id, { window: { ...window, ...fields } }), {
+      quiet: true,
+    });
+  const clock = (text: string): number | string => {
+    const match = /^(\d{1,2})(?::(\d{2}))?$/.exec(text.trim());
+    const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : NaN;
+    return minutes <= 1440 ? minutes : `“${text}” is not a clock time; type for example 08:30.`;
+  };
+  const setClock = (key: 'startMinutes' | 'endMinutes') => (text: string) => {
+    const minutes = clock(text);
+    return typeof minutes === 'string' ? minutes : set({ [key]: minutes });
+  };
+  return (
+    <>
+      <div className="field">
+        <span className="label">Dragging sets</span>
+        <div className="btn-group btn-group-sm" role="group" aria-label="What dragging on the almanac sets">
+          {(['moment', 'window'] as const).map((kind) => (
+            <button
+              key={kind}
+              className="btn btn-quiet"
+              aria-pressed={mode === kind}
+              style={mode === kind ? { background: 'var(--shade-soft)', fontWeight: 600 } : undefined}
+              onClick={() => setView({ almanacMode: kind })}
+            >
+              {kind === 'moment' ? 'Moment' : 'Window'}
+            </button>
+          ))}
+        </div>
+      </div>
+      <TextField
+        label="From"
+        type="date"
+        value={window.from}
+        commit={(from) => set(from > window.to ? { from, to: from } : { from })}
+      />
+      <TextField label="To" type="date" value={window.to} commit={(to) => set({ to })} />
+      <TextField
+        label="First hour"
+        value={formatClock(window.startMinutes)}
+        commit={setClock('startMinutes')}
+      />
+      <TextField label="Last hour" value={formatClock(window.endMinutes)} commit={setClock('endMinutes')} />
+    </>
+  );
+}

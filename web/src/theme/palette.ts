@@ -1,0 +1,101 @@
+import { interpolateLab, piecewise, rgb } from 'd3';
+
+/** Hue and hatch of options, by their index in the document; the last is Today. */
+export const OPTION_HUES = [
+  '#2f7a68',
+  '#8a4a6b',
+  '#96652a',
+  '#456a94',
+  '#6b7a33',
+  '#a5523f',
+  '#6a56a0',
+  '#6d6a63',
+] as const;
+
+/** Pale tint of an option's hue for its surfaces in the scene. */
+export function optionTint(hue: number): string {
+  return interpolateLab('#fdfaf2', OPTION_HUES[hue]!)(0.24);
+}
+
+/** CSS background with an option's hatch over its hue. */
+export function optionHatch(hue: number): string {
+  const colour = OPTION_HUES[hue]!;
+  if (hue === 7) return colour;
+  const angle = (hue * 45 + 45) % 180;
+  return `repeating-linear-gradient(${angle}deg, ${colour} 0 3px, color-mix(in srgb, ${colour} 82%, white) 3px 5px)`;
+}
+
+/** Colours of owners who take the light from a probe, strongest first; readable with colour-vision deficiency. */
+export const TAKER_COLOURS = ['#39406f', '#b5651d', '#2f7a68', '#8a4a6b', '#7d8ba6', '#6b7a33'] as const;
+/** Colour of all further owners. */
+export const OTHER_TAKER = '#8d877b';
+
+/** Hours of sun: indigo night to pale gold, lightness rising evenly. */
+export const sunRamp = piecewise(interpolateLab, [
+  '#1f2350',
+  '#46508c',
+  '#7d7ba0',
+  '#b7a07f',
+  '#e3c26c',
+  '#fbf1c6',
+]);
+
+/** A ramp as red, green and blue from 0 to 1. */
+export function rampRgb(ramp: (t: number) => string, t: number): [number, number, number] {
+  const colour = rgb(ramp(Math.max(0, Math.min(1, t))));
+  return [colour.r / 255, colour.g / 255, colour.b / 255];
+}
+
+/** Tone of the almanac for a sun altitude in degrees: night dark, day lighter with altitude. */
+const night = piecewise(interpolateLab, ['#1a1c3c', '#2b2f5c']);
+const twilight = piecewise(interpolateLab, ['#2b2f5c', '#7a6f93']);
+const day = piecewise(interpolateLab, ['#c9a26a', '#e9cd83', '#f7e7b0', '#fdf8e2']);
+
+export function almanacTone(altitudeDeg: number): [number, number, number] {
+  const tone =
+    altitudeDeg > 0
+      ? day(Math.min(1, altitudeDeg / 65))
+      : altitudeDeg > -8
+        ? twilight(1 + altitudeDeg / 8)
+        : night(Math.max(0, 1 + (altitudeDeg + 8) / 30));
+  const { r, g, b } = rgb(tone);
+  return [r, g, b];
+}
+
+/** Colours of the drawn scene in each theme. */
+export interface ScenePalette {
+  paper: string;
+  ground: string;
+  neighbour: string;
+  today: string;
+  mesh: string;
+  ink: string;
+  shade: [number, number, number];
+  sun: string;
+  accent: string;
+}
+
+export const SCENE: Record<'light' | 'dark', ScenePalette> = {
+  light: {
+    paper: '#f5f0e6',
+    ground: '#fbf7ec',
+    neighbour: '#f6f1e6',
+    today: '#ded6c5',
+    mesh: '#ece6da',
+    ink: '#3a362e',
+    shade: [0.63, 0.655, 0.76],
+    sun: '#e8a11c',
+    accent: '#39406f',
+  },
+  dark: {
+    paper: '#16171d',
+    ground: '#5d5f69',
+    neighbour: '#74767f',
+    today: '#6b675f',
+    mesh: '#6c6e78',
+    ink: '#0e0f14',
+    shade: [0.4, 0.42, 0.54],
+    sun: '#f0b03c',
+    accent: '#9aa2e0',
+  },
+};
