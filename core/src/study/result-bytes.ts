@@ -82,7 +82,7 @@ export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
   for (const { name, type, length } of head.arrays) {
     const size = length * TYPES[type].BYTES_PER_ELEMENT;
     if (at + size > bytes.length) throw new InputError('result', 'The result is cut off.');
-    arrays[name] = new TYPES[type](bytes.slice(at, at + size).buffer);
+    arrays[name] = new TYPES[type](Uint8Array.from(bytes.subarray(at, at + size)).buffer);
     at += padded(size);
   }
   return {

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Group } from 'three';
 import { useStage } from '../app/use-stage';
 import { ResultLegend } from '../studies/result-legend';
+import { tell } from '../state/notice-store';
 import { useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
@@ -21,16 +22,13 @@ export function Board() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const labelRoot = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<SceneView | null>(null);
-  const [failed, setFailed] = useState<string | null>(null);
 
   useEffect(() => {
     let made: SceneView;
     try {
       made = new SceneView(canvas.current!, labelRoot.current!);
     } catch {
-      setFailed(
-        'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
-      );
+      tell('This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.', true);
       return;
     }
     const observer = new ResizeObserver(() => {
@@ -51,7 +49,6 @@ export function Board() {
     <main className="board" aria-label="Board">
       <canvas ref={canvas} tabIndex={0} aria-label="The scene" />
       <div ref={labelRoot} className="scene-labels" aria-hidden />
-      {failed && <p className="pane-warning">{failed}</p>}
       {view && <Pane view={view} />}
     </main>
   );

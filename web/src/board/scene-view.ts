@@ -215,7 +215,7 @@ export class SceneView {
     this.controls.target.copy(centre);
     if (parallel) {
       this.parallel.zoom = 1;
-      const low = from === 'above' ? 1.06 : 0.62;
+      const low = from === 'above' ? 1.2 : 0.62;
       this.setParallelHeight(
         (radius * 2 * low) / Math.min(1, this.perspective.aspect * (from === 'above' ? 1 : 0.6)),
       );

@@ -4,7 +4,6 @@ import {
   editPlace,
   editProject,
   editSite,
-  formatClock,
   clockAt,
   type Ground,
   remove,
@@ -305,8 +304,8 @@ function NoonFacts() {
       {facts.map(({ date, day }) => (
         <FactRow
           key={date}
-          term={`Noon sun ${shortDate(date)}`}
-          value={`${day.transitAltitudeDeg.toFixed(1).replace('-', '−')}° at ${formatClock(clockAt(day.transitMs, site.place.zone).minutes)}, ${day.dayLengthHours.toFixed(1)} h day`}
+          term={`Noon, ${shortDate(date)}`}
+          value={`${day.transitAltitudeDeg.toFixed(1).replace('-', '−')}° high, ${day.dayLengthHours.toFixed(1)} h day`}
         />
       ))}
     </dl>

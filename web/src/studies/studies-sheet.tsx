@@ -11,7 +11,8 @@ import {
 import { Pentagon, Play, Plus, RectangleHorizontal, Square, Trash2 } from 'lucide-react';
 import { LengthField, NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
-import { startRun, stopRun, useStanding } from '../state/run-store';
+import type { Run } from '../state/api';
+import { startRun, stopRun, useRuns, useStanding } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { Estimate } from './estimate';
 import { ProbeSection } from './probe-section';
@@ -86,26 +87,28 @@ function StudyFields({ study }: { study: Study }) {
     <Section title={study.name}>
       <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
       <WindowFields study={study} />
-      <NumberField
-        label="Step"
-        unit="min"
-        value={study.stepMinutes}
-        commit={(stepMinutes) => set('change the step', { stepMinutes })}
-      />
-      <NumberField
-        label="At least"
-        unit="h"
-        value={study.criterion.atLeastH}
-        commit={(atLeastH) => set('change the threshold', { criterion: { ...study.criterion, atLeastH } })}
-      />
-      <NumberField
-        label="On a share of"
-        unit="% of the area"
-        value={study.criterion.share * 100}
-        commit={(percent) =>
-          set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
-        }
-      />
+      <div className="pair">
+        <NumberField
+          label="Step"
+          unit="min"
+          value={study.stepMinutes}
+          commit={(stepMinutes) => set('change the step', { stepMinutes })}
+        />
+        <NumberField
+          label="At least"
+          unit="h"
+          value={study.criterion.atLeastH}
+          commit={(atLeastH) => set('change the threshold', { criterion: { ...study.criterion, atLeastH } })}
+        />
+        <NumberField
+          label="On a share of"
+          unit="%"
+          value={study.criterion.share * 100}
+          commit={(percent) =>
+            set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
+          }
+        />
+      </div>
       <TextField
         label="Source"
         value={study.criterion.source}
@@ -173,14 +176,11 @@ function StudyFields({ study }: { study: Study }) {
   );
 }
 
-function TimeLeft({
-  run,
-}: {
-  run: { createdAt: string; sensors: number; sensorsDone: number; status: string };
-}) {
-  if (run.status !== 'running' || run.sensorsDone === 0) return null;
-  const gone = (Date.now() - Date.parse(run.createdAt)) / 1000;
-  const left = Math.max(0, (gone / run.sensorsDone) * (run.sensors - run.sensorsDone));
+/** Reckons the time left from what has been done since the run was first seen at work; told anew with every progress. */
+function TimeLeft({ run }: { run: Run }) {
+  const raysPerSecond = useRuns((state) => state.raysPerSecond);
+  if (run.status !== 'running' || run.sensorsDone === 0 || !raysPerSecond) return null;
+  const left = (run.rays * (1 - run.sensorsDone / run.sensors)) / raysPerSecond;
   return <>, {left < 1.5 ? 'a second' : `about ${Math.ceil(left)} s`} left</>;
 }
 

@@ -38,19 +38,21 @@ export function WindowFields({ study }: { study: Study }) {
           ))}
         </div>
       </div>
-      <TextField
-        label="From"
-        type="date"
-        value={window.from}
-        commit={(from) => set(from > window.to ? { from, to: from } : { from })}
-      />
-      <TextField label="To" type="date" value={window.to} commit={(to) => set({ to })} />
-      <TextField
-        label="First hour"
-        value={formatClock(window.startMinutes)}
-        commit={setClock('startMinutes')}
-      />
-      <TextField label="Last hour" value={formatClock(window.endMinutes)} commit={setClock('endMinutes')} />
+      <div className="pair even">
+        <TextField
+          label="From"
+          type="date"
+          value={window.from}
+          commit={(from) => set(from > window.to ? { from, to: from } : { from })}
+        />
+        <TextField label="To" type="date" value={window.to} commit={(to) => set({ to })} />
+        <TextField
+          label="First hour"
+          value={formatClock(window.startMinutes)}
+          commit={setClock('startMinutes')}
+        />
+        <TextField label="Last hour" value={formatClock(window.endMinutes)} commit={setClock('endMinutes')} />
+      </div>
     </>
   );
 }

@@ -103,7 +103,7 @@ export function SunSheet() {
         </ul>
       </Section>
       <Section title="Chosen facade">
-        {selection?.wallBearingDeg == null ? (
+        {!selection || selection.wallBearingDeg === null ? (
           <p className="visually-quiet m-0">Click a wall to read its horizontal and vertical shadow angle.</p>
         ) : (
           <p className="m-0">

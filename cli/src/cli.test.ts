@@ -1,0 +1,124 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+function dial(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'cli/src/main.ts', ...args],
+    {
+      encoding: 'utf8',
+    },
+  );
+  return { status, stdout, stderr: stderr.trim() };
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'dial-'));
+const SAMPLE = 'samples/projects/kelp-lane.json';
+const PLACE = ['--lat', '-33.1', '--lon', '-70.9'];
+
+test('sun gives a row for every instant, in order', () => {
+  const { status, stdout } = dial(
+    'sun',
+    ...PLACE,
+    '--elevation',
+    '500',
+    '--at',
+    '2026-06-21T16:00:00Z',
+    '--at',
+    '2026-06-21T12:00:00-04:00',
+    '--json',
+  );
+  expect(status).toBe(0);
+  const rows = JSON.parse(stdout);
+  expect(rows).toHaveLength(2);
+  expect(rows[0].altitudeDeg).toBe(rows[1].altitudeDeg);
+  expect(rows[0]).toMatchObject({
+    at: '2026-06-21T16:00:00Z',
+    azimuthDeg: expect.any(Number),
+    apparentAltitudeDeg: expect.any(Number),
+  });
+  // Near noon in June at 33.1° S the sun stands at about 90 − 33.1 − 23.4 degrees, in the north.
+  expect(rows[0].altitudeDeg).toBeGreaterThan(31);
+  expect(Math.min(rows[0].azimuthDeg, 360 - rows[0].azimuthDeg)).toBeLessThan(25);
+});
+
+test('day gives instants in UTC, null where there is none', () => {
+  const day = JSON.parse(
+    dial('day', ...PLACE, '--zone', 'America/Santiago', '--date', '2026-06-21', '--json').stdout,
+  );
+  expect(day.sunrise).toMatch(/^2026-06-21T11:4\d:.*Z$/);
+  expect(Date.parse(day.sunrise)).toBeLessThan(Date.parse(day.transit));
+  expect(day.dayLengthHours).toBeCloseTo((Date.parse(day.sunset) - Date.parse(day.sunrise)) / 3.6e6, 5);
+  const night = JSON.parse(
+    dial('day', '--lat', '80', '--lon', '0', '--zone', 'Etc/UTC', '--date', '2026-12-21', '--json').stdout,
+  );
+  expect(night).toMatchObject({ sunrise: null, sunset: null, dayLengthHours: 0, polar: 'night' });
+});
+
+test('check lists every problem of a file', () => {
+  expect(dial('check', SAMPLE)).toMatchObject({
+    status: 0,
+    stdout: expect.stringContaining('“Kelp Lane” is sound'),
+  });
+  const bad = JSON.parse(readFileSync(SAMPLE, 'utf8'));
+  bad.site.place.zone = 'Nowhere/Town';
+  bad.options[1].masses[0].storeys[0].heightM = 0;
+  const path = join(folder, 'bad.json');
+  writeFileSync(path, JSON.stringify(bad));
+  const { status, stderr } = dial('check', path);
+  expect(status).toBe(1);
+  expect(stderr.split('\n')).toHaveLength(2);
+  expect(stderr).toContain('The time zone “Nowhere/Town” does not exist');
+});
+
+test('bad input ends with 1 and a sentence on standard error', () => {
+  for (const [args, sentence] of [
+    [
+      ['sun', '--lat', '95', '--lon', '0', '--at', '2026-01-01T00:00:00Z'],
+      'Latitude 95 is outside −90 to 90 degrees.',
+    ],
+    [
+      ['sun', '--lat', 'north', '--lon', '0', '--at', '2026-01-01T00:00:00Z'],
+      'Latitude “north” is not a number.',
+    ],
+    [['sun', ...PLACE, '--at', '2026-01-01T00:00:00'], 'is not an instant'],
+    [
+      ['day', ...PLACE, '--zone', 'Nowhere', '--date', '2026-01-01'],
+      'The time zone “Nowhere” does not exist',
+    ],
+    [['day', ...PLACE, '--zone', 'Etc/UTC', '--date', '2026-02-30'], '“2026-02-30” is not a date'],
+    [['check', join(folder, 'none.json')], 'cannot be read'],
+    [['run', SAMPLE, '--study', 'none', '--out', folder], 'The study “none” does not exist'],
+    [
+      ['run', SAMPLE, '--study', 'garden-season', '--option', 'Q', '--out', folder],
+      'The option “Q” does not exist',
+    ],
+    [['shine'], "unknown command 'shine'"],
+  ] as const) {
+    const { status, stderr, stdout } = dial(...args);
+    expect({ args, status, stdout }).toEqual({ args, status: 1, stdout: '' });
+    expect(stderr).toContain(sentence);
+  }
+});
+
+test('run writes the sensors and the summary', () => {
+  const out = join(folder, 'deep', 'out');
+  const { status } = dial(
+    'run',
+    SAMPLE,
+    '--study',
+    'Courtyards on 21 March',
+    '--option',
+    'stepped',
+    '--out',
+    out,
+  );
+  expect(status).toBe(0);
+  const [head, ...rows] = readFileSync(join(out, 'sensors.csv'), 'utf8').trim().split('\n');
+  expect(head!.split(',').slice(0, 8)).toEqual(['x', 'y', 'z', 'nx', 'ny', 'nz', 'area', 'sun hours (h)']);
+  const summary = JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'));
+  expect(summary.sensors).toBe(rows.length);
+  expect(summary.option).toBe('c');
+});

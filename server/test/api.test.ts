@@ -1,0 +1,301 @@
+import { emptyProject, meshToBytes, type Project, resultFromBytes } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import pg from 'pg';
+import request from 'supertest';
+import { projectRoot } from '../src/root';
+import { loadSamples, type Running, startServer } from '../src/server';
+
+/** The real database that scripts/test.mjs starts; a schema of its own is made in a database of its own. */
+const admin = process.env.TEST_DATABASE_URL;
+const describeWithDatabase = admin ? describe : describe.skip;
+
+async function freshDatabase(name: string): Promise<string> {
+  const client = new pg.Client({ connectionString: admin });
+  await client.connect();
+  await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
+  await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  const url = admin!.replace(/\/[^/]*$/, `/${name}`);
+  const done = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', join(projectRoot(), 'server/src/migrate-main.ts')],
+    {
+      cwd: projectRoot(),
+      env: { ...process.env, DATABASE_URL: url },
+      encoding: 'utf8',
+    },
+  );
+  if (done.status !== 0) throw new Error(done.stderr);
+  return url;
+}
+
+describeWithDatabase('the HTTP interface', () => {
+  let running: Running;
+  let url: string;
+  const http = () => request(running.url);
+
+  beforeAll(async () => {
+    url = await freshDatabase('api_test');
+    running = await startServer(url, 0);
+    await loadSamples(running.db);
+  });
+  afterAll(() => running?.close());
+
+  const ended = async (id: string) => {
+    for (let i = 0; i < 400; i++) {
+      const { body } = await http().get(`/api/runs/${id}`);
+      if (!['queued', 'running'].includes(body.status)) return body;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the run did not end');
+  };
+
+  const create = async (project: Project) => {
+    const { body } = await http().post('/api/projects').send({ project }).expect(201);
+    return body as { id: string; revision: number };
+  };
+
+  test('says how it is, with security headers', async () => {
+    const { body, headers } = await http().get('/api/health').expect(200);
+    expect(body).toEqual({ status: 'ok', database: 'up' });
+    expect(headers['content-security-policy']).toContain("default-src 'self'");
+    expect(headers['x-powered-by']).toBeUndefined();
+  });
+
+  test('the sample is there once, also after loading again', async () => {
+    await loadSamples(running.db);
+    const { body } = await http().get('/api/projects').expect(200);
+    expect(body.filter((p: { name: string }) => p.name === 'Kelp Lane')).toHaveLength(1);
+    const stored = await http().get('/api/projects/kelp-lane').expect(200);
+    expect(stored.body.project).toEqual(kelpLane());
+  });
+
+  test('a project is begun, saved over its revision, taken out, brought in and deleted', async () => {
+    const { body } = await http().post('/api/projects').send({ name: 'Quay' }).expect(201);
+    const project = { ...body.project, name: 'Quay House' };
+    const saved = await http().put(`/api/projects/${body.id}`).send({ revision: 1, project }).expect(200);
+    expect(saved.body.revision).toBe(2);
+    const file = await http().get(`/api/projects/${body.id}/file`).expect(200);
+    expect(file.headers['content-disposition']).toContain('Quay-House.json');
+    const copy = await create(file.body);
+    expect((await http().get(`/api/projects/${copy.id}`)).body.project).toEqual(project);
+    await http().delete(`/api/projects/${copy.id}`).expect(204);
+    await http().get(`/api/projects/${copy.id}`).expect(404);
+  });
+
+  test('a stale save is answered with both versions and loses nothing', async () => {
+    const { id } = await create(kelpLane());
+    const first = { ...kelpLane(), name: 'First' };
+    const second = { ...kelpLane(), name: 'Second' };
+    await http().put(`/api/projects/${id}`).send({ revision: 1, project: first }).expect(200);
+    const { body } = await http()
+      .put(`/api/projects/${id}`)
+      .send({ revision: 1, project: second })
+      .expect(409);
+    expect(body).toMatchObject({ code: 'stale', revision: 2, project: { name: 'First' } });
+    expect((await http().get(`/api/projects/${id}`)).body.project.name).toBe('First');
+  });
+
+  test('two saves at the same time: one wins, the other is told', async () => {
+    const { id } = await create(kelpLane());
+    const answers = await Promise.all(
+      ['One', 'Two', 'Three'].map((name) =>
+        http()
+          .put(`/api/projects/${id}`)
+          .send({ revision: 1, project: { ...kelpLane(), name } }),
+      ),
+    );
+    expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409]);
+  });
+
+  test('unsound documents and requests are answered in sentences and change nothing', async () => {
+    const bad = kelpLane();
+    bad.site.place.latitudeDeg = 95;
+    const { body } = await http()
+      .put('/api/projects/kelp-lane')
+      .send({ revision: 1, project: bad })
+      .expect(422);
+    expect(body).toMatchObject({
+      code: 'project',
+      message: 'Latitude 95 degrees is outside −90 to 90 degrees.',
+    });
+    await http().put('/api/projects/kelp-lane').send({ revision: 'x' }).expect(400);
+    const broken = await http()
+      .post('/api/projects')
+      .set('Content-Type', 'application/json')
+      .send('{"a":')
+      .expect(400);
+    expect(broken.body.message).toBe('The request is not valid JSON.');
+    await http().post('/api/projects').send({}).expect(400);
+    await http().get('/api/nowhere').expect(404);
+    await http().get('/api/runs/not-a-run').expect(400);
+    expect((await http().get('/api/projects/kelp-lane')).body.revision).toBe(1);
+  });
+
+  test('meshes are kept by content, and what is no mesh is refused', async () => {
+    const mesh = {
+      positions: Float64Array.of(0, 0, 0, 9, 0, 0, 0, 0, 9),
+      triangles: Uint32Array.of(0, 1, 2),
+    };
+    const bytes = Buffer.from(meshToBytes(mesh));
+    const send = (data: Buffer) =>
+      http().post('/api/meshes').set('Content-Type', 'application/octet-stream').send(data);
+    const first = await send(bytes).expect(201);
+    const again = await send(bytes).expect(201);
+    expect(again.body).toEqual(first.body);
+    const back = await http().get(`/api/meshes/${first.body.hash}`).buffer(true).expect(200);
+    expect(Buffer.compare(back.body, bytes)).toBe(0);
+    const refused = await send(Buffer.from('hello')).expect(422);
+    expect(refused.body.message).toBe('These bytes are not a mesh.');
+
+    const project = kelpLane();
+    project.neighbours.push({
+      kind: 'mesh',
+      id: 'pier',
+      name: 'Pier',
+      mesh: first.body.hash,
+      triangles: 1,
+      move: [0, 0, 0],
+      turnDeg: 0,
+    });
+    const positions = Array.from(mesh.positions);
+    const { id } = await create({
+      ...project,
+      meshes: { [first.body.hash]: { positions, triangles: [0, 1, 2] } },
+    } as Project);
+    const file = await http().get(`/api/projects/${id}/file`).expect(200);
+    expect(file.body.meshes[first.body.hash]).toEqual({ positions, triangles: [0, 1, 2] });
+  });
+
+  test('a run is planned, queued, worked and kept, and agrees with the command line', async () => {
+    const { body: run } = await http()
+      .post('/api/projects/kelp-lane/runs')
+      .send({ study: 'Courtyards on 21 March', option: 'a' })
+      .expect(201);
+    expect(run).toMatchObject({ status: 'queued', sensors: 528, rays: 528 * 73 });
+    expect(await ended(run.id)).toMatchObject({ status: 'done', sensorsDone: 528, hasResult: true });
+    const summary = (await http().get(`/api/runs/${run.id}/summary`).expect(200)).body;
+    const csv = (await http().get(`/api/runs/${run.id}/sensors.csv`).expect(200)).text;
+    const bytes = await http().get(`/api/runs/${run.id}/result`).buffer(true).expect(200);
+    expect(resultFromBytes(bytes.body).summary).toEqual(summary);
+    const out = join(projectRoot(), 'var/cli-test');
+    const cli = spawnSync(
+      process.execPath,
+      [
+        '--import',
+        'tsx',
+        'cli/src/main.ts',
+        'run',
+        'samples/projects/kelp-lane.json',
+        '--study',
+        'courtyards-march',
+        '--option',
+        'A',
+        '--out',
+        out,
+      ],
+      { cwd: projectRoot(), encoding: 'utf8' },
+    );
+    expect(cli.stderr).toBe('');
+    const { readFileSync } = await import('node:fs');
+    expect(readFileSync(join(out, 'sensors.csv'), 'utf8')).toBe(csv);
+    expect(JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'))).toEqual(summary);
+  });
+
+  test('what cannot be run is refused before it is queued', async () => {
+    const ask = (study: string, option: string) =>
+      http().post('/api/projects/kelp-lane/runs').send({ study, option });
+    expect((await ask('nothing', 'a').expect(422)).body.message).toContain(
+      'The study “nothing” does not exist',
+    );
+    expect((await ask('courtyards-march', 'z').expect(422)).body.message).toContain(
+      'The option “z” does not exist',
+    );
+    const project = kelpLane();
+    project.targets[1]!.spacingM = 0.05;
+    project.targets[1]!.outline = [
+      [-200, -200],
+      [200, -200],
+      [200, 200],
+      [-200, 200],
+    ];
+    const { id } = await create(project);
+    const { body } = await http()
+      .post(`/api/projects/${id}/runs`)
+      .send({ study: 'courtyards-march', option: 'a' })
+      .expect(422);
+    expect(body).toMatchObject({ code: 'too-many-rays' });
+    expect(body.message).toMatch(/A spacing of [\d.]+ m fits/);
+  });
+
+  /** A run of some seconds: a fine grid through a whole year. */
+  const longRun = async () => {
+    const project = kelpLane();
+    project.targets[0]!.spacingM = 0.5;
+    project.studies[1]!.window = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
+    project.studies[1]!.stepMinutes = 10;
+    const { id } = await create(project);
+    const { body } = await http()
+      .post(`/api/projects/${id}/runs`)
+      .send({ study: 'garden-season', option: 'b' })
+      .expect(201);
+    return { id, run: body as { id: string; sensors: number } };
+  };
+
+  test('a run can be stopped with what it has', async () => {
+    const { run } = await longRun();
+    for (let i = 0; i < 300; i++) {
+      const { body } = await http().get(`/api/runs/${run.id}`);
+      if (body.sensorsDone > 0) break;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    await http().post(`/api/runs/${run.id}/stop`).expect(200);
+    const end = await ended(run.id);
+    expect(end.status).toBe('stopped');
+    expect(end.sensorsDone).toBeLessThan(run.sensors);
+    const bytes = await http().get(`/api/runs/${run.id}/result`).buffer(true).expect(200);
+    const { summary, values } = resultFromBytes(bytes.body);
+    expect(summary.sensorsDone).toBe(end.sensorsDone);
+    expect(Array.from(values.hours).filter(Number.isNaN)).toHaveLength(run.sensors - end.sensorsDone);
+  });
+
+  test('a run whose server is gone is taken over by another server and finished', async () => {
+    const { run } = await longRun();
+    const other = await startServer(url, 0);
+    for (let i = 0; i < 300; i++) {
+      const { body } = await http().get(`/api/runs/${run.id}`);
+      if (body.status === 'running') break;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    // As after a kill: the run is said to be at work, but nobody has been heard of it for long.
+    await running.db.query(
+      "UPDATE runs SET status = 'running', heartbeat_at = now() - interval '1 hour' WHERE id = $1",
+      [run.id],
+    );
+    const end = await ended(run.id);
+    expect(end).toMatchObject({ status: 'done', sensorsDone: run.sensors });
+    await other.close();
+  });
+
+  test('pages are told about runs and revisions as they happen', async () => {
+    const { id } = await create(emptyProject('Told', 2026));
+    const controller = new AbortController();
+    const stream = await fetch(`${running.url}/api/projects/${id}/events`, { signal: controller.signal });
+    const reader = stream.body!.getReader();
+    const decoder = new TextDecoder();
+    let text = '';
+    const until = async (wanted: string) => {
+      while (!text.includes(wanted)) text += decoder.decode((await reader.read()).value);
+    };
+    await until('event: hello');
+    await http()
+      .put(`/api/projects/${id}`)
+      .send({ revision: 1, project: emptyProject('Told again', 2026) })
+      .expect(200);
+    await until('"revision":2');
+    controller.abort();
+    expect(text).toContain('event: revision');
+  });
+});
