@@ -1,0 +1,142 @@
+import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test } from '../stack';
+
+test('from an empty project to an answer, and out of date when a building moves', async ({ page }) => {
+  const id = await begin(page, 'Garden test');
+  await page.getByRole('button', { name: 'Confirm place' }).click();
+  await page.getByRole('button', { name: 'Confirm north' }).click();
+  await page.getByRole('link', { name: 'Form' }).click();
+  const place = await fromAbove(page);
+  await page.getByRole('button', { name: 'Rectangle' }).click();
+  await clickGround(page, place, [
+    [-12, -12],
+    [12, -6],
+  ]);
+  await page.getByLabel('Storeys').fill('4');
+  await page.getByLabel('Storeys').press('Enter');
+
+  await page.getByRole('link', { name: 'Studies' }).click();
+  await page.getByRole('button', { name: 'Polygon' }).click();
+  await clickGround(page, place, [
+    [-15, 0],
+    [15, 0],
+    [15, 14],
+    [0, 14],
+    [-15, 8],
+  ]);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.things')).toContainText('Target 1');
+  await page.getByRole('button', { name: 'Sun hours study' }).click();
+  await expect(page.getByTestId('estimate')).toContainText('points ×');
+
+  // Brush 1 to 30 June, 8:00 to 16:00 or so, on the almanac.
+  await page.getByRole('button', { name: 'Window', exact: true }).click();
+  const chart = (await page.getByTestId('almanac-chart').boundingBox())!;
+  const x = (day: number) => chart.x + 42 + ((chart.width - 88) * day) / 365;
+  const y = (hour: number) => chart.y + 17 + ((chart.height - 34) * hour) / 24;
+  await page.mouse.move(x(20), y(8));
+  await page.mouse.down();
+  await page.mouse.move(x(110), y(16), { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByTestId('window-box')).toContainText('08:00–16:00');
+  await expect(page.getByLabel('From', { exact: true })).toHaveValue(/2026-01-2\d/);
+  await expect(page.getByLabel('To', { exact: true })).toHaveValue(/2026-04-2\d/);
+  await page.getByLabel('From', { exact: true }).fill('2026-03-21');
+  await page.getByLabel('From', { exact: true }).blur();
+  await page.getByLabel('To', { exact: true }).fill('2026-03-21');
+  await page.getByLabel('To', { exact: true }).blur();
+
+  await page.getByRole('button', { name: 'Run sun hours' }).click();
+  const answer = page.getByTestId('answer');
+  await expect(answer).toContainText('of “Target 1” has at least 2 h');
+  const first = await answer.innerText();
+  expect(Number.parseFloat(first)).toBeLessThan(100);
+
+  await page.getByRole('button', { name: 'Moment', exact: true }).click();
+  const spot = place(0, 3);
+  await page.mouse.move(spot.x, spot.y);
+  await expect(page.locator('.pane-tip')).toHaveText(/^\d+\.\d\d h/);
+  await page.mouse.click(spot.x, spot.y);
+  await expect(page.getByRole('button', { name: 'Probe 1', exact: true })).toBeVisible();
+  await expect(page.getByTestId('probe-light')).toContainText('Mass 1');
+  await expect(page.getByRole('img', { name: /Sun dial/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Worst places' })).toBeVisible();
+
+  const legend = (await page.getByRole('slider', { name: 'Threshold in hours' }).boundingBox())!;
+  await page.mouse.move(legend.x + 20, legend.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(legend.x + 150, legend.y + 20, { steps: 5 });
+  await page.mouse.up();
+  await expect(answer).not.toContainText('at least 2 h');
+  await page.keyboard.press('Control+z');
+  await expect(answer).toContainText('at least 2 h');
+  await page.getByRole('button', { name: 'Lock the scale' }).click();
+  await expect(page.getByRole('button', { name: 'Release the scale' })).toBeVisible();
+
+  // Move the building with the mouse: the result goes out of date and says why.
+  await page.keyboard.press('m');
+  const from = place(0, -9);
+  const to = place(0, -19);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+  await expect(page.getByTestId('stale')).toContainText('The mass “Mass 1” was changed.');
+  await expect(page.getByTestId('legend')).toContainText('out of date');
+  await expect(page.getByRole('button', { name: /^Undo: move Mass 1/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Run again' }).click();
+  await expect(page.getByTestId('stale')).toHaveCount(0);
+  await expect(async () =>
+    expect(Number.parseFloat(await answer.innerText())).toBeGreaterThan(Number.parseFloat(first)),
+  ).toPass();
+
+  // Everything is as it was after a reload.
+  await expect(page.getByRole('button', { name: 'Run', exact: true })).toBeVisible();
+  await saved(page);
+  const text = await answer.innerText();
+  await page.reload();
+  await expect(page.getByTestId('answer')).toHaveText(text);
+  await expect(page).toHaveURL(new RegExp(`/p/${id}/studies`));
+  await expect(page.getByRole('button', { name: 'Release the scale' })).toBeVisible();
+});
+
+test('options are compared on a locked scale, and a table is taken out', async ({ page, stack }) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/studies?option=a&at=2026-03-21T12:00`);
+  for (const key of ['1', '2']) {
+    await page.keyboard.press(key);
+    await page.getByRole('button', { name: /^Run/ }).click();
+    await expect(page.getByTestId('answer')).toContainText('“Terrace courtyards”');
+    if (key === '1') await page.getByRole('button', { name: 'Lock the scale' }).click();
+  }
+  await expect(page.getByTestId('answer')).toContainText('27 %');
+  const scale = await page.getByTestId('legend').locator('svg text').last().textContent();
+  await page.keyboard.press('1');
+  await expect(page.getByTestId('answer')).toContainText('43 %');
+  expect(await page.getByTestId('legend').locator('svg text').last().textContent()).toBe(scale);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Table' }).click();
+  expect((await download).suggestedFilename()).toBe('sensors.csv');
+});
+
+test('too fine a grid and a window without sun say so', async ({ page, stack }) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/studies?option=a`);
+  const spacing = page.getByLabel('Grid spacing');
+  await page.getByLabel('From', { exact: true }).fill('2026-01-01');
+  await page.getByLabel('From', { exact: true }).blur();
+  await page.getByLabel('To', { exact: true }).fill('2026-12-31');
+  await page.getByLabel('To', { exact: true }).blur();
+  await spacing.fill('0.05');
+  await spacing.press('Enter');
+  await expect(page.getByTestId('estimate')).toContainText(/would need .* A spacing of [\d.]+ m fits/);
+  await page.getByLabel('Last hour').fill('3:00');
+  await page.getByLabel('Last hour').press('Enter');
+  await spacing.fill('1');
+  await spacing.press('Enter');
+  await expect(page.getByTestId('estimate')).toContainText(
+    'The sun is below the horizon throughout this window',
+  );
+  await page.getByRole('button', { name: /^Run/ }).click();
+  await expect(page.getByTestId('answer')).toContainText('0.0 %');
+});

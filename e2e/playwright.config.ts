@@ -1,0 +1,31 @@
+import { defineConfig } from '@playwright/test';
+
+/** Journeys in Debian's Chromium, drawn in software; one at a time, each file with a database and a server of its own. */
+export default defineConfig({
+  testDir: './journeys',
+  outputDir: '../test-results',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Asia/Tokyo',
+    actionTimeout: 15_000,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--ignore-gpu-blocklist',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+        '--disable-quic',
+      ],
+    },
+  },
+});

@@ -1,0 +1,153 @@
+import { test as base, type Page, expect } from '@playwright/test';
+import type { Project } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
+import { type ChildProcess, spawn } from 'node:child_process';
+import { freePort, startDatabase } from '../scripts/database.mjs';
+import { ROOT } from '../scripts/console.mjs';
+
+/** A database and a server that a journey may stop and start again. */
+export interface Stack {
+  url: string;
+  haltDatabase(): Promise<void>;
+  resumeDatabase(): Promise<void>;
+  killServer(): Promise<void>;
+  startServer(): Promise<void>;
+}
+
+async function startStack(): Promise<Stack & { end(): Promise<void> }> {
+  const database = await startDatabase('journeys-database', { fresh: true });
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  let server: ChildProcess;
+  const startServer = async () => {
+    server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+      cwd: ROOT,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: {
+        ...process.env,
+        DATABASE_URL: database.url,
+        DIAL_SHADE_PORT: String(port),
+        DIAL_SHADE_LOG: 'error',
+      },
+    });
+    for (;;) {
+      const answer = await fetch(`${url}/api/projects/kelp-lane`).catch(() => null);
+      if (answer?.ok) return;
+      if (server.exitCode !== null) throw new Error('the server ended');
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  };
+  const endServer = (signal: NodeJS.Signals) =>
+    new Promise<void>((resolve) => {
+      if (server.exitCode !== null) resolve();
+      server.once('exit', () => resolve());
+      server.kill(signal);
+    });
+  await startServer();
+  return {
+    url,
+    haltDatabase: database.halt,
+    resumeDatabase: database.resume,
+    killServer: () => endServer('SIGKILL'),
+    startServer,
+    async end() {
+      await endServer('SIGTERM');
+      await database.stop();
+    },
+  };
+}
+
+/** Tests with a stack of their own; a fault in the page fails the test. */
+export const test = base.extend<{ faults: string[] }, { stack: Stack }>({
+  stack: [
+    async ({}, use) => {
+      const stack = await startStack();
+      await use(stack);
+      await stack.end();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ stack }, use) => use(stack.url),
+  faults: [
+    async ({ page }, use) => {
+      const faults: string[] = [];
+      page.on('pageerror', (error) => faults.push(error.message));
+      await use(faults);
+      expect(faults).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect };
+
+/** Opens a stage of a project and waits until the board stands. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await expect(page.getByTestId('read-out')).toBeVisible();
+  await expect(page.locator('.scene-label.north')).toBeVisible();
+}
+
+/** A copy of the sample, changed as wanted, that no other journey touches; gives its id. */
+export async function sampleCopy(
+  stack: Stack,
+  change: (project: Project) => void = () => {},
+): Promise<string> {
+  const project = kelpLane();
+  change(project);
+  const answer = await fetch(`${stack.url}/api/projects`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ project }),
+  });
+  return ((await answer.json()) as { id: string }).id;
+}
+
+/** Begins an empty project and gives its id. */
+export async function begin(page: Page, name: string): Promise<string> {
+  await page.goto('/projects');
+  await page.getByLabel('Name of the new project').fill(name);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('heading', { name: 'Site', exact: true })).toBeVisible();
+  return /\/p\/([^/]+)\//.exec(page.url())![1]!;
+}
+
+/** Looks from above at an empty project and gives where a place of its ground lies on the page. */
+export async function fromAbove(page: Page): Promise<(x: number, y: number) => { x: number; y: number }> {
+  await page.getByRole('button', { name: 'From above (A)' }).click();
+  const centre = async (text: string) => {
+    const label = page.locator('.scene-label.bearing', { hasText: text });
+    let last = '';
+    await expect(async () => {
+      const box = JSON.stringify(await label.boundingBox());
+      const same = box === last && box !== 'null';
+      last = box;
+      expect(same).toBe(true);
+    }).toPass();
+    const box = (await label.boundingBox())!;
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  };
+  const west = await centre('W');
+  const east = await centre('E');
+  // The ring of an empty project has a radius of 40 m; its letters stand at 1.1 times that.
+  const scale = (east.x - west.x) / 88;
+  return (x, y) => ({ x: (west.x + east.x) / 2 + x * scale, y: (west.y + east.y) / 2 - y * scale });
+}
+
+/** Clicks on places of the ground, one after another. */
+export async function clickGround(
+  page: Page,
+  place: (x: number, y: number) => { x: number; y: number },
+  points: [number, number][],
+): Promise<void> {
+  for (const [x, y] of points) {
+    const at = place(x, y);
+    await page.mouse.move(at.x, at.y);
+    await page.mouse.click(at.x, at.y);
+  }
+}
+
+/** Waits until everything is on the server. */
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByTestId('save-status')).toHaveText('Saved');
+}
