@@ -47,10 +47,10 @@ export function city(name: string, slats: number, sensorCount: number, seed = 7)
   const blocks: { low: V3; high: V3 }[] = [];
   for (let i = 0; i < 20; i++) {
     for (let j = 0; j < 20; j++) {
-      const plaza = i > 7 && i < 12 && j > 7 && j < 12;
+      const plaza = i > 8 && i < 11 && j > 8 && j < 11;
       const x = (i - 10) * 28 + 4 * rand();
       const y = (j - 10) * 28 + 4 * rand();
-      const height = plaza ? 2 + 2 * rand() : 8 + 34 * rand() ** 2;
+      const height = plaza ? 2 + 2 * rand() : 14 + 40 * rand() ** 2;
       const size = plaza ? 3 : 15 + 6 * rand();
       const block = { low: [x, y, 0] as V3, high: [x + size, y + size * (0.7 + 0.3 * rand()), height] as V3 };
       blocks.push(block);
@@ -77,7 +77,7 @@ export function city(name: string, slats: number, sensorCount: number, seed = 7)
   const half = sensorCount >> 1;
   const side = Math.ceil(Math.sqrt(half));
   for (let s = 0; s < half; s++) {
-    sensors.set([-50 + (100 * (s % side)) / side, -50 + (100 * Math.floor(s / side)) / side, 0.1], s * 3);
+    sensors.set([-28 + (56 * (s % side)) / side, -28 + (56 * Math.floor(s / side)) / side, 0.1], s * 3);
     normals.set([0, 0, 1], s * 3);
   }
   for (let s = half; s < sensorCount; s++) {

@@ -1,0 +1,105 @@
+import { chromium } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { ROOT, say } from './console.mjs';
+import { freePort, startDatabase } from './database.mjs';
+import { buildPages, install } from './install.mjs';
+
+/** Takes one picture of every main view, from the sample data, for docs/screenshots. */
+install({ browser: true });
+buildPages();
+const folder = join(ROOT, 'docs/screenshots');
+mkdirSync(folder, { recursive: true });
+const database = await startDatabase('screenshots-database', { fresh: true });
+const port = await freePort();
+const url = `http://127.0.0.1:${port}`;
+const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  cwd: ROOT,
+  stdio: ['ignore', 'ignore', 'inherit'],
+  env: { ...process.env, DATABASE_URL: database.url, DIAL_SHADE_PORT: String(port), DIAL_SHADE_LOG: 'error' },
+});
+while (!(await fetch(`${url}/api/projects/kelp-lane`).catch(() => null))?.ok)
+  await new Promise((resolve) => setTimeout(resolve, 200));
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: '--no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --ignore-gpu-blocklist --disable-background-networking --disable-component-update --disable-sync --no-first-run --disable-quic'.split(
+    ' ',
+  ),
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
+const settle = async () => {
+  await page.waitForTimeout(1500);
+};
+const take = async (name) => {
+  await settle();
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  say(`docs/screenshots/${name}.png`);
+};
+const open = async (path) => {
+  await page.goto(url + path);
+  await page.locator('.scene-label.north').waitFor();
+  await settle();
+};
+
+async function takeAll() {
+  await open('/p/kelp-lane/sun?option=a&at=2026-03-21T15:20');
+  await page.mouse.click(840, 330);
+  await take('sun');
+
+  await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
+  await take('site');
+  await page.getByRole('button', { name: 'Bring in OBJ' }).click();
+  const box =
+    'v 0 0 0\nv 40 0 0\nv 40 30 0\nv 0 30 0\nv 0 0 66\nv 40 0 66\nv 40 30 66\nv 0 30 66\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n';
+  await page
+    .getByLabel('OBJ file')
+    .setInputFiles({
+      name: 'grain store.obj',
+      mimeType: 'text/plain',
+      buffer: Buffer.from(`o Store\n${box}`),
+    });
+  await page.getByTestId('model-size').waitFor();
+  await page.getByLabel('File is in').selectOption('ft');
+  await take('import');
+
+  await open('/p/kelp-lane/form?option=c&at=2026-06-21T09:00');
+  await page.mouse.click(820, 320);
+  await take('form');
+
+  await open('/p/kelp-lane/studies?option=c&at=2026-03-21T12:00');
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: /^Run/ }).click();
+  await page.getByTestId('legend').waitFor();
+  await take('studies');
+  const target = await page.locator('.board canvas').boundingBox();
+  await page.mouse.click(target.x + target.width * 0.48, target.y + target.height * 0.302);
+  await page.getByTestId('probe-light').waitFor();
+  await page.getByTestId('probe-light').scrollIntoViewIfNeeded();
+  await page.mouse.move(700, 740);
+  await take('probe');
+
+  await open('/p/kelp-lane/sun?option=b&at=2026-09-23T17:10');
+  await page.getByRole('button', { name: 'Night theme' }).click();
+  await take('night');
+  await page.getByRole('button', { name: 'Paper theme' }).click();
+
+  await page.goto(`${url}/projects`);
+  await page.getByLabel('Name of the new project').fill('Quay corner');
+  await take('projects');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.locator('.scene-label.north').waitFor();
+  await take('empty');
+}
+
+try {
+  await takeAll();
+} finally {
+  await browser.close();
+  await new Promise((resolve) => {
+    server.once('exit', resolve);
+    server.kill('SIGTERM');
+  });
+  await database.stop();
+}
