@@ -13,12 +13,20 @@ import {
   type Study,
   type Target,
   TODAY,
+  type Viewpoint,
 } from './schema';
 
 /** Every edit takes a document and gives a new one; what did not change is shared. */
 type Edit = (project: Project) => Project;
 
-type Listed = { neighbours: Neighbour; targets: Target; studies: Study; probes: Probe; options: Option };
+type Listed = {
+  neighbours: Neighbour;
+  targets: Target;
+  studies: Study;
+  probes: Probe;
+  options: Option;
+  viewpoints: Viewpoint;
+};
 
 /** An id not yet used in the project: the stem itself, or with the next free number. */
 export function freshId(project: Project, stem: string): string {

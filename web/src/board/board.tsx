@@ -4,7 +4,7 @@ import { Group } from 'three';
 import { useStage } from '../app/use-stage';
 import { ResultLegend } from '../studies/result-legend';
 import { tell } from '../state/notice-store';
-import { useDocument } from '../state/project-store';
+import { useDocument, useProject } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
 import { setBoardView } from './board-view';
@@ -14,6 +14,7 @@ import { PaneChrome } from './pane-chrome';
 import { type Label, SceneView } from './scene-view';
 import { northRing, sunPathLines } from './sun-path-lines';
 import { usePointer } from './use-pointer';
+import { keepView, recallView } from './view-memory';
 import { useResultOverlay } from './use-result-overlay';
 import { siteCircle, useScene } from './use-scene';
 
@@ -28,7 +29,10 @@ export function Board() {
     try {
       made = new SceneView(canvas.current!, labelRoot.current!);
     } catch {
-      tell('This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.', true);
+      tell(
+        'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
+        true,
+      );
       return;
     }
     const observer = new ResizeObserver(() => {
@@ -56,6 +60,7 @@ export function Board() {
 
 function Pane({ view }: { view: SceneView }) {
   const project = useDocument();
+  const projectId = useProject((state) => state.id!);
   const stage = useStage();
   const theme = useView((v) => v.theme);
   const date = useView((v) => v.date);
@@ -92,9 +97,11 @@ function Pane({ view }: { view: SceneView }) {
   useEffect(() => {
     const z = groundLevel(site.ground, [circle.centre[0], circle.centre[1]]);
     view.setFocus([circle.centre[0], circle.centre[1], z + circle.radius * 0.08], circle.radius);
-    if (!fitted.current) view.look('fit');
+    if (!fitted.current && !recallView(view, projectId)) view.look('fit');
     fitted.current = true;
-  }, [view, circle, site.ground]);
+  }, [view, circle, site.ground, projectId]);
+
+  useEffect(() => keepView(view, projectId), [view, projectId]);
 
   useEffect(() => {
     const { path, lines } = layers.current!;

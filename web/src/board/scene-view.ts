@@ -58,6 +58,7 @@ export class SceneView {
   private readonly light: LightUniforms = {
     sun: { value: new Vector3(0, 0, 1) },
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
+    reach: { value: 1000 },
   };
   private readonly shaded = shadedMaterial(this.light);
   private readonly sunlit = sunlitMaterial(this.light);
@@ -133,6 +134,7 @@ export class SceneView {
   setScene(scene: Scene, colours: OwnerColours, chosen: ReadonlySet<number>): void {
     this.clearSolids();
     this.scene = scene;
+    this.heightSpan = heightSpan(scene);
     const geometry = solidGeometry(scene, colours);
     this.solid = new Mesh(geometry, this.shaded);
     this.lit = new Mesh(geometry, this.sunlit);
@@ -178,6 +180,7 @@ export class SceneView {
   }
 
   private sunUp = true;
+  private heightSpan = 100;
 
   /** Sets the sun by the unit vector towards it; null at night, when everything lies in shade. */
   setSun(vector: readonly [number, number, number] | null): void {
@@ -188,6 +191,7 @@ export class SceneView {
   }
 
   private applySun(): void {
+    this.light.reach.value = Math.min(4000, 20 + this.heightSpan / Math.max(0.01, this.light.sun.value.z));
     if (this.lit) this.lit.visible = this.sunUp;
     for (const mesh of this.volumes) mesh.visible = this.sunUp;
   }
@@ -332,4 +336,15 @@ export class SceneView {
       this.onRender?.();
     });
   }
+}
+
+/** Metres between the lowest and the highest point of a scene. */
+function heightSpan({ positions }: Scene): number {
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = 2; i < positions.length; i += 3) {
+    if (positions[i]! < low) low = positions[i]!;
+    if (positions[i]! > high) high = positions[i]!;
+  }
+  return high > low ? high - low : 1;
 }

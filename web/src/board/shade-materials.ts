@@ -20,6 +20,8 @@ export interface LightUniforms {
   sun: { value: Vector3 };
   /** What remains of a surface's tone in shade. */
   shade: { value: Vector3 };
+  /** How far along the rays bodies of shade are stretched, metres: beyond everything they could meet. */
+  reach: { value: number };
 }
 
 const SOLID_VERTEX = /* glsl */ `
@@ -80,23 +82,22 @@ export function sunlitMaterial(light: LightUniforms): ShaderMaterial {
   });
 }
 
-/** How far shade reaches, metres. */
-export const SHADE_REACH_M = 2500;
-
 /** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
 export function volumeMaterial(
   light: LightUniforms,
   side: typeof FrontSide | typeof BackSide,
 ): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { sun: light.sun, reach: { value: SHADE_REACH_M } },
+    uniforms: { sun: light.sun, reach: light.reach },
     vertexShader: /* glsl */ `
       uniform vec3 sun;
       uniform float reach;
       void main() {
-        // A lit face stays, a little behind itself so that it does not shade itself; others go with the rays.
-        vec3 moved = dot(normal, sun) > 0.0 ? position - 0.025 * sun : position - reach * sun;
-        gl_Position = projectionMatrix * (modelViewMatrix * vec4(moved, 1.0));
+        // A lit face stays, 12 mm behind itself so that it does not shade itself; others go with the rays. All moves are
+        // along the rays, so that faces which move by different lengths leave no gap between them.
+        float square = dot(normal, sun);
+        float along = square > 0.0 ? 0.012 / max(square, 0.012) : reach;
+        gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
       }`,
     fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
     side,

@@ -39,7 +39,7 @@ function ownerColour(owner: Owner, project: Project, theme: 'light' | 'dark'): [
     if (owner.layer === 'ground') return palette.ground;
     if (owner.layer === 'neighbours') return palette.neighbour;
     if (owner.layer === 'today') return palette.today;
-    return optionTint(project.options.find((option) => option.id === owner.optionId)?.hue ?? 7);
+    return optionTint(project.options.find((option) => option.id === owner.optionId)?.hue ?? 7, theme);
   };
   return rampRgb(() => hex(), 0);
 }

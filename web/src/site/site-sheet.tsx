@@ -105,7 +105,7 @@ export function SiteSheet() {
         <NorthDial trueNorthDeg={north.trueNorthDeg} />
         <NumberField
           label="True north"
-          unit="° clockwise"
+          unit="° cw"
           value={north.trueNorthDeg}
           commit={(trueNorthDeg) => edit('turn true north', editNorth({ trueNorthDeg }), { quiet: true })}
         />
@@ -254,7 +254,7 @@ function ChosenNeighbour() {
           ))}
           <NumberField
             label="Turned"
-            unit="° anticlockwise"
+            unit="° acw"
             value={neighbour.turnDeg}
             commit={(turnDeg) =>
               edit(`turn ${neighbour.name}`, change('neighbours', neighbour.id, { turnDeg }), { quiet: true })
@@ -355,7 +355,7 @@ function GroundSection({ ground }: { ground: Ground }) {
           />
           <NumberField
             label="Falls towards"
-            unit="° from drawing north"
+            unit="°"
             value={ground.fallsTowardsDeg}
             commit={(fallsTowardsDeg) => set({ ...ground, fallsTowardsDeg })}
           />

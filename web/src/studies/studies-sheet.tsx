@@ -85,7 +85,6 @@ function StudyFields({ study }: { study: Study }) {
   const { active, shown, changes, failed } = standing;
   return (
     <Section title={study.name}>
-      <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
       <WindowFields study={study} />
       <div className="pair">
         <NumberField
@@ -109,12 +108,6 @@ function StudyFields({ study }: { study: Study }) {
           }
         />
       </div>
-      <TextField
-        label="Source"
-        value={study.criterion.source}
-        placeholder="Where it is asked for"
-        commit={(source) => set('note the source', { criterion: { ...study.criterion, source } })}
-      />
       <Estimate study={study} />
       {changes.length > 0 && !active && (
         <div className="stale" data-testid="stale">
@@ -167,11 +160,15 @@ function StudyFields({ study }: { study: Study }) {
         </div>
       )}
       {failed && <p style={{ color: 'var(--alarm)' }}>{failed.message}</p>}
-      {standing.result?.summary.notes.map((text) => (
-        <p key={text} className="visually-quiet mt-2 mb-0">
-          {text}
-        </p>
-      ))}
+      <div className="mt-3">
+        <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
+        <TextField
+          label="Source"
+          value={study.criterion.source}
+          placeholder="Where it is asked for"
+          commit={(source) => set('note the source', { criterion: { ...study.criterion, source } })}
+        />
+      </div>
     </Section>
   );
 }

@@ -14,6 +14,7 @@ import { Section } from '../app/fields';
 import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
+import { Viewpoints } from './viewpoints';
 
 /** Where the sun is and when: the day, the marks of the year, the chosen facade. */
 export function SunSheet() {
@@ -112,6 +113,7 @@ export function SunSheet() {
           </p>
         )}
       </Section>
+      <Viewpoints />
       <Section title="Shown">
         <label className="d-flex gap-2 align-items-center">
           <input

@@ -12,9 +12,11 @@ export const OPTION_HUES = [
   '#6d6a63',
 ] as const;
 
-/** Pale tint of an option's hue for its surfaces in the scene. */
-export function optionTint(hue: number): string {
-  return interpolateLab('#fdfaf2', OPTION_HUES[hue]!)(0.24);
+/** Tint of an option's hue for its surfaces in the scene: pale on paper, dusky at night. */
+export function optionTint(hue: number, theme: 'light' | 'dark'): string {
+  return theme === 'light'
+    ? interpolateLab('#fdfaf2', OPTION_HUES[hue]!)(0.24)
+    : interpolateLab('#9a9a9e', OPTION_HUES[hue]!)(0.4);
 }
 
 /** CSS background with an option's hatch over its hue. */

@@ -1,0 +1,62 @@
+import { add, change, freshId, remove, type Viewpoint } from '@dial-shade/core';
+import { Camera, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { Section, TextField } from '../app/fields';
+import { boardView } from '../board/board-view';
+import { currentProject, edit, useDocument } from '../state/project-store';
+
+/** Named places to look from, kept with the project. */
+export function Viewpoints() {
+  const { viewpoints } = useDocument();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const viewpoint = viewpoints.find((v) => v.id === chosen);
+  const keep = () => {
+    const view = boardView();
+    if (!view) return;
+    const project = currentProject();
+    const id = freshId(project, 'viewpoint');
+    const name = `Viewpoint ${project.viewpoints.length + 1}`;
+    if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.viewpoint }))) setChosen(id);
+  };
+  const show = (wanted: Viewpoint) => {
+    boardView()?.restore(wanted);
+    setChosen(wanted.id);
+  };
+  return (
+    <Section
+      title="Viewpoints"
+      aside={
+        <button className="btn btn-quiet btn-sm" onClick={keep}>
+          <Camera size={13} /> Keep this view
+        </button>
+      }
+    >
+      {viewpoints.length === 0 && <p className="visually-quiet m-0">None kept yet.</p>}
+      <ul className="things">
+        {viewpoints.map((v) => (
+          <li key={v.id} className={v.id === chosen ? 'chosen' : ''}>
+            <button className="name" onClick={() => show(v)}>
+              {v.name}
+            </button>
+            <button
+              className="btn-bare"
+              aria-label={`Remove ${v.name}`}
+              onClick={() => edit(`remove ${v.name}`, remove('viewpoints', v.id))}
+            >
+              <Trash2 size={14} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      {viewpoint && (
+        <TextField
+          label="Name"
+          value={viewpoint.name}
+          commit={(name) =>
+            edit('rename a viewpoint', change('viewpoints', viewpoint.id, { name }), { quiet: true })
+          }
+        />
+      )}
+    </Section>
+  );
+}
