@@ -53,13 +53,11 @@ async function takeAll() {
   await page.getByRole('button', { name: 'Bring in OBJ' }).click();
   const box =
     'v 0 0 0\nv 40 0 0\nv 40 30 0\nv 0 30 0\nv 0 0 66\nv 40 0 66\nv 40 30 66\nv 0 30 66\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n';
-  await page
-    .getByLabel('OBJ file')
-    .setInputFiles({
-      name: 'grain store.obj',
-      mimeType: 'text/plain',
-      buffer: Buffer.from(`o Store\n${box}`),
-    });
+  await page.getByLabel('OBJ file').setInputFiles({
+    name: 'grain store.obj',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(`o Store\n${box}`),
+  });
   await page.getByTestId('model-size').waitFor();
   await page.getByLabel('File is in').selectOption('ft');
   await take('import');

@@ -60,7 +60,7 @@ export function createApp(services: Services): Express {
     }),
   );
   api.use(meshRoutes(services));
-  api.use(express.json({ limit: '64mb' }));
+  api.use(express.json({ limit: '200mb' }));
   api.get(
     '/health',
     handle(async (_request, response) => {

@@ -47,6 +47,10 @@ export function commands(go: (stage: string) => void): Command[] {
     { name: 'From drawing east', where: 'View', keys: 'E', run: () => boardView()?.look('east') },
     { name: 'From drawing south', where: 'View', keys: 'S', run: () => boardView()?.look('south') },
     { name: 'From drawing west', where: 'View', keys: 'W', run: () => boardView()?.look('west') },
+    { name: 'Closer', where: 'View', keys: '+', run: () => boardView()?.approach(0.85) },
+    { name: 'Farther', where: 'View', keys: '-', run: () => boardView()?.approach(1 / 0.85) },
+    { name: 'Turn the view left', where: 'View', keys: '[', run: () => boardView()?.turn(-10) },
+    { name: 'Turn the view right', where: 'View', keys: ']', run: () => boardView()?.turn(10) },
     {
       name: 'Play or pause the day',
       where: 'Almanac',

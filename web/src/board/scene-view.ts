@@ -228,6 +228,30 @@ export class SceneView {
     this.render();
   }
 
+  /** Brings the eye nearer (factor below 1) or farther. */
+  approach(factor: number): void {
+    if (this.camera === this.parallel) {
+      this.parallel.zoom /= factor;
+      this.parallel.updateProjectionMatrix();
+    } else {
+      const { target } = this.controls;
+      this.camera.position.sub(target).multiplyScalar(factor).add(target);
+    }
+    this.controls.update();
+    this.render();
+  }
+
+  /** Turns the eye round what it looks at, degrees anticlockwise seen from above. */
+  turn(deg: number): void {
+    const { target } = this.controls;
+    this.camera.position
+      .sub(target)
+      .applyAxisAngle(new Vector3(0, 0, 1), (deg * Math.PI) / 180)
+      .add(target);
+    this.controls.update();
+    this.render();
+  }
+
   /** Where the eye is, for keeping and putting back. */
   get viewpoint() {
     const { x, y, z } = this.camera.position;

@@ -93,10 +93,10 @@ export function volumeMaterial(
       uniform vec3 sun;
       uniform float reach;
       void main() {
-        // A lit face stays, 12 mm behind itself so that it does not shade itself; others go with the rays. All moves are
-        // along the rays, so that faces which move by different lengths leave no gap between them.
-        float square = dot(normal, sun);
-        float along = square > 0.0 ? 0.012 / max(square, 0.012) : reach;
+        // Lit faces stay, all by the same little way behind themselves so that they do not shade themselves (farther
+        // when the sun stands low over roofs and ground); the others go with the rays.
+        float behind = clamp(0.012 / max(sun.z, 0.001), 0.025, 0.15);
+        float along = dot(normal, sun) > 0.0 ? behind : reach;
         gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
       }`,
     fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
