@@ -38,6 +38,7 @@ export default tseslint.config(
     languageOptions: {
       globals: {
         process: 'readonly',
+        Buffer: 'readonly',
         console: 'readonly',
         setTimeout: 'readonly',
         clearTimeout: 'readonly',
@@ -53,6 +54,6 @@ export default tseslint.config(
   },
   { files: ['server/**'], rules: from('web', 'cli', 'bench', 'e2e') },
   { files: ['cli/**', 'samples/**', 'bench/**'], rules: from('server', 'web', 'e2e') },
-  { files: ['web/**'], rules: from('server', 'cli', 'bench', 'e2e', 'samples') },
+  { files: ['web/src/**'], rules: from('server', 'cli', 'bench', 'e2e', 'samples') },
   { files: ['web/**/*.{ts,tsx}'], ...hooks.configs.flat['recommended-latest'] },
 );

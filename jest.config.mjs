@@ -3,7 +3,6 @@ export default {
   testMatch: ['<rootDir>/{core,cli,server,web,bench}/**/*.test.ts'],
   testPathIgnorePatterns: ['/node_modules/', '/var/', '/dist/'],
   modulePathIgnorePatterns: ['<rootDir>/var/'],
-  extensionsToTreatAsEsm: [],
   transform: {
     '^.+\\.[mc]?[tj]sx?$': [
       '@swc/jest',
@@ -13,8 +12,7 @@ export default {
       },
     ],
   },
-  transformIgnorePatterns: [
-    '/node_modules/(?!(earcut|@noble|temporal-polyfill|temporal-utils|d3|d3-[a-z]+|internmap|delaunator|robust-predicates|immer)/)',
-  ],
+  // Packages that come as ECMAScript modules only are brought into Jest's form too.
+  transformIgnorePatterns: [],
   testTimeout: 60000,
 };

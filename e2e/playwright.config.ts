@@ -6,7 +6,7 @@ export default defineConfig({
   outputDir: '../test-results',
   workers: 1,
   timeout: 120_000,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 20_000, toPass: { timeout: 30_000 } },
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -60,6 +60,7 @@ async function startStack(): Promise<Stack & { end(): Promise<void> }> {
 /** Tests with a stack of their own; a fault in the page fails the test. */
 export const test = base.extend<{ faults: string[] }, { stack: Stack }>({
   stack: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright wants the fixtures destructured, and there are none
     async ({}, use) => {
       const stack = await startStack();
       await use(stack);
@@ -116,21 +117,21 @@ export async function begin(page: Page, name: string): Promise<string> {
 export async function fromAbove(page: Page): Promise<(x: number, y: number) => { x: number; y: number }> {
   await page.getByRole('button', { name: 'From above (A)' }).click();
   const centre = async (text: string) => {
-    const label = page.locator('.scene-label.bearing', { hasText: text });
-    let last = '';
-    await expect(async () => {
-      const box = JSON.stringify(await label.boundingBox());
-      const same = box === last && box !== 'null';
-      last = box;
-      expect(same).toBe(true);
-    }).toPass();
-    const box = (await label.boundingBox())!;
+    const box = (await page.locator('.scene-label', { hasText: text }).boundingBox())!;
     return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
   };
-  const west = await centre('W');
-  const east = await centre('E');
-  // The ring of an empty project has a radius of 40 m; its letters stand at 1.1 times that.
-  const scale = (east.x - west.x) / 88;
+  const apart = (a: { x: number; y: number }, b: { x: number; y: number }) =>
+    Math.hypot(a.x - b.x, a.y - b.y);
+  // The ring of an empty project has a radius of 40 m. Its letters stand at 1.1 times that, the N at 1.14 times, so that
+  // N–S is 2.24 / 2.2 as long as W–E once the view is from above.
+  let west = { x: 0, y: 0 };
+  let east = west;
+  await expect(async () => {
+    const [north, south] = [await centre('N'), await centre('S')];
+    [west, east] = [await centre('W'), await centre('E')];
+    expect(Math.abs(apart(north, south) / apart(west, east) - 2.24 / 2.2)).toBeLessThan(0.01);
+  }).toPass();
+  const scale = apart(west, east) / 88;
   return (x, y) => ({ x: (west.x + east.x) / 2 + x * scale, y: (west.y + east.y) / 2 - y * scale });
 }
 

@@ -1,6 +1,6 @@
 import { kelpLane } from '@dial-shade/samples';
 import { sunPosition, instantOf } from '@dial-shade/core';
-import { expect, open, test } from '../stack';
+import { expect, open, sampleCopy, saved, test } from '../stack';
 
 const picture = (page: import('@playwright/test').Page) => page.locator('.board canvas').screenshot();
 
@@ -87,7 +87,7 @@ test('a day and a season can be played', async ({ page }) => {
 test('solstices, equinoxes and clock changes of the year are marked', async ({ page }) => {
   await open(page, '/p/kelp-lane/sun?at=2026-03-21T12:00');
   // Published instants for 2026: 20 March 14:46 UTC, 21 June 08:25 UTC, 23 September 00:06 UTC, 21 December 20:50 UTC.
-  const marks = page.locator('.sheet .things');
+  const marks = page.locator('.sheet .things').first();
   for (const text of ['20 Mar, 14:46', '21 Jun, 09:2', '23 Sep, 01:0', '21 Dec, 20:5', '29 Mar', '25 Oct'])
     await expect(marks).toContainText(text);
   await page.getByRole('button', { name: 'December solstice' }).click();
@@ -159,6 +159,32 @@ test('the view turns, fits, looks from the four sides and from above', async ({ 
   await page.mouse.move(1000, 480, { steps: 4 });
   await page.mouse.up();
   expect((await picture(page)).equals(before)).toBe(false);
+});
+
+test('a viewpoint is kept, renamed and looked from again; the eye is where it was after a reload', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/sun?option=b&at=2026-06-21T10:00`);
+  const place = () => page.locator('.scene-label.north').getAttribute('style');
+  for (const key of [']', '+']) {
+    const before = await place();
+    await page.keyboard.press(key);
+    await expect(async () => expect(await place()).not.toBe(before)).toPass();
+  }
+  await page.getByRole('button', { name: 'Keep this view' }).click();
+  await page.getByLabel('Name').fill('From the quay');
+  await page.getByLabel('Name').press('Enter');
+  const kept = await place();
+  await page.keyboard.press('a');
+  await expect(async () => expect(await place()).not.toBe(kept)).toPass();
+  await page.getByRole('button', { name: 'From the quay', exact: true }).click();
+  await expect(async () => expect(await place()).toBe(kept)).toPass();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'From the quay', exact: true })).toBeVisible();
+  await expect(async () => expect(await place()).toBe(kept)).toPass();
 });
 
 test('commands are searched and keys are listed', async ({ page }) => {

@@ -1,0 +1,54 @@
+import { planSunHours, resultFromBytes, resultToBytes, runSunHours, signedArea } from '@dial-shade/core';
+import type { Mesh as ThreeMesh, LineSegments } from 'three';
+import { kelpLane } from '@dial-shade/samples';
+import { cellKey, resultCells, sensorAt, sensorIndex, shownHours } from '../src/board/result-cells';
+
+const project = kelpLane();
+const plan = planSunHours(project, 'a', project.studies[0]!);
+const values = runSunHours(project, plan, new Map());
+const result = resultFromBytes(resultToBytes(plan, values));
+const index = sensorIndex(result);
+const LOOK = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000000', veiled: false };
+
+test('every point of the target finds the sensor of its cell', () => {
+  const { positions, count } = result.grid;
+  for (let i = 0; i < count; i += 7)
+    expect(sensorAt(result, index, [positions[i * 3]! + 0.02, positions[i * 3 + 1]! + 0.02])).toBe(i);
+  expect(sensorAt(result, index, [-300, 0])).toBeNull();
+});
+
+test('the cells cover just the measured area', () => {
+  const cells = resultCells(result, project.site.ground, LOOK).children[0] as ThreeMesh;
+  const p = cells.geometry.getAttribute('position');
+  let area = 0;
+  for (let i = 0; i < p.count; i += 3)
+    area += Math.abs(signedArea([0, 1, 2].map((k): [number, number] => [p.getX(i + k), p.getY(i + k)])));
+  const measured = result.grid.areas.reduce((a, b) => a + b, 0) * Math.cos((2.5 * Math.PI) / 180);
+  expect(area).toBeCloseTo(measured, 2);
+});
+
+test('the ink line runs only where cells with and without enough sun meet', () => {
+  const lines = (atLeastH: number) => {
+    const border = resultCells(result, project.site.ground, { ...LOOK, atLeastH })
+      .children[1] as LineSegments;
+    return border.geometry.getAttribute('position').count / 2;
+  };
+  expect(lines(2)).toBeGreaterThan(10);
+  expect(lines(0)).toBe(0);
+  expect(lines(100)).toBe(0);
+});
+
+test('while a picture is coarse, a cell shows the nearest sensor that is done', () => {
+  const coarse = { ...result, values: { ...result.values, hours: result.values.hours.slice() } };
+  coarse.values.hours.fill(NaN, plan.grid.coarse);
+  let shown = 0;
+  for (let i = 0; i < result.grid.count; i++) {
+    const hours = shownHours(coarse, index, i);
+    if (Number.isNaN(hours)) continue;
+    shown++;
+    const [c, r] = [result.grid.cells[i * 2]!, result.grid.cells[i * 2 + 1]!];
+    const near = index.get(cellKey(0, (c & ~3) | 1, (r & ~3) | 1))!;
+    expect(hours).toBe(i < plan.grid.coarse ? result.values.hours[i] : result.values.hours[near]);
+  }
+  expect(shown).toBeGreaterThan(plan.grid.coarse * 8);
+});

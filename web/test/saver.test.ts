@@ -1,0 +1,140 @@
+import './browser-stand-in';
+import { change, editProject, type Project } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
+import { api, ApiError } from '../src/state/api';
+import { useNotices } from '../src/state/notice-store';
+import { currentProject, edit, openProject, useProject } from '../src/state/project-store';
+import { keepSaved, resolveConflicts, saveNow, takeDraft, takeNewer, useConflicts } from '../src/state/saver';
+
+/** A server that holds one project, for as long as it is not away. */
+class Server {
+  revision = 1;
+  project: Project = kelpLane();
+  away = false;
+  saves = 0;
+
+  save = (_id: string, revision: number, project: Project): Promise<{ revision: number }> => {
+    if (this.away)
+      return Promise.reject(
+        new ApiError(503, 'database-away', 'The database cannot be reached at the moment.'),
+      );
+    if (revision !== this.revision)
+      return Promise.reject(
+        new ApiError(409, 'stale', 'changed elsewhere', { revision: this.revision, project: this.project }),
+      );
+    this.saves++;
+    this.project = structuredClone(project);
+    return Promise.resolve({ revision: ++this.revision });
+  };
+
+  /** A save by another page. */
+  elsewhere(make: (project: Project) => Project): void {
+    this.project = make(this.project);
+    this.revision++;
+  }
+}
+
+let server: Server;
+let stop: () => void;
+const status = () => useProject.getState().saveStatus;
+const settle = () => jest.advanceTimersByTimeAsync(3000);
+
+beforeEach(() => {
+  jest.useFakeTimers();
+  localStorage.clear();
+  server = new Server();
+  api.saveProject = server.save;
+  openProject('p', 1, kelpLane());
+  useConflicts.setState({ conflicts: [], theirs: null });
+  stop = keepSaved();
+});
+
+afterEach(async () => {
+  stop();
+  await settle();
+  jest.useRealTimers();
+});
+
+test('a change is saved a moment later, several changes at once', async () => {
+  edit('rename', editProject({ name: 'One' }));
+  expect(status()).toBe('waiting');
+  edit('rename', editProject({ name: 'Two' }));
+  await settle();
+  expect(server.project.name).toBe('Two');
+  expect(server.saves).toBe(1);
+  expect(status()).toBe('saved');
+  expect(useProject.getState().saved!.revision).toBe(2);
+});
+
+test('while the server is away work is kept and then saved', async () => {
+  server.away = true;
+  edit('rename', editProject({ name: 'Kept' }));
+  await settle();
+  expect(status()).toBe('away');
+  expect(takeDraft('p')!.project.name).toBe('Kept');
+  expect(useNotices.getState().notices.at(-1)!.text).toContain('cannot be reached');
+  edit('rename', editProject({ name: 'Kept on' }));
+  await settle();
+  expect(status()).toBe('away');
+  server.away = false;
+  await settle();
+  expect(status()).toBe('saved');
+  expect(server.project.name).toBe('Kept on');
+  expect(takeDraft('p')).toBeNull();
+});
+
+test('a stale save is merged and saved over the newer revision', async () => {
+  server.elsewhere((project) => change('targets', 'garden', { name: 'Plots' })(project));
+  edit('rename', editProject({ name: 'Mine' }));
+  await settle();
+  expect(server.project.name).toBe('Mine');
+  expect(server.project.targets[0]!.name).toBe('Plots');
+  expect(status()).toBe('saved');
+});
+
+test('when both changed the same thing, nothing is saved before the choice', async () => {
+  server.elsewhere((project) => ({ ...project, name: 'Theirs' }));
+  edit('rename', editProject({ name: 'Mine' }));
+  await settle();
+  expect(status()).toBe('conflict');
+  expect(useConflicts.getState().conflicts).toEqual([{ path: ['name'], mine: 'Mine', theirs: 'Theirs' }]);
+  expect(await saveNow()).toBe(false);
+  expect(server.project.name).toBe('Theirs');
+  resolveConflicts('mine');
+  await settle();
+  expect(server.project.name).toBe('Mine');
+  expect(status()).toBe('saved');
+});
+
+test('the other’s version can be taken, deep in a list, with the rest of ours kept', async () => {
+  server.elsewhere((project) => change('targets', 'garden', { name: 'Theirs' })(project));
+  edit('rename a target', change('targets', 'garden', { name: 'Mine', spacingM: 2 }));
+  await settle();
+  expect(status()).toBe('conflict');
+  resolveConflicts('theirs');
+  await settle();
+  expect(server.project.targets[0]).toMatchObject({ name: 'Theirs', spacingM: 2 });
+});
+
+test('a removal against a change is offered, and taking the other’s brings the thing back', async () => {
+  server.elsewhere((project) => change('neighbours', 'rope-store', { name: 'Rope hall' })(project));
+  edit('remove a neighbour', (project) => ({
+    ...project,
+    neighbours: project.neighbours.filter((n) => n.id !== 'rope-store'),
+  }));
+  await settle();
+  expect(status()).toBe('conflict');
+  resolveConflicts('theirs');
+  await settle();
+  expect(server.project.neighbours.some((n) => n.name === 'Rope hall')).toBe(true);
+});
+
+test('a newer revision is taken over without a save when nothing was changed here', async () => {
+  server.elsewhere((project) => ({ ...project, name: 'Theirs' }));
+  takeNewer(server.revision, server.project);
+  await settle();
+  expect(currentProject().name).toBe('Theirs');
+  expect(server.saves).toBe(0);
+  takeNewer(1, kelpLane());
+  expect(currentProject().name).toBe('Theirs');
+});

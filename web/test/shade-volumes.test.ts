@@ -1,0 +1,164 @@
+import {
+  assembleScene,
+  emptyProject,
+  type Mass,
+  plainMass,
+  type Project,
+  type Scene,
+} from '@dial-shade/core';
+import { inkEdges, solidGeometry } from '../src/board/solid-geometry';
+import { shadeVolumes } from '../src/board/shade-volumes';
+
+function sceneOf(mass: Mass): Scene {
+  const project: Project = emptyProject('E', 2026);
+  project.options[1]!.masses.push(mass);
+  return assembleScene(project, 'a', new Map());
+}
+
+const BLOCK = plainMass(
+  'm',
+  'Block',
+  [
+    [0, 0],
+    [6, 0],
+    [6, 4],
+    [0, 4],
+  ],
+  2,
+  3,
+);
+
+type Vec = [number, number, number];
+
+/** The body of shade as the vertex shader would move it, as triangles. */
+function stretched(scene: Scene, sun: Vec, reach: number): Vec[][] {
+  const geometry = shadeVolumes(scene);
+  const p = geometry.getAttribute('position');
+  const n = geometry.getAttribute('normal');
+  const corners = Array.from({ length: p.count }, (_, i): Vec => {
+    const square = n.getX(i) * sun[0] + n.getY(i) * sun[1] + n.getZ(i) * sun[2];
+    const along = square > 0 ? 0 : reach;
+    return [p.getX(i) - along * sun[0], p.getY(i) - along * sun[1], p.getZ(i) - along * sun[2]];
+  });
+  return Array.from({ length: p.count / 3 }, (_, t) => corners.slice(t * 3, t * 3 + 3));
+}
+
+/** How often a ray leaves the body less how often it enters: the count that the stencil takes beyond a point. */
+function count(body: Vec[][], from: Vec, direction: Vec): number {
+  const cross = (a: Vec, b: Vec): Vec => [
+    a[1] * b[2] - a[2] * b[1],
+    a[2] * b[0] - a[0] * b[2],
+    a[0] * b[1] - a[1] * b[0],
+  ];
+  const dot = (a: Vec, b: Vec) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+  const sub = (a: Vec, b: Vec): Vec => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+  let sum = 0;
+  for (const [a, b, c] of body as [Vec, Vec, Vec][]) {
+    const [u, v, w] = [sub(a, from), sub(b, from), sub(c, from)];
+    const signs = [dot(direction, cross(u, v)), dot(direction, cross(v, w)), dot(direction, cross(w, u))];
+    const inside = signs.every((s) => s > 0) || signs.every((s) => s < 0);
+    if (!inside) continue;
+    const normal = cross(sub(b, a), sub(c, a));
+    const facing = dot(normal, direction);
+    if (facing !== 0 && dot(u, normal) / facing > 0) sum += facing > 0 ? 1 : -1;
+  }
+  return sum;
+}
+
+/** Ground points are tested in an odd direction, so that no ray runs along an edge. */
+const LOOK: Vec = [0.123, 0.777, -0.617];
+
+describe.each<[string, Mass]>([
+  ['a closed block', BLOCK],
+  ['a block with an open parapet', { ...BLOCK, roof: { kind: 'flat', parapetM: 1 } }],
+  ['a gable roof', { ...BLOCK, roof: { kind: 'gable', riseM: 2 } }],
+  ['a pyramid roof', { ...BLOCK, roof: { kind: 'pyramid', riseM: 2 } }],
+])('the body of shade of %s', (_, mass) => {
+  const scene = sceneOf(mass);
+  const elevation = (35 * Math.PI) / 180;
+  const sun: Vec = [0.6 * Math.cos(elevation), -0.8 * Math.cos(elevation), Math.sin(elevation)];
+  const body = stretched(scene, sun, 500);
+
+  test('counts exactly the ground points whose ray to the sun is blocked', () => {
+    const triangles = solidTriangles(scene);
+    let shaded = 0;
+    for (let x = -14.3; x < 16; x += 1.37) {
+      for (let y = -8.1; y < 16; y += 1.21) {
+        if (x > -0.2 && x < 6.2 && y > -0.2 && y < 4.2) continue;
+        const at: Vec = [x, y, 0.001];
+        const blocked = triangles.some((t) => count([t], at, sun) !== 0);
+        const inShade = count(body, at, LOOK) > 0;
+        expect({ x, y, inShade }).toEqual({ x, y, inShade: blocked });
+        if (blocked) shaded++;
+      }
+    }
+    expect(shaded).toBeGreaterThan(8);
+  });
+
+  test('is closed: every edge is run through as often one way as the other', () => {
+    const key = (v: Vec) => v.map((c) => Math.round(c * 1000)).join(',');
+    const edges = new Map<string, number>();
+    for (const triangle of body)
+      for (let k = 0; k < 3; k++) {
+        const [a, b] = [key(triangle[k]!), key(triangle[(k + 1) % 3]!)];
+        if (a === b) continue;
+        const [name, sign] = a < b ? [`${a}|${b}`, 1] : [`${b}|${a}`, -1];
+        edges.set(name, (edges.get(name) ?? 0) + sign);
+      }
+    expect([...edges.values()].filter((balance) => balance !== 0)).toEqual([]);
+  });
+});
+
+function solidTriangles(scene: Scene): Vec[][] {
+  const out: Vec[][] = [];
+  scene.surfaceOf.forEach((surface, t) => {
+    if (scene.owners[scene.ownerOf[surface]!]!.layer === 'ground') return;
+    out.push([0, 3, 6].map((o) => Array.from(scene.positions.subarray(t * 9 + o, t * 9 + o + 3)) as Vec));
+  });
+  return out;
+}
+
+test('a closed block takes four triangles a face triangle, an open mesh eight', () => {
+  const triangles = (scene: Scene) => shadeVolumes(scene).getAttribute('position').count / 3;
+  // Two storeys: 8 wall quads and two caps are 20 triangles with 30 edges, each a fold of two.
+  expect(triangles(sceneOf(BLOCK))).toBe(20 + 60);
+  const project = emptyProject('E', 2026);
+  project.neighbours.push({
+    kind: 'mesh',
+    id: 'n',
+    name: 'Sail',
+    mesh: 'a'.repeat(64),
+    triangles: 1,
+    move: [0, 0, 3],
+    turnDeg: 0,
+  });
+  const sail = { positions: Float64Array.of(0, 0, 0, 4, 0, 0, 0, 4, 1), triangles: Uint32Array.of(0, 1, 2) };
+  expect(triangles(assembleScene(project, 'a', new Map([['a'.repeat(64), sail]])))).toBe(8);
+});
+
+test('ink is drawn where faces meet at an angle, not along storeys', () => {
+  const scene = sceneOf(BLOCK);
+  const lines = inkEdges(scene, (owner) => scene.owners[owner]!.id === 'm');
+  const total = [];
+  for (let i = 0; i < lines.length; i += 6)
+    total.push(
+      Math.hypot(lines[i + 3]! - lines[i]!, lines[i + 4]! - lines[i + 1]!, lines[i + 5]! - lines[i + 2]!),
+    );
+  // Eaves and base of 6 × 4 m, and four corners of 6 m, each cut in two by the storeys.
+  expect(total.reduce((a, b) => a + b, 0)).toBeCloseTo(2 * 20 + 4 * 6, 5);
+});
+
+test('solids carry the flat normal of their face and the colour of their owner', () => {
+  const scene = sceneOf(BLOCK);
+  const colours = scene.owners.map((_, i): [number, number, number] => [i / 10, 0.5, 1]);
+  const geometry = solidGeometry(scene, colours);
+  const normal = geometry.getAttribute('normal');
+  const colour = geometry.getAttribute('color');
+  scene.surfaceOf.forEach((surface, t) => {
+    const expected = scene.surfaces[surface]!.normal;
+    [normal.getX(t * 3), normal.getY(t * 3), normal.getZ(t * 3)].forEach((v, i) =>
+      expect(v).toBeCloseTo(expected[i]!, 6),
+    );
+    expect(colour.getX(t * 3)).toBeCloseTo(scene.ownerOf[surface]! / 10, 6);
+  });
+});
