@@ -167,7 +167,14 @@ test('a viewpoint is kept, renamed and looked from again; the eye is where it wa
 }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/sun?option=b&at=2026-06-21T10:00`);
-  const place = () => page.locator('.scene-label.north').getAttribute('style');
+  const place = async () => {
+    let style: string | null = null;
+    await expect(async () => {
+      style = await page.locator('.scene-label.north').getAttribute('style');
+      expect(style).toContain('translate');
+    }).toPass();
+    return style;
+  };
   for (const key of [']', '+']) {
     const before = await place();
     await page.keyboard.press(key);
@@ -177,7 +184,7 @@ test('a viewpoint is kept, renamed and looked from again; the eye is where it wa
   await page.getByLabel('Name').fill('From the quay');
   await page.getByLabel('Name').press('Enter');
   const kept = await place();
-  await page.keyboard.press('a');
+  await page.getByRole('button', { name: 'From above (A)' }).click();
   await expect(async () => expect(await place()).not.toBe(kept)).toPass();
   await page.getByRole('button', { name: 'From the quay', exact: true }).click();
   await expect(async () => expect(await place()).toBe(kept)).toPass();

@@ -81,6 +81,8 @@ describe('the moment', () => {
     expect(useView.getState()).toMatchObject({ date: '2026-03-22', minutes: 10 });
     setMoment('2026-03-21', -10);
     expect(useView.getState()).toMatchObject({ date: '2026-03-20', minutes: 1430 });
+    setMoment('2026-12-31', 1450);
+    expect(useView.getState()).toMatchObject({ date: '2026-01-01', minutes: 10 });
     setMoment('2026-03-28', 1440 * 2 + 720);
     expect(useView.getState()).toMatchObject({ date: '2026-03-30', minutes: 720 });
   });

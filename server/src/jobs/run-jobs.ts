@@ -34,8 +34,6 @@ import {
 import type { PlanTask, Refusal, SharedRun, TraceTask } from './run-worker';
 
 const QUEUE = 'sun-hours-runs';
-/** A worker that has not been heard of for so long is taken for dead. */
-const SILENT_SECONDS = 8;
 /** How often progress is noted, at most. */
 const NOTE_MS = 300;
 /** How often the picture so far is stored, at most. */
@@ -131,7 +129,7 @@ export class RunJobs {
   /** Queues again the runs whose worker is gone. */
   private async adopt(): Promise<void> {
     try {
-      for (const id of await claimOrphans(this.db, SILENT_SECONDS)) {
+      for (const id of await claimOrphans(this.db)) {
         log.info({ run: id }, 'taking over a run whose worker is gone');
         await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
       }

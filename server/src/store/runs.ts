@@ -75,12 +75,18 @@ export async function runDocument(db: Database, id: string): Promise<Project> {
   return rows[0].document;
 }
 
-/** Marks a run as being worked; false when it has ended already. A run that had begun before begins anew. */
+/** A worker that has not been heard of for so long is taken for dead. */
+const SILENT_SECONDS = 8;
+/** A run that has waited for so long is queued again, should its job have been lost. */
+const LOST_SECONDS = 60;
+
+/** Marks a run as being worked; false when it has ended already or another worker is at it. */
 export async function beginRun(db: Database, id: string): Promise<boolean> {
   const { rowCount } = await db.query(
     `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0
-     WHERE id = $1 AND status IN ('queued', 'running')`,
-    [id],
+     WHERE id = $1 AND (status = 'queued' OR
+       (status = 'running' AND heartbeat_at < now() - make_interval(secs => $2)))`,
+    [id, SILENT_SECONDS],
   );
   return rowCount === 1;
 }
@@ -149,12 +155,14 @@ export async function resultBytes(db: Database, id: string): Promise<Buffer | nu
   return rows[0]?.bytes ?? null;
 }
 
-/** Runs said to be at work whose worker has not been heard of for some seconds; they are taken over by the caller. */
-export async function claimOrphans(db: Database, silentSeconds: number): Promise<string[]> {
+/** Runs whose worker has not been heard of, or whose job was lost; the caller is to queue them again. */
+export async function claimOrphans(db: Database): Promise<string[]> {
   const { rows } = await db.query(
     `UPDATE runs SET status = 'queued', heartbeat_at = now()
-     WHERE (status = 'running' AND heartbeat_at < now() - make_interval(secs => $1)) RETURNING id`,
-    [silentSeconds],
+     WHERE (status = 'running' AND heartbeat_at < now() - make_interval(secs => $1))
+        OR (status = 'queued' AND coalesce(heartbeat_at, created_at) < now() - make_interval(secs => $2))
+     RETURNING id`,
+    [SILENT_SECONDS, LOST_SECONDS],
   );
   return rows.map((row: { id: string }) => row.id);
 }

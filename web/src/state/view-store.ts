@@ -63,13 +63,14 @@ export function useMoment(): number {
   return instantOf(date, minutes, zone);
 }
 
-/** Moves the crosshair; minutes outside of a day roll over to the next or the last one. */
+/** Moves the crosshair; minutes outside of a day roll over to the next or the last one, within the year of the site. */
 export function setMoment(date: string, minutes: number): void {
-  const { zone } = currentProject().site.place;
+  const { site } = currentProject();
+  const { zone } = site.place;
   if (minutes >= 0 && minutes < 1440) setView({ date, minutes });
   else {
     const rolled = clockAt(instantOf(date, minutes, zone), zone);
-    setView({ date: rolled.date, minutes: Math.round(rolled.minutes) });
+    setView({ date: `${site.year}${rolled.date.slice(4)}`, minutes: Math.round(rolled.minutes) });
   }
 }
 
