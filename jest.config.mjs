@@ -1,6 +1,6 @@
 /** @type {import('jest').Config} */
 export default {
-  testMatch: ['<rootDir>/{core,cli,server,web,bench}/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,cli,server,web,bench,samples}/**/*.test.ts'],
   testPathIgnorePatterns: ['/node_modules/', '/var/', '/dist/'],
   modulePathIgnorePatterns: ['<rootDir>/var/'],
   transform: {

@@ -1,0 +1,192 @@
+import fc from 'fast-check';
+import { contains, type Point2, signedArea } from '../geometry/ring';
+import type { Target } from '../project/schema';
+import { cellCount, cellOutline, layGrid } from './sensor-grid';
+
+const LEVEL = { kind: 'level', levelM: 2 } as const;
+
+const star = fc
+  .array(fc.double({ min: 2, max: 12, noNaN: true }), { minLength: 4, maxLength: 10 })
+  .map((radii) =>
+    radii.map((r, i): [number, number] => {
+      const angle = (i / radii.length) * 2 * Math.PI;
+      return [30 + r * Math.cos(angle), -10 + r * Math.sin(angle)];
+    }),
+  );
+
+const target = (outline: [number, number][], spacingM: number): Target => ({
+  id: 't',
+  name: 'T',
+  kind: 'ground',
+  outline,
+  spacingM,
+  offsetM: 0.25,
+});
+
+test('on any outline the cells share out its area, each cell once, every sensor off the ground by the offset', () => {
+  fc.assert(
+    fc.property(star, fc.double({ min: 0.6, max: 5, noNaN: true }), (outline, spacing) => {
+      const grid = layGrid([target(outline, spacing)], LEVEL, []);
+      const area = Math.abs(signedArea(outline));
+      expect(Math.abs(grid.areas.reduce((a, b) => a + b, 0) - area)).toBeLessThan(
+        1e-4 * area + grid.count * 1e-6 * spacing * spacing,
+      );
+      const cells = new Set(
+        Array.from({ length: grid.count }, (_, i) => `${grid.cells[i * 2]},${grid.cells[i * 2 + 1]}`),
+      );
+      expect(cells.size).toBe(grid.count);
+      for (let i = 0; i < grid.count; i++) expect(grid.positions[i * 3 + 2]).toBe(2.25);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('the rough count of cells is near what is laid', () => {
+  fc.assert(
+    fc.property(star, (outline) => {
+      const t = target(outline, 0.5);
+      const { count } = layGrid([t], LEVEL, []);
+      expect(cellCount(t)).toBeLessThanOrEqual(count + 1);
+      expect(count).toBeLessThan(cellCount(t) * 1.8 + 60);
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test('a sensor whose cell lies wholly within stands in its middle, and its outline is the square', () => {
+  const t = target(
+    [
+      [0, 0],
+      [10, 0],
+      [10, 6],
+      [0, 6],
+    ],
+    2,
+  );
+  const grid = layGrid([t], LEVEL, []);
+  expect(grid.count).toBe(15);
+  for (let i = 0; i < grid.count; i++) {
+    const [column, row] = [grid.cells[i * 2]!, grid.cells[i * 2 + 1]!];
+    expect([grid.positions[i * 3], grid.positions[i * 3 + 1]]).toEqual([column * 2 + 1, row * 2 + 1]);
+    expect(Math.abs(signedArea(cellOutline(t, column, row)))).toBeCloseTo(4, 12);
+  }
+});
+
+test('the first sensors are a coarse picture of the whole, the next a finer one', () => {
+  const grid = layGrid(
+    [
+      target(
+        [
+          [0, 0],
+          [40, 0],
+          [40, 40],
+          [0, 40],
+        ],
+        1,
+      ),
+    ],
+    LEVEL,
+    [],
+  );
+  expect(grid.coarse).toBe(100);
+  expect(grid.medium).toBe(400);
+  const spread = (end: number) => {
+    const corners: Point2[] = [
+      [0, 0],
+      [40, 0],
+      [40, 40],
+      [0, 40],
+    ];
+    return corners.map(([x, y]) =>
+      Math.min(
+        ...Array.from({ length: end }, (_, i) =>
+          Math.hypot(grid.positions[i * 3]! - x, grid.positions[i * 3 + 1]! - y),
+        ),
+      ),
+    );
+  };
+  for (const distance of spread(grid.coarse)) expect(distance).toBeLessThan(4);
+  for (const distance of spread(grid.medium)) expect(distance).toBeLessThan(2.2);
+});
+
+test('several targets are laid one after another, with the area that buildings take from each', () => {
+  const here = target(
+    [
+      [0, 0],
+      [4, 0],
+      [4, 4],
+      [0, 4],
+    ],
+    1,
+  );
+  const there = {
+    ...target(
+      [
+        [10, 0],
+        [14, 0],
+        [14, 4],
+        [10, 4],
+      ],
+      2,
+    ),
+    id: 'u',
+  };
+  const block = {
+    footprint: {
+      outer: [
+        [0, 0],
+        [2, 0],
+        [2, 4],
+        [0, 4],
+      ] as [number, number][],
+      holes: [],
+    },
+    base: { on: 'ground' as const, offsetM: 0 },
+    storeys: [{ heightM: 3 }],
+    roof: { kind: 'flat' as const, parapetM: 0 },
+    id: 'm',
+    name: 'M',
+  };
+  const grid = layGrid([here, there], LEVEL, [block]);
+  expect(grid.builtOverM2).toEqual([8, 0]);
+  expect(Array.from(grid.target).filter((t) => t === 0)).toHaveLength(8);
+  expect(Array.from(grid.target).filter((t) => t === 1)).toHaveLength(4);
+  for (let i = 0; i < grid.count; i++)
+    expect(contains(block.footprint.outer, [grid.positions[i * 3]!, grid.positions[i * 3 + 1]!])).toBe(false);
+});
+
+test('a court of a building is open ground', () => {
+  const yard = target(
+    [
+      [0, 0],
+      [6, 0],
+      [6, 6],
+      [0, 6],
+    ],
+    1,
+  );
+  const ring = {
+    footprint: {
+      outer: [
+        [0, 0],
+        [6, 0],
+        [6, 6],
+        [0, 6],
+      ] as [number, number][],
+      holes: [
+        [
+          [2, 2],
+          [4, 2],
+          [4, 4],
+          [2, 4],
+        ],
+      ] as [number, number][][],
+    },
+    base: { on: 'ground' as const, offsetM: 0 },
+    storeys: [{ heightM: 3 }],
+    roof: { kind: 'flat' as const, parapetM: 0 },
+    id: 'm',
+    name: 'M',
+  };
+  expect(layGrid([yard], LEVEL, [ring]).count).toBe(4);
+});

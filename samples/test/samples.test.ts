@@ -1,0 +1,94 @@
+import {
+  assembleScene,
+  centroid,
+  contains,
+  massLevels,
+  planSunHours,
+  type Point2,
+  problems,
+  type Ring,
+  runSunHours,
+  summarize,
+  TODAY,
+} from '@dial-shade/core';
+import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { SAMPLES } from '../src/index';
+
+test.each(Object.entries(SAMPLES))('%s is sound and what stands in samples/projects', (id, make) => {
+  expect(problems(make())).toEqual([]);
+  expect(JSON.parse(readFileSync(`samples/projects/${id}.json`, 'utf8'))).toEqual(make());
+});
+
+/** A corner moved a millimetre towards the middle of its footprint, so that one on the boundary counts as within. */
+function inwards([x, y]: Point2, outer: Ring): Point2 {
+  const [cx, cy] = centroid(outer);
+  const length = Math.hypot(cx - x, cy - y);
+  return [x + ((cx - x) / length) * 0.001, y + ((cy - y) / length) * 0.001];
+}
+
+describe('Kelp Lane', () => {
+  const project = SAMPLES['kelp-lane']!();
+
+  test('has what its story says: a slope, a terrace with courtyards, a garden, a chapel with a tower, three options', () => {
+    expect(project.site.ground.kind).toBe('plane');
+    expect(project.site.place).toMatchObject({
+      latitudeDeg: 55.87,
+      longitudeDeg: -4.32,
+      zone: 'Europe/London',
+    });
+    const names = project.neighbours.map((n) => n.name);
+    expect(names.filter((name) => name.startsWith('Terrace house'))).toHaveLength(5);
+    expect(names).toEqual(expect.arrayContaining(['Chapel nave', 'Chapel tower', 'Back wall']));
+    expect(project.options.map((o) => `${o.letter} ${o.name}`)).toEqual([
+      'T Today',
+      'A Bar',
+      'B Court',
+      'C Stepped',
+    ]);
+  });
+
+  test('the options stand within the boundary, each step on the one below', () => {
+    const boundary = project.site.boundary!;
+    for (const option of project.options)
+      for (const mass of option.masses)
+        for (const corner of mass.footprint.outer)
+          expect({
+            mass: mass.name,
+            inside: contains(boundary, inwards(corner, mass.footprint.outer)),
+          }).toEqual({
+            mass: mass.name,
+            inside: true,
+          });
+    const [podium, middle, top] = project.options[3]!.masses.map((mass) =>
+      massLevels(mass, project.site.ground),
+    );
+    expect(middle!.bottomM).toBeCloseTo(podium!.eavesM, 3);
+    expect(top!.bottomM).toBeCloseTo(middle!.eavesM, 3);
+  });
+
+  test('no option leaves the courtyards more sun than Today, and the stepped one leaves most', () => {
+    const mean = (option: string) => {
+      const plan = planSunHours(project, option, project.studies[0]!);
+      return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
+    };
+    const today = mean(TODAY);
+    const [a, b, c] = [mean('a'), mean('b'), mean('c')];
+    for (const option of [a, b, c]) expect(option).toBeLessThan(today);
+    expect(c).toBeGreaterThan(Math.max(a, b));
+  });
+
+  test('every owner in a scene has a name of its own', () => {
+    for (const option of project.options) {
+      const names = assembleScene(project, option.id, new Map()).owners.map((owner) => owner.name);
+      expect(new Set(names).size).toBe(names.length);
+    }
+  });
+});
+
+test('the published JSON Schema is the one that the program guards with', () => {
+  const before = readFileSync('docs/project.schema.json', 'utf8');
+  const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/schema.ts']);
+  expect(status).toBe(0);
+  expect(readFileSync('docs/project.schema.json', 'utf8')).toBe(before);
+});
