@@ -64,6 +64,7 @@ function Pane({ view }: { view: SceneView }) {
   const stage = useStage();
   const theme = useView((v) => v.theme);
   const date = useView((v) => v.date);
+  const minutes = useView((v) => v.minutes);
   const optionId = useView((v) => v.optionId);
   const sunPath = useView((v) => v.sunPath);
   const tool = useView((v) => v.tool);
@@ -113,7 +114,7 @@ function Pane({ view }: { view: SceneView }) {
     path.add(ring.group);
     labels.push(...ring.labels);
     if (sunPath && (stage === 'sun' || stage === 'site'))
-      path.add(sunPathLines(project, circle, date, sun, theme).group);
+      path.add(sunPathLines(project, circle, date, minutes, sun, theme));
     const lift = ([x, y]: readonly [number, number]) =>
       [x, y, groundLevel(site.ground, [x, y]) + 0.07] as const;
     const accent = theme === 'light' ? colour.accent : '#9aa2e0';
@@ -135,7 +136,7 @@ function Pane({ view }: { view: SceneView }) {
     }
     view.setLabels(labels);
     view.render();
-  }, [view, project, circle, date, sun, theme, stage, sunPath, draft, tool, site]);
+  }, [view, project, circle, date, minutes, sun, theme, stage, sunPath, draft, tool, site]);
 
   useEffect(() => {
     const group = layers.current!.result;

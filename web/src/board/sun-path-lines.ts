@@ -1,6 +1,9 @@
 import {
+  analemma,
   dayArc,
   groundLevel,
+  instantOf,
+  offsetAt,
   type Project,
   RAD,
   seasons,
@@ -60,14 +63,18 @@ export function northRing(
   return { group, labels };
 }
 
-/** The sun's arcs over the site: the day at hand, the solstices and the March equinox, and the sun itself. */
+/**
+ * The sun's arcs over the site: the day at hand, the solstices and the March equinox, where the sun stands at this hour
+ * of standard time through the year (the figure of eight), and the sun itself.
+ */
 export function sunPathLines(
   project: Project,
   circle: Circle,
   date: string,
+  minutes: number,
   sun: SunPosition,
   theme: 'light' | 'dark',
-): { group: Group; labels: Label[] } {
+): Group {
   const { place, ground, north, year } = project.site;
   const colours = SCENE[theme];
   const base = groundLevel(ground, [circle.centre[0], circle.centre[1]]);
@@ -90,11 +97,23 @@ export function sunPathLines(
   }
   const today = arc(date);
   if (today.length) group.add(segments(polyline(today), colours.sun, 1, 9));
-  const labels: Label[] = [];
+  const eight = analemma(standardMinutes(date, minutes, year, place.zone), year, place, place.zone);
+  const seen: number[] = [];
+  for (let i = 1; i < eight.length; i++)
+    if (eight[i]!.altitudeDeg > 0 && eight[i - 1]!.altitudeDeg > 0)
+      for (const point of [eight[i - 1]!, eight[i]!]) seen.push(...at(point.altitudeDeg, point.azimuthDeg));
+  if (seen.length) group.add(segments(seen, colours.sun, 0.55));
   if (sun.altitudeDeg > 0) {
     const place3 = at(sun.altitudeDeg, sun.azimuthDeg);
     group.add(ball(place3, circle.radius * 0.022, colours.sun));
     group.add(segments([...place3, circle.centre[0], circle.centre[1], base], colours.sun, 0.35));
   }
-  return { group, labels };
+  return group;
+}
+
+/** Minutes of the clock of 1 January at which the same hour of standard time is shown. */
+function standardMinutes(date: string, minutes: number, year: number, zone: string): number {
+  const now = offsetAt(instantOf(date, minutes, zone), zone);
+  const january = offsetAt(instantOf(`${year}-01-01`, 720, zone), zone);
+  return minutes - (now - january);
 }
