@@ -79,6 +79,7 @@ async function takeAll() {
   await take('probe');
 
   await open('/p/kelp-lane/sun?option=b&at=2026-09-23T17:10');
+  await page.keyboard.press('f');
   await page.getByRole('button', { name: 'Night theme' }).click();
   await take('night');
   await page.getByRole('button', { name: 'Paper theme' }).click();
