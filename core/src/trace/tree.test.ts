@@ -1,0 +1,88 @@
+import fc from 'fast-check';
+import { TriangleTree } from './tree';
+
+const coordinate = fc.double({ min: -200, max: 200, noNaN: true });
+const triangles = fc.array(fc.array(coordinate, { minLength: 9, maxLength: 9 }), {
+  minLength: 1,
+  maxLength: 150,
+});
+
+interface Node {
+  box: number[];
+  leaf: boolean;
+  first: number;
+  count: number;
+  children: number[];
+}
+
+function node(tree: TriangleTree, n: number): Node {
+  const link = tree.links[n * 2]!;
+  const leaf = link < 0;
+  return {
+    box: Array.from(tree.bounds.subarray(n * 6, n * 6 + 6)),
+    leaf,
+    first: leaf ? ~link : -1,
+    count: leaf ? tree.links[n * 2 + 1]! : 0,
+    children: leaf ? [] : [n + 1, link],
+  };
+}
+
+/** Visits every node with the boxes of those above it. */
+function walk(tree: TriangleTree, visit: (node: Node, parent: Node | null) => void): void {
+  const go = (n: number, parent: Node | null) => {
+    const here = node(tree, n);
+    visit(here, parent);
+    for (const child of here.children) go(child, here);
+  };
+  go(0, null);
+}
+
+test('every triangle lies in exactly one leaf, within the box of the leaf and of every node above it', () => {
+  fc.assert(
+    fc.property(triangles, (list) => {
+      const positions = Float64Array.from(list.flat());
+      const tree = TriangleTree.build(positions);
+      const seen = new Array<number>(list.length).fill(0);
+      walk(tree, (here, parent) => {
+        if (parent) {
+          for (let k = 0; k < 3; k++) {
+            expect(here.box[k]!).toBeGreaterThanOrEqual(parent.box[k]!);
+            expect(here.box[k + 3]!).toBeLessThanOrEqual(parent.box[k + 3]!);
+          }
+        }
+        for (let t = here.first; here.leaf && t < here.first + here.count; t++) {
+          seen[tree.order[t]!]!++;
+          for (let c = 0; c < 9; c++) {
+            const value = tree.vertices[t * 9 + c]!;
+            expect(value).toBe(positions[tree.order[t]! * 9 + c]!);
+            expect(value).toBeGreaterThanOrEqual(here.box[c % 3]!);
+            expect(value).toBeLessThanOrEqual(here.box[(c % 3) + 3]!);
+          }
+        }
+      });
+      expect(seen.every((times) => times === 1)).toBe(true);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('many triangles in the same place are still divided, and an empty tree is one', () => {
+  const same = Float64Array.from({ length: 900 }, (_, i) => [0, 0, 0, 1, 0, 0, 0, 1, 0][i % 9]!);
+  const tree = TriangleTree.build(same);
+  let leaves = 0;
+  walk(tree, (here) => {
+    if (!here.leaf) return;
+    leaves++;
+    expect(here.count).toBeLessThanOrEqual(4);
+  });
+  expect(leaves).toBeGreaterThanOrEqual(25);
+  expect(TriangleTree.build(new Float64Array(0)).links).toHaveLength(0);
+});
+
+test('the tree of a row of slats splits along the row', () => {
+  const row = Array.from({ length: 64 }, (_, i) => [i * 10, 0, 0, i * 10 + 1, 0, 0, i * 10, 1, 0]).flat();
+  const tree = TriangleTree.build(Float64Array.from(row));
+  expect(tree.links[1]).toBe(0);
+  const [left, right] = node(tree, 0).children.map((n) => node(tree, n).box);
+  expect(left![3]!).toBeLessThan(right![0]!);
+});
