@@ -18,6 +18,8 @@ CREATE TABLE runs (
   result_hash text REFERENCES blobs (hash),
   created_at timestamptz NOT NULL DEFAULT now(),
   heartbeat_at timestamptz,
+  -- Who is at work on it; whoever is not named here any more has lost it.
+  worker uuid,
   finished_at timestamptz
 );
 CREATE INDEX runs_by_project ON runs (project_id, created_at DESC);

@@ -264,19 +264,23 @@ describeWithDatabase('the HTTP interface', () => {
   test('a run whose server is gone is taken over by another server and finished', async () => {
     const { run } = await longRun();
     const other = await startServer(url, 0);
-    for (let i = 0; i < 300; i++) {
-      const { body } = await http().get(`/api/runs/${run.id}`);
-      if (body.status === 'running') break;
-      await new Promise((resolve) => setTimeout(resolve, 50));
+    try {
+      for (let i = 0; i < 300; i++) {
+        const { body } = await http().get(`/api/runs/${run.id}`);
+        if (body.status === 'running') break;
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      // As after a kill, or when a worker stood still: nobody has been heard of it for long. The one that was at it, should
+      // it still live, has lost the run and must not end it.
+      await running.db.query(
+        "UPDATE runs SET heartbeat_at = now() - interval '1 hour', worker = gen_random_uuid() WHERE id = $1",
+        [run.id],
+      );
+      const end = await ended(run.id);
+      expect(end).toMatchObject({ status: 'done', sensorsDone: run.sensors });
+    } finally {
+      await other.close();
     }
-    // As after a kill: the run is said to be at work, but nobody has been heard of it for long.
-    await running.db.query(
-      "UPDATE runs SET status = 'running', heartbeat_at = now() - interval '1 hour' WHERE id = $1",
-      [run.id],
-    );
-    const end = await ended(run.id);
-    expect(end).toMatchObject({ status: 'done', sensorsDone: run.sensors });
-    await other.close();
   });
 
   test('pages are told about runs and revisions as they happen', async () => {

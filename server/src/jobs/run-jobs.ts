@@ -144,7 +144,8 @@ export class RunJobs {
   }
 
   private async work(id: string): Promise<void> {
-    if (!(await whileAway(() => beginRun(this.db, id)))) return;
+    const worker = randomUUID();
+    if (!(await whileAway(() => beginRun(this.db, id, worker)))) return;
     const started = Date.now();
     try {
       await this.tell(id);
@@ -160,13 +161,13 @@ export class RunJobs {
         studyId: line.studyId,
         meshes,
       })) as SharedRun;
-      const { values, done, stopped } = await this.trace(run);
-      if (this.closing) return;
+      const { values, done, stopped, lost } = await this.trace(run, worker);
+      if (this.closing || lost) return;
       const bytes = resultToBytes(run.plan, values);
       const resultHash = contentHash(bytes);
       await whileAway(async () => {
         if (done > 0) await putBlob(this.db, resultHash, 'result', bytes);
-        await finishRun(this.db, id, {
+        await finishRun(this.db, id, worker, {
           status: stopped ? 'stopped' : 'done',
           ...(done > 0 && { resultHash }),
           seconds: (Date.now() - started) / 1000,
@@ -182,19 +183,23 @@ export class RunJobs {
         ? (error as Error).message
         : 'The run failed; the server’s log says why. Try it again.';
       await whileAway(async () => {
-        await finishRun(this.db, id, { status: 'failed', message });
+        await finishRun(this.db, id, worker, { status: 'failed', message });
         await this.tell(id);
       });
     }
   }
 
   /** Traces stretch by stretch on all threads, noting progress; ends early when asked to stop. */
-  private async trace(run: SharedRun): Promise<{ values: SunHoursValues; done: number; stopped: boolean }> {
+  private async trace(
+    run: SharedRun,
+    worker: string,
+  ): Promise<{ values: SunHoursValues; done: number; stopped: boolean; lost: boolean }> {
     const { plan } = run;
     const values = blankValues(plan.grid.count);
     const queue = stretches(plan);
     let done = 0;
     let stopped = false;
+    let lost = false;
     let pictured = 0;
     const ticker = async () => {
       while (done < plan.grid.count && !stopped && !this.closing) {
@@ -202,8 +207,9 @@ export class RunJobs {
           done > 0 && (pictured === 0 || Date.now() - pictured > PICTURE_MS) && done >= plan.grid.coarse;
         const picture = due ? resultToBytes(plan, values) : null;
         if (due) pictured = Date.now();
-        const { stop } = await whileAway(() => noteProgress(this.db, run.id, done, picture));
-        if (stop) stopped = true;
+        const word = await whileAway(() => noteProgress(this.db, run.id, worker, done, picture));
+        lost = word === 'lost';
+        if (word !== 'go') stopped = true;
         await whileAway(() => this.tell(run.id));
         await new Promise((resolve) => setTimeout(resolve, NOTE_MS));
       }
@@ -224,6 +230,6 @@ export class RunJobs {
       if (done < plan.grid.count) stopped = true;
       await ticking;
     }
-    return { values, done, stopped };
+    return { values, done, stopped, lost };
   }
 }

@@ -81,35 +81,37 @@ const SILENT_SECONDS = 8;
 const LOST_SECONDS = 60;
 
 /** Marks a run as being worked; false when it has ended already or another worker is at it. */
-export async function beginRun(db: Database, id: string): Promise<boolean> {
+export async function beginRun(db: Database, id: string, worker: string): Promise<boolean> {
   const { rowCount } = await db.query(
-    `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0
+    `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0, worker = $3
      WHERE id = $1 AND (status = 'queued' OR
        (status = 'running' AND heartbeat_at < now() - make_interval(secs => $2)))`,
-    [id, SILENT_SECONDS],
+    [id, SILENT_SECONDS, worker],
   );
   return rowCount === 1;
 }
 
-/** Notes progress and gives whether the run was asked to stop (or is gone). */
+/** Notes progress. Gives `stop` when the run was asked to, `lost` when it is gone or another worker took it over. */
 export async function noteProgress(
   db: Database,
   id: string,
+  worker: string,
   sensorsDone: number,
   partial: Uint8Array | null,
-): Promise<{ stop: boolean }> {
+): Promise<'go' | 'stop' | 'lost'> {
   const { rows } = await db.query(
     `UPDATE runs SET heartbeat_at = now(), sensors_done = $2, partial = coalesce($3, partial)
-     WHERE id = $1 AND status = 'running' RETURNING stop_requested`,
-    [id, sensorsDone, partial ? Buffer.from(partial) : null],
+     WHERE id = $1 AND status = 'running' AND worker = $4 RETURNING stop_requested`,
+    [id, sensorsDone, partial ? Buffer.from(partial) : null, worker],
   );
-  return { stop: rows.length === 0 || rows[0].stop_requested };
+  return rows.length === 0 ? 'lost' : rows[0].stop_requested ? 'stop' : 'go';
 }
 
-/** Ends a run; its partial result is dropped when there is a whole one. */
+/** Ends a run, unless another worker took it over; its partial result is dropped when there is a whole one. */
 export async function finishRun(
   db: Database,
   id: string,
+  worker: string,
   end: {
     status: 'done' | 'stopped' | 'failed';
     message?: string;
@@ -122,7 +124,7 @@ export async function finishRun(
     `UPDATE runs SET status = $2, message = $3, result_hash = $4, seconds = $5,
             sensors_done = coalesce($6, sensors_done), finished_at = now(),
             partial = CASE WHEN $4::text IS NULL THEN partial END
-     WHERE id = $1 AND status IN ('queued', 'running')`,
+     WHERE id = $1 AND status = 'running' AND worker = $7`,
     [
       id,
       end.status,
@@ -130,6 +132,7 @@ export async function finishRun(
       end.resultHash ?? null,
       end.seconds ?? null,
       end.sensorsDone ?? null,
+      worker,
     ],
   );
 }
@@ -158,7 +161,7 @@ export async function resultBytes(db: Database, id: string): Promise<Buffer | nu
 /** Runs whose worker has not been heard of, or whose job was lost; the caller is to queue them again. */
 export async function claimOrphans(db: Database): Promise<string[]> {
   const { rows } = await db.query(
-    `UPDATE runs SET status = 'queued', heartbeat_at = now()
+    `UPDATE runs SET status = 'queued', heartbeat_at = now(), worker = NULL
      WHERE (status = 'running' AND heartbeat_at < now() - make_interval(secs => $1))
         OR (status = 'queued' AND coalesce(heartbeat_at, created_at) < now() - make_interval(secs => $2))
      RETURNING id`,

@@ -1,12 +1,4 @@
-import {
-  addDays,
-  dayOfYear,
-  formatClock,
-  formatOffset,
-  type SunDay,
-  clockAt,
-  zoneSteps,
-} from '@dial-shade/core';
+import { addDays, formatClock, formatOffset, type SunDay, clockAt, zoneSteps } from '@dial-shade/core';
 
 const MONTHS = [
   'January',
@@ -39,9 +31,6 @@ export function shortDate(date: string): string {
 export function dateOfColumn(year: number, column: number): string {
   return addDays(`${year}-01-01`, column);
 }
-
-/** The column of a date, within the almanac of its own year. */
-export const columnOfDate = dayOfYear;
 
 /** Sunrise and sunset in words. */
 export function dayInWords(day: SunDay, zone: string): string {
