@@ -31,8 +31,7 @@ function mass(id: string, name: string, outer: Point2[], heights: number[], roof
 }
 
 function building(...args: Parameters<typeof mass>): Neighbour {
-  const { demolished: _, ...shape } = mass(...args);
-  return { kind: 'building', ...shape };
+  return { kind: 'building', ...mass(...args) };
 }
 
 function terrace(): Neighbour[] {
@@ -126,11 +125,22 @@ export function kelpLane(): Project {
         letter: 'A',
         hue: 0,
         note: 'One bar along the lane.',
+        models: [],
+        rules: [],
         masses: [
           mass('bar', 'Bar', box(2, 4, 34, 12), [3.8, 3.1, 3.1, 3.1, 3.1], { kind: 'flat', parapetM: 0.9 }),
         ],
       },
-      { id: 'b', name: 'Court', letter: 'B', hue: 1, note: 'A low ring round a court.', masses: [court] },
+      {
+        id: 'b',
+        name: 'Court',
+        letter: 'B',
+        hue: 1,
+        note: 'A low ring round a court.',
+        masses: [court],
+        models: [],
+        rules: [],
+      },
       {
         id: 'c',
         name: 'Stepped',
@@ -138,6 +148,8 @@ export function kelpLane(): Project {
         hue: 2,
         note: 'Steps down towards the garden.',
         masses: stepped(),
+        models: [],
+        rules: [],
       },
     ],
     targets: [

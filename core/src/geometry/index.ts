@@ -1,1 +1,4 @@
+export * from './inset';
 export * from './ring';
+export * from './straight-skeleton';
+export * from './subdivide';

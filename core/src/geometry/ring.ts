@@ -167,3 +167,61 @@ function isThin(ring: Ring): boolean {
     ([x, y]) => Math.abs((far[0] - ox) * (y - oy) - (far[1] - oy) * (x - ox)) < 1e-3 * length,
   );
 }
+
+/** Where two segments cross or touch, or null. */
+export function segmentCrossing(a: Point2, b: Point2, c: Point2, d: Point2): Point2 | null {
+  return segmentsMeet(a, b, c, d);
+}
+
+/** Whether the edges of two rings cross or touch. */
+export function ringsMeet(one: Ring, other: Ring): boolean {
+  for (let i = 0; i < one.length; i++)
+    for (let j = 0; j < other.length; j++)
+      if (
+        segmentsMeet(one[i]!, one[(i + 1) % one.length]!, other[j]!, other[(j + 1) % other.length]!) !== null
+      )
+        return true;
+  return false;
+}
+
+/** Whether all corners turn the same way. */
+export function isConvex(ring: Ring): boolean {
+  const n = ring.length;
+  const sign = Math.sign(signedArea(ring));
+  return ring.every((p, i) => {
+    const q = ring[(i + 1) % n]!;
+    const r = ring[(i + 2) % n]!;
+    const cross = (q[0] - p[0]) * (r[1] - q[1]) - (q[1] - p[1]) * (r[0] - q[0]);
+    return cross * sign >= -1e-9;
+  });
+}
+
+/** Distance from a point to the nearest point of a segment, metres. */
+export function segmentDistance(p: Point2, a: Point2, b: Point2): number {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const length2 = dx * dx + dy * dy;
+  const t = length2 === 0 ? 0 : ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / length2;
+  const s = Math.max(0, Math.min(1, t));
+  return Math.hypot(p[0] - a[0] - dx * s, p[1] - a[1] - dy * s);
+}
+
+/** Unit vector along the edge and its length. */
+export function edgeOf(ring: Ring, i: number): { p: Point2; q: Point2; along: Point2; lengthM: number } {
+  const p = ring[i]!;
+  const q = ring[(i + 1) % ring.length]!;
+  const lengthM = Math.hypot(q[0] - p[0], q[1] - p[1]);
+  return { p, q, along: [(q[0] - p[0]) / lengthM, (q[1] - p[1]) / lengthM], lengthM };
+}
+
+/** Area of an outline less its holes. */
+export function areaWithHoles(shape: { outer: Ring; holes: readonly Ring[] }): number {
+  return shape.holes.reduce(
+    (sum, hole) => sum - Math.abs(signedArea(hole)),
+    Math.abs(signedArea(shape.outer)),
+  );
+}
+
+/** Whether a point lies within an outline and in none of its holes. */
+export function containsWithHoles(shape: { outer: Ring; holes: readonly Ring[] }, p: Point2): boolean {
+  return contains(shape.outer, p) && !shape.holes.some((hole) => contains(hole, p));
+}

@@ -1,18 +1,28 @@
 import type { z } from 'zod';
 import { InputError } from '../errors';
 import { type FileMesh, type Project, projectFileSchema, projectSchema } from './schema';
+import { meshesNamed } from './edits';
 import { migrate } from './versions';
 
 const NOUNS: Record<string, string> = {
   neighbours: 'neighbour',
   options: 'option',
   masses: 'mass',
+  models: 'model',
   targets: 'target',
   studies: 'study',
   probes: 'probe',
   viewpoints: 'viewpoint',
   storeys: 'storey',
   holes: 'court',
+  openings: 'opening',
+  rules: 'rule',
+  neighbourRules: 'rule for neighbours',
+  rooms: 'room',
+  partitions: 'partition',
+  furniture: 'piece of furniture',
+  areas: 'area',
+  glazings: 'glazing',
 };
 
 /** Where in a document a path leads, in words: `Option “B Court”, mass “Wing”, storey 2`. */
@@ -64,9 +74,9 @@ export function parseProject(raw: unknown): Project {
 /** A checked project file: the document and its meshes by content hash. Throws InputError `project`. */
 export function parseProjectFile(raw: unknown): { project: Project; meshes: Record<string, FileMesh> } {
   const { meshes, ...project } = parse(raw, projectFileSchema);
-  const missing = project.neighbours.filter((n) => n.kind === 'mesh' && !meshes?.[n.mesh]);
+  const missing = [...meshesNamed(project)].filter(([hash]) => !meshes?.[hash]);
   if (missing.length) {
-    const faults = missing.map((n) => `Neighbour “${n.name}”: its mesh is not in the file.`);
+    const faults = missing.map(([, name]) => `The mesh of “${name}” is not in the file.`);
     throw new InputError('project', faults[0]!, faults);
   }
   return { project, meshes: meshes ?? {} };

@@ -1,3 +1,4 @@
+import { PLAIN_GLAZINGS } from './glazings';
 import { type Mass, type Option, type Project, TODAY } from './schema';
 import { CURRENT_VERSION } from './versions';
 import type { Ring } from '../geometry/ring';
@@ -25,7 +26,13 @@ export function emptyProject(name: string, year: number): Project {
       ground: { kind: 'level', levelM: 0 },
     },
     neighbours: [],
-    options: [todayOption(), { id: 'a', name: 'First', letter: 'A', hue: 0, note: '', masses: [] }],
+    neighbourRules: [],
+    glazings: PLAIN_GLAZINGS,
+    areas: [],
+    options: [
+      todayOption(),
+      { id: 'a', name: 'First', letter: 'A', hue: 0, note: '', masses: [], models: [], rules: [] },
+    ],
     targets: [],
     studies: [],
     probes: [],
@@ -35,7 +42,7 @@ export function emptyProject(name: string, year: number): Project {
 
 /** The option that is the site as it stands, empty. */
 export function todayOption(masses: Mass[] = []): Option {
-  return { id: TODAY, name: 'Today', letter: 'T', hue: 7, note: '', masses };
+  return { id: TODAY, name: 'Today', letter: 'T', hue: 7, note: '', masses, models: [], rules: [] };
 }
 
 /** A mass on the ground with equal storeys and a flat roof. */
@@ -47,6 +54,10 @@ export function plainMass(id: string, name: string, outer: Ring, storeys: number
     base: { on: 'ground', offsetM: 0 },
     storeys: Array.from({ length: storeys }, () => ({ heightM })),
     roof: { kind: 'flat', parapetM: 0 },
+    openings: [],
+    partitions: [],
+    rooms: [],
+    furniture: [],
     demolished: false,
   };
 }

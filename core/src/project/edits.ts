@@ -2,9 +2,17 @@ import { produce } from 'immer';
 import { InputError } from '../errors';
 import type { Ring } from '../geometry/ring';
 import { ringProblem } from '../geometry/ring';
+import { RAD } from '../civil/angle';
+import { isMirror, type Motion, movePoint, moveShape, shiftBy } from '../form/transform';
 import {
+  type Area,
+  type BuildingNeighbour,
+  type Glazing,
   type Mass,
+  type MassShape,
+  type Model,
   type Neighbour,
+  type OpeningRule,
   type Option,
   type Place,
   type Probe,
@@ -20,6 +28,8 @@ import {
 type Edit = (project: Project) => Project;
 
 type Listed = {
+  areas: Area;
+  glazings: Glazing;
   neighbours: Neighbour;
   targets: Target;
   studies: Study;
@@ -28,19 +38,38 @@ type Listed = {
   viewpoints: Viewpoint;
 };
 
+/** Every id in use. */
+function usedIds(project: Project): string[] {
+  const lists: { id: string }[][] = [
+    project.neighbours,
+    project.neighbourRules,
+    project.glazings,
+    project.areas,
+    project.options,
+    project.targets,
+    project.studies,
+    project.probes,
+    project.viewpoints,
+  ];
+  for (const option of project.options) {
+    lists.push(option.masses, option.models, option.rules);
+    for (const mass of option.masses) lists.push(...inBody(mass));
+  }
+  for (const neighbour of project.neighbours)
+    if (neighbour.kind === 'building') lists.push(...inBody(neighbour));
+  return lists.flatMap((list) => list.map(({ id }) => id));
+}
+
+function inBody(body: MassShape): { id: string }[][] {
+  return [body.openings, body.partitions, body.rooms, body.furniture];
+}
+
 /** An id not yet used in the project: the stem itself, or with the next free number. */
 export function freshId(project: Project, stem: string): string {
-  const used = new Set(
-    [
-      project.neighbours,
-      project.options,
-      project.options.flatMap((option) => option.masses),
-      project.targets,
-      project.studies,
-      project.probes,
-      project.viewpoints,
-    ].flatMap((list) => list.map((item: { id: string }) => item.id)),
-  );
+  return nextFree(stem, new Set(usedIds(project)));
+}
+
+function nextFree(stem: string, used: ReadonlySet<string>): string {
   if (!used.has(stem)) return stem;
   let n = 2;
   while (used.has(`${stem}-${n}`)) n++;
@@ -131,28 +160,175 @@ function editMasses(project: Project, optionId: string, edit: (masses: Mass[]) =
   };
 }
 
-/** Move a mass of an option, or a neighbour, over the ground. Metres along x and y. */
-export const moveOwner =
-  (owner: { optionId: string | null; id: string }, dx: number, dy: number): Edit =>
+/** Something that stands in the scene: a mass or model of an option, or a neighbour (optionId null). */
+export interface OwnerRef {
+  optionId: string | null;
+  id: string;
+}
+
+type Standing = Mass | Model | Neighbour;
+
+function editOwners(
+  project: Project,
+  owners: readonly OwnerRef[],
+  edit: <T extends Standing>(owner: T) => T[],
+): Project {
+  const isMeant = (optionId: string | null, id: string) =>
+    owners.some((owner) => owner.optionId === optionId && owner.id === id);
+  const apply = <T extends Standing>(list: T[], optionId: string | null): T[] =>
+    list.some((item) => isMeant(optionId, item.id))
+      ? list.flatMap((item) => (isMeant(optionId, item.id) ? edit(item) : [item]))
+      : list;
+  return {
+    ...project,
+    neighbours: apply(project.neighbours, null),
+    options: project.options.map((option) => {
+      const masses = apply(option.masses, option.id);
+      const models = apply(option.models, option.id);
+      return masses === option.masses && models === option.models ? option : { ...option, masses, models };
+    }),
+  };
+}
+
+/** The mass, model or neighbour that is meant, or undefined. */
+export function findOwner(project: Project, { optionId, id }: OwnerRef): Standing | undefined {
+  if (optionId === null) return project.neighbours.find((item) => item.id === id);
+  const option = project.options.find((item) => item.id === optionId);
+  return option?.masses.find((item) => item.id === id) ?? option?.models.find((item) => item.id === id);
+}
+
+/** The body that is meant, if it is one that has storeys: a mass, or a neighbour of kind building. */
+export function findBody(project: Project, owner: OwnerRef): Mass | BuildingNeighbour | undefined {
+  const found = findOwner(project, owner);
+  return found && 'footprint' in found ? found : undefined;
+}
+
+/** Reshape a mass or a neighbouring building. */
+export const reshapeBody =
+  (owner: OwnerRef, reshape: <T extends MassShape>(body: T) => T): Edit =>
   (project) =>
-    produce(project, (draft) => {
-      const shift = (ring: [number, number][]) => ring.map(([x, y]): [number, number] => [x + dx, y + dy]);
-      const moveShape = (shape: { footprint: Mass['footprint'] }) => {
-        shape.footprint.outer = shift(shape.footprint.outer);
-        shape.footprint.holes = shape.footprint.holes.map(shift);
-      };
-      if (owner.optionId !== null) {
-        const mass = draft.options
-          .find((option) => option.id === owner.optionId)
-          ?.masses.find((item) => item.id === owner.id);
-        if (mass) moveShape(mass);
-        return;
-      }
-      const neighbour = draft.neighbours.find((item) => item.id === owner.id);
-      if (neighbour?.kind === 'building') moveShape(neighbour);
-      if (neighbour?.kind === 'mesh')
-        neighbour.move = [neighbour.move[0] + dx, neighbour.move[1] + dy, neighbour.move[2]];
-    });
+    editOwners(project, [owner], (item) => [
+      'footprint' in item ? reshape(item as typeof item & MassShape) : item,
+    ]);
+
+/** Change fields of what is meant. */
+export const changeOwner =
+  (owner: OwnerRef, fields: { name?: string; demolished?: boolean }): Edit =>
+  (project) =>
+    editOwners(project, [owner], (item) => [{ ...item, ...fields }]);
+
+/** Move, turn or mirror things over the plan. Throws InputError `mirror` for a mesh, which cannot be mirrored. */
+export const moveOwners =
+  (owners: readonly OwnerRef[], motion: Motion): Edit =>
+  (project) =>
+    editOwners(project, owners, (item) => [movedOwner(item, motion)]);
+
+function movedOwner<T extends Standing>(item: T, motion: Motion): T {
+  if ('footprint' in item) return moveShape(item, motion) as T;
+  if ('path' in item) return { ...item, path: item.path.map((p) => movePoint(motion, p)) };
+  if ('at' in item) return { ...item, at: movePoint(motion, item.at) };
+  if (isMirror(motion))
+    throw new InputError(
+      'mirror',
+      `“${item.name}” is an imported mesh; it can be moved and turned, not mirrored.`,
+    );
+  const [x, y] = movePoint(motion, [item.move[0], item.move[1]]);
+  const turnDeg = Number(((item.turnDeg + Math.atan2(motion.b, motion.a) / RAD) % 360).toFixed(6));
+  return { ...item, move: [x, y, item.move[2]], turnDeg };
+}
+
+/** Move a mass of an option, or a neighbour, over the ground. Metres along x and y. */
+export const moveOwner = (owner: OwnerRef, dx: number, dy: number): Edit =>
+  moveOwners([owner], shiftBy(dx, dy));
+
+/** Copies of things, one set for each motion, right behind what they are copies of. */
+export const copyOwners =
+  (owners: readonly OwnerRef[], motions: readonly Motion[]): Edit =>
+  (project) => {
+    const taken = new Set(usedIds(project));
+    return editOwners(project, owners, (item) => [
+      item,
+      ...motions.map((motion, i) => {
+        const id = nextFree(item.id.replace(/-\d+$/, ''), taken);
+        taken.add(id);
+        const number = motions.length > 1 ? ` ${i + 2}` : ' copy';
+        return { ...movedOwner(item, motion), id, name: `${item.name}${number}`.slice(0, 80) };
+      }),
+    ]);
+  };
+
+/** Remove things from the scene, and from the rules that were only for them. */
+export const removeOwners =
+  (owners: readonly OwnerRef[]): Edit =>
+  (project) =>
+    editOwners(project, owners, () => []);
+
+/** Put a mesh into an option. */
+export const addModel =
+  (optionId: string, model: Model): Edit =>
+  (project) => ({
+    ...project,
+    options: project.options.map((option) =>
+      option.id === optionId ? { ...option, models: [...option.models, model] } : option,
+    ),
+  });
+
+/** Change the opening rules of an option, or (optionId null) of the neighbours. */
+export const editRules =
+  (optionId: string | null, edit: (rules: OpeningRule[]) => OpeningRule[]): Edit =>
+  (project) =>
+    optionId === null
+      ? { ...project, neighbourRules: edit(project.neighbourRules) }
+      : {
+          ...project,
+          options: project.options.map((option) =>
+            option.id === optionId ? { ...option, rules: edit(option.rules) } : option,
+          ),
+        };
+
+/** The rules that apply to a body. */
+export function rulesFor(project: Project, optionId: string | null): OpeningRule[] {
+  return optionId === null
+    ? project.neighbourRules
+    : (project.options.find((option) => option.id === optionId)?.rules ?? []);
+}
+
+/** Move an option one place forwards or backwards among the proposals. */
+export const shiftOption =
+  (optionId: string, by: 1 | -1): Edit =>
+  (project) => {
+    const proposals = project.options.filter((option) => option.id !== TODAY);
+    const at = proposals.findIndex((option) => option.id === optionId);
+    const to = at + by;
+    if (at < 0 || to < 0 || to >= proposals.length) return project;
+    [proposals[at], proposals[to]] = [proposals[to]!, proposals[at]!];
+    return {
+      ...project,
+      options: [...project.options.filter((option) => option.id === TODAY), ...proposals],
+    };
+  };
+
+/** The hashes of all meshes that a project names, with the name of what uses each. */
+export function meshesNamed(project: Project): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const neighbour of project.neighbours)
+    if (neighbour.kind === 'mesh') found.set(neighbour.mesh, neighbour.name);
+  for (const option of project.options) for (const model of option.models) found.set(model.mesh, model.name);
+  return found;
+}
+
+/** The project with its meshes under other hashes. */
+export function renameMeshes(project: Project, hashes: ReadonlyMap<string, string>): Project {
+  const renamed = <T extends { mesh: string }>(item: T): T => ({
+    ...item,
+    mesh: hashes.get(item.mesh) ?? item.mesh,
+  });
+  return {
+    ...project,
+    neighbours: project.neighbours.map((item) => (item.kind === 'mesh' ? renamed(item) : item)),
+    options: project.options.map((option) => ({ ...option, models: option.models.map(renamed) })),
+  };
+}
 
 /** A copy of an option with everything in it, under a new letter, behind the last proposal. */
 export const duplicateOption =

@@ -133,7 +133,7 @@ test('a file without the mesh that a neighbour names is refused', () => {
     turnDeg: 0,
   };
   expect(() => parseProjectFile({ ...project, neighbours: [mesh] })).toThrow(
-    'Neighbour “Pier”: its mesh is not in the file.',
+    'The mesh of “Pier” is not in the file.',
   );
 });
 

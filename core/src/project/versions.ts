@@ -1,12 +1,21 @@
 import { InputError } from '../errors';
+import { PLAIN_GLAZINGS } from './glazings';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 1;
+export const CURRENT_VERSION = 2;
 
 type Raw = Record<string, unknown>;
 
 /** Step `n` turns a document of version n into one of version n + 1. */
-const migrations: Record<number, (document: Raw) => Raw> = {};
+const migrations: Record<number, (document: Raw) => Raw> = {
+  // Version 2 added glazing types, areas, rules for neighbours; everything else that is new has a default.
+  1: (document) => ({
+    ...document,
+    glazings: PLAIN_GLAZINGS,
+    areas: [],
+    neighbourRules: [],
+  }),
+};
 
 /**
  * A document of any earlier version brought to the current one, unchecked.

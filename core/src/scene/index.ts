@@ -1,4 +1,5 @@
 export * from './ground';
 export * from './mass-solid';
+export * from './neighbour-solid';
 export * from './piece';
 export * from './scene';

@@ -1,70 +1,76 @@
 import earcut from 'earcut';
-import { anticlockwise, centroid, type Point2, type Ring, signedArea } from '../geometry/ring';
-import type { Ground, MassShape } from '../project/schema';
-import { groundLevel } from './ground';
-import { type Piece, PieceBuilder, triangleNormal } from './piece';
+import { RAD } from '../civil/angle';
+import { cross, dot, type Face, onFace, openableFaces, topPlate } from '../form/faces';
+import { massLevels, type MassLevels } from '../form/levels';
+import { type Plate, tiers } from '../form/plates';
+import { roofShape } from '../form/roof-shape';
+import { type RoomShape, roomsOf } from '../form/rooms';
+import type { Point2, Ring } from '../geometry/ring';
+import type { FittedOpening } from '../openings/fitted';
+import { outlineBox, outlinePolygon } from '../openings/outline';
+import type { Furniture, Glazing, Ground, MassShape } from '../project/schema';
+import { type Passing, type Piece, PieceBuilder, type Point3, triangleNormal } from './piece';
 
-/** Levels of a mass in metres: where its walls begin, its lowest floor, its eaves and its highest point. */
-export interface MassLevels {
-  bottomM: number;
-  floorM: number;
-  eavesM: number;
-  topM: number;
+/** Openings by the key of the face they stand in, and what their panes are made of. */
+export interface SolidOpenings {
+  byFace: ReadonlyMap<string, readonly FittedOpening[]>;
+  glazings: readonly Glazing[];
 }
+
+const NONE: SolidOpenings = { byFace: new Map(), glazings: [] };
 
 /**
- * Levels of a mass. On the ground, the lowest floor stands at the highest ground under its corners (plus the offset) and
- * the walls run down to the lowest; at a level, walls and floor begin there.
+ * The body of a mass: walls by storey, roof and underside, panes in their openings. With openings or partitions it is
+ * hollow, with a floor at every storey. Courts are open shafts.
  */
-export function massLevels(mass: MassShape, ground: Ground): MassLevels {
-  const heights = mass.storeys.reduce((sum, storey) => sum + storey.heightM, 0);
-  let floorM: number;
-  let bottomM: number;
-  if (mass.base.on === 'level') {
-    floorM = bottomM = mass.base.levelM;
-  } else {
-    const levels = mass.footprint.outer.map((corner) => groundLevel(ground, corner));
-    floorM = Math.max(...levels) + mass.base.offsetM;
-    bottomM = Math.min(...levels, floorM);
-  }
-  const eavesM = floorM + heights;
-  const above = mass.roof.kind === 'flat' ? mass.roof.parapetM : mass.roof.riseM;
-  return { bottomM, floorM, eavesM, topM: eavesM + above };
-}
-
-/** Floor area of all storeys, footprint area and enclosed volume above the lowest floor, m² and m³. */
-export function massFigures(mass: MassShape): { footprintM2: number; floorM2: number; volumeM3: number } {
-  const outer = Math.abs(signedArea(mass.footprint.outer));
-  const footprintM2 = mass.footprint.holes.reduce((sum, hole) => sum - Math.abs(signedArea(hole)), outer);
-  const heights = mass.storeys.reduce((sum, storey) => sum + storey.heightM, 0);
-  const { roof } = mass;
-  const share = roof.kind === 'gable' ? 1 / 2 : roof.kind === 'pyramid' ? 1 / 3 : 0;
-  const roofVolume = roof.kind === 'flat' ? 0 : footprintM2 * roof.riseM * share;
-  return {
-    footprintM2,
-    floorM2: footprintM2 * mass.storeys.length,
-    volumeM3: footprintM2 * heights + roofVolume,
-  };
-}
-
-/** The closed solid of a mass: walls by storey, roof and underside. Courts are open shafts. */
-export function massSolid(mass: MassShape, ground: Ground): Piece {
+export function massSolid(mass: MassShape, ground: Ground, openings: SolidOpenings = NONE): Piece {
   const builder = new PieceBuilder();
   const levels = massLevels(mass, ground);
-  const outer = anticlockwise(mass.footprint.outer);
-  const holes = mass.footprint.holes.map((hole) => [...anticlockwise(hole)].reverse());
-
-  for (const ring of [outer, ...holes]) {
-    for (let i = 0; i < ring.length; i++) wall(builder, ring[i]!, ring[(i + 1) % ring.length]!, mass, levels);
+  const faces = openableFaces(mass, ground);
+  const hollow = openings.byFace.size > 0 || mass.partitions.length > 0 || mass.furniture.length > 0;
+  shell(builder, mass, levels, faces, openings);
+  if (mass.roof.kind === 'flat' && mass.roof.parapetM > 0) parapet(builder, topPlate(mass), levels);
+  if (hollow) {
+    floors(builder, mass, levels);
+    partitions(builder, mass, levels);
   }
-  if (mass.roof.kind === 'gable') gable(builder, outer, levels);
-  else if (mass.roof.kind === 'pyramid') pyramid(builder, outer, levels);
-  else {
-    cap(builder, 'roof', outer, holes, levels.eavesM, true);
-    if (mass.roof.parapetM > 0) parapet(builder, [outer, ...holes], levels);
-  }
-  cap(builder, 'floor', outer, holes, levels.bottomM, false);
+  for (const piece of mass.furniture) furniture(builder, piece, floorOf(mass, levels, piece.storey));
   return builder.build();
+}
+
+function floorOf(mass: MassShape, levels: MassLevels, storey: number): number {
+  return mass.storeys.slice(0, storey).reduce((z, { heightM }) => z + heightM, levels.floorM);
+}
+
+/** Walls, caps where the plate changes, underside and roof: one closed body for each run of equal storeys. */
+function shell(
+  builder: PieceBuilder,
+  mass: MassShape,
+  levels: MassLevels,
+  faces: readonly Face[],
+  openings: SolidOpenings,
+): void {
+  const put = (face: Face, kind: 'wall' | 'roof', storey: number | null) =>
+    openFace(builder, face, kind, storey, openings.byFace.get(face.key) ?? [], openings.glazings);
+  let z = levels.floorM;
+  const steps = tiers(mass);
+  steps.forEach(({ plate, from, to }, i) => {
+    for (const face of faces)
+      if (face.host.on === 'wall' && face.host.storey >= from && face.host.storey < to)
+        put(face, 'wall', face.host.storey);
+    cap(builder, 'floor', plate, i === 0 ? levels.bottomM : z, false);
+    for (let s = from; s < to; s++) z += mass.storeys[s]!.heightM;
+    if (i + 1 < steps.length) cap(builder, 'roof', plate, z, true, to - 1);
+  });
+  for (const face of faces) if (face.host.on === 'roof') put(face, 'roof', null);
+  const rings = [topPlate(mass).outer, ...topPlate(mass).holes];
+  for (const { ring, edge, points } of roofShape(topPlate(mass), mass.roof).gables) {
+    const p = rings[ring]![edge]!;
+    const q = rings[ring]![(edge + 1) % rings[ring]!.length]!;
+    builder.surface('wall', outward(p, q), { storey: mass.storeys.length - 1 });
+    const [first, ...rest] = points.map(([x, y, h]): Point3 => [x, y, h + levels.eavesM]);
+    for (let k = 1; k < rest.length; k++) builder.triangle(first!, rest[k - 1]!, rest[k]!);
+  }
 }
 
 function outward(p: Point2, q: Point2): [number, number, number] {
@@ -72,95 +78,249 @@ function outward(p: Point2, q: Point2): [number, number, number] {
   return [(q[1] - p[1]) / length, (p[0] - q[0]) / length, 0];
 }
 
-function wall(builder: PieceBuilder, p: Point2, q: Point2, mass: MassShape, levels: MassLevels): void {
-  let low = levels.bottomM;
-  let high = levels.floorM;
-  mass.storeys.forEach((storey, i) => {
-    high += storey.heightM;
-    builder.surface('wall', outward(p, q), i);
-    builder.quad([...p, low], [...q, low], [...q, high], [...p, high]);
-    low = high;
+/** A face with its openings cut out, and what stands in them. */
+function openFace(
+  builder: PieceBuilder,
+  face: Face,
+  kind: 'wall' | 'roof',
+  storey: number | null,
+  openings: readonly FittedOpening[],
+  glazings: readonly Glazing[],
+): void {
+  builder.surface(kind, [...face.normal], { storey, face: face.key });
+  const corners = face.corners;
+  if (openings.length === 0 && corners.length === 4 && face.holes.length === 0) {
+    builder.quad(corners[0]!, corners[1]!, corners[2]!, corners[3]!);
+    return;
+  }
+  const polygons = openings.map(({ outline }) => outlinePolygon(outline));
+  const cuts = polygons.map((polygon) => polygon.map((p) => onFace(face, p)));
+  fill(
+    builder,
+    [face.outline, ...face.holes, ...polygons],
+    [corners, ...face.holeCorners, ...cuts],
+    face.normal,
+  );
+  openings.forEach((opening, i) =>
+    fillOpening(builder, face, storey, opening, polygons[i]!, cuts[i]!, glazings),
+  );
+}
+
+/** Triangles of a flat outline with holes, given in its plane and in space. */
+function fill(
+  builder: PieceBuilder,
+  flat: readonly (readonly Point2[])[],
+  space: readonly (readonly Point3[])[],
+  normal: Point3,
+): void {
+  const points = space.flat();
+  const starts: number[] = [];
+  let count = 0;
+  for (const ring of flat) {
+    if (count > 0) starts.push(count);
+    count += ring.length;
+  }
+  const indices = earcut(
+    flat.flatMap((ring) => ring.flatMap(([u, v]) => [u, v])),
+    starts,
+  );
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [points[indices[i]!]!, points[indices[i + 1]!]!, points[indices[i + 2]!]!];
+    if (dot(triangleNormal(a, b, c), normal) >= 0) builder.triangle(a, b, c);
+    else builder.triangle(a, c, b);
+  }
+}
+
+/** Reveals, and the pane, door leaf or curtain wall that stands back by them. A void is left open. */
+function fillOpening(
+  builder: PieceBuilder,
+  face: Face,
+  storey: number | null,
+  opening: FittedOpening,
+  polygon: readonly Point2[],
+  cut: readonly Point3[],
+  glazings: readonly Glazing[],
+): void {
+  if (opening.kind === 'void') return;
+  const more = { storey, face: face.key, opening: opening.id };
+  const depth = opening.revealM;
+  const inner = depth > 0 ? polygon.map((p) => onFace(face, p, depth)) : cut;
+  if (depth > 0)
+    cut.forEach((a, i) => {
+      const k = (i + 1) % cut.length;
+      const b = cut[k]!;
+      builder.surface('reveal', triangleNormal(a, b, inner[k]!), more);
+      builder.quad(a, b, inner[k]!, inner[i]!);
+    });
+  const glazing = glazings.find(({ id }) => id === opening.glazing);
+  if (!glazing) {
+    builder.surface('door', [...face.normal], more);
+    fill(builder, [polygon], [inner], face.normal);
+    return;
+  }
+  const glass = (share: number): Passing => ({ through: 'glass', share });
+  if (!opening.grid) {
+    const share = glazing.visibleTransmittance * (1 - glazing.frameShare);
+    builder.surface('glazing', [...face.normal], { ...more, passing: glass(share) });
+    fill(builder, [polygon], [inner], face.normal);
+    return;
+  }
+  const panes = gridPanes(opening);
+  const inSpace = (ring: readonly Point2[]) => ring.map((p) => onFace(face, p, depth));
+  builder.surface('bar', [...face.normal], more);
+  fill(builder, [polygon, ...panes], [inner, ...panes.map(inSpace)], face.normal);
+  builder.surface('glazing', [...face.normal], { ...more, passing: glass(glazing.visibleTransmittance) });
+  for (const pane of panes) fill(builder, [pane], [inSpace(pane)], face.normal);
+}
+
+/** The panes of a curtain wall, between bars of one width. */
+function gridPanes({ outline, grid }: Pick<FittedOpening, 'outline' | 'grid'>): Point2[][] {
+  const { u0, v0, u1, v1 } = outlineBox(outline);
+  const { columns, rows, barM } = grid!;
+  const width = (u1 - u0 - barM * (columns + 1)) / columns;
+  const height = (v1 - v0 - barM * (rows + 1)) / rows;
+  if (width < 0.02 || height < 0.02) return [];
+  return Array.from({ length: columns * rows }, (_, i): Point2[] => {
+    const u = u0 + barM + (i % columns) * (width + barM);
+    const v = v0 + barM + Math.floor(i / columns) * (height + barM);
+    return [
+      [u, v],
+      [u + width, v],
+      [u + width, v + height],
+      [u, v + height],
+    ];
   });
+}
+
+function level(ring: Ring, z: number): Point3[] {
+  return ring.map(([x, y]) => [x, y, z]);
 }
 
 function cap(
   builder: PieceBuilder,
   kind: 'roof' | 'floor',
-  outer: Ring,
-  holes: readonly Ring[],
+  plate: Plate,
   z: number,
   up: boolean,
+  storey: number | null = null,
 ): void {
-  const rings = [outer, ...holes];
-  const flat = rings.flatMap((ring) => ring.flatMap(([x, y]) => [x, y]));
-  const starts: number[] = [];
-  let count = 0;
-  for (const ring of rings) {
-    if (count > 0) starts.push(count);
-    count += ring.length;
-  }
-  builder.surface(kind, [0, 0, up ? 1 : -1]);
-  const corner = (i: number): [number, number, number] => [flat[2 * i]!, flat[2 * i + 1]!, z];
-  const indices = earcut(flat, starts);
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [corner(indices[i]!), corner(indices[i + 1]!), corner(indices[i + 2]!)];
-    const facesUp = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]) > 0;
-    if (facesUp === up) builder.triangle(a, b, c);
-    else builder.triangle(a, c, b);
-  }
+  const rings = [plate.outer, ...plate.holes];
+  const normal: [number, number, number] = [0, 0, up ? 1 : -1];
+  builder.surface(kind, normal, { storey });
+  fill(
+    builder,
+    rings,
+    rings.map((ring) => level(ring, z)),
+    normal,
+  );
 }
 
 /** A parapet is a wall without thickness, seen and blocking from both sides. */
-function parapet(builder: PieceBuilder, rings: readonly Ring[], levels: MassLevels): void {
-  for (const ring of rings) {
-    for (let i = 0; i < ring.length; i++) {
-      const p = ring[i]!;
-      const q = ring[(i + 1) % ring.length]!;
-      const n = outward(p, q);
-      builder.surface('wall', n);
-      builder.quad([...p, levels.eavesM], [...q, levels.eavesM], [...q, levels.topM], [...p, levels.topM]);
-      builder.surface('wall', [-n[0], -n[1], 0]);
-      builder.quad([...q, levels.eavesM], [...p, levels.eavesM], [...p, levels.topM], [...q, levels.topM]);
+function parapet(builder: PieceBuilder, plate: Plate, levels: MassLevels): void {
+  for (const ring of [plate.outer, ...plate.holes])
+    ring.forEach((p, i) =>
+      sheet(builder, 'wall', p, ring[(i + 1) % ring.length]!, levels.eavesM, levels.topM),
+    );
+}
+
+/** An upright sheet with two sides. */
+function sheet(
+  builder: PieceBuilder,
+  kind: 'wall' | 'partition',
+  p: Point2,
+  q: Point2,
+  low: number,
+  high: number,
+  storey: number | null = null,
+): void {
+  const n = outward(p, q);
+  builder.surface(kind, n, { storey });
+  builder.quad([...p, low], [...q, low], [...q, high], [...p, high]);
+  builder.surface(kind, [-n[0], -n[1], 0], { storey });
+  builder.quad([...q, low], [...p, low], [...p, high], [...q, high]);
+}
+
+/** Floors between storeys of one plate, and the lowest floor where the walls go deeper. Not over double-height rooms. */
+function floors(builder: PieceBuilder, mass: MassShape, levels: MassLevels): void {
+  const open = roomsOf(mass).filter((room) => room.doubleHeight);
+  let z = levels.floorM;
+  for (const { plate, from, to } of tiers(mass)) {
+    for (let storey = from; storey < to; storey++) {
+      const isFree = storey > from || (storey === 0 && levels.bottomM < levels.floorM - 1e-9);
+      const below = open.filter((room) => room.storey === storey - 1);
+      if (isFree) slab(builder, mass, plate, z, storey, below);
+      z += mass.storeys[storey]!.heightM;
     }
   }
 }
 
-function gable(builder: PieceBuilder, outer: Ring, levels: MassLevels): void {
-  const side = (i: number) =>
-    Math.hypot(outer[(i + 1) % 4]![0] - outer[i]![0], outer[(i + 1) % 4]![1] - outer[i]![1]);
-  const turn = side(0) + side(2) >= side(1) + side(3) ? 0 : 1;
-  const [p0, p1, p2, p3] = [0, 1, 2, 3].map((i) => outer[(i + turn) % 4]!) as [
-    Point2,
-    Point2,
-    Point2,
-    Point2,
-  ];
-  const at = (p: Point2): [number, number, number] => [p[0], p[1], levels.eavesM];
-  const ridge = (p: Point2, q: Point2): [number, number, number] => [
-    (p[0] + q[0]) / 2,
-    (p[1] + q[1]) / 2,
-    levels.topM,
-  ];
-  const m12 = ridge(p1, p2);
-  const m30 = ridge(p3, p0);
-  builder.surface('roof', triangleNormal(at(p0), at(p1), m12));
-  builder.quad(at(p0), at(p1), m12, m30);
-  builder.surface('roof', triangleNormal(at(p2), at(p3), m30));
-  builder.quad(at(p2), at(p3), m30, m12);
-  builder.surface('wall', outward(p1, p2));
-  builder.triangle(at(p1), at(p2), m12);
-  builder.surface('wall', outward(p3, p0));
-  builder.triangle(at(p3), at(p0), m30);
+/** A floor with two sides, without the parts that are open to a room below. */
+function slab(
+  builder: PieceBuilder,
+  mass: MassShape,
+  plate: Plate,
+  z: number,
+  storey: number,
+  openTo: readonly RoomShape[],
+): void {
+  const below = roomsOf(mass).filter((room) => room.storey === storey - 1);
+  const parts: { outer: Ring; holes: readonly Ring[] }[] = openTo.length
+    ? below.filter((room) => !openTo.includes(room))
+    : [plate];
+  for (const part of parts)
+    for (const up of [true, false]) {
+      const normal: [number, number, number] = [0, 0, up ? 1 : -1];
+      const rings = [part.outer, ...part.holes];
+      builder.surface('floor', normal, { storey });
+      fill(
+        builder,
+        rings,
+        rings.map((ring) => level(ring, z)),
+        normal,
+      );
+    }
 }
 
-function pyramid(builder: PieceBuilder, outer: Ring, levels: MassLevels): void {
-  const apex: [number, number, number] = [...centroid(outer), levels.topM];
-  for (let i = 0; i < outer.length; i++) {
-    const p = outer[i]!;
-    const q = outer[(i + 1) % outer.length]!;
-    const a: [number, number, number] = [p[0], p[1], levels.eavesM];
-    const b: [number, number, number] = [q[0], q[1], levels.eavesM];
-    builder.surface('roof', triangleNormal(a, b, apex));
-    builder.triangle(a, b, apex);
+function partitions(builder: PieceBuilder, mass: MassShape, levels: MassLevels): void {
+  for (const { path, storey } of mass.partitions) {
+    const height = mass.storeys[storey]?.heightM;
+    if (height === undefined) continue;
+    const low = floorOf(mass, levels, storey);
+    for (let i = 1; i < path.length; i++)
+      sheet(builder, 'partition', path[i - 1]!, path[i]!, low, low + height, storey);
   }
+}
+
+function furniture(builder: PieceBuilder, piece: Furniture, floorM: number): void {
+  const turn = piece.turnDeg * RAD;
+  const along: Point3 = [Math.cos(turn), Math.sin(turn), 0];
+  const aside = cross([0, 0, 1], along);
+  const corner = (u: number, v: number, z: number): Point3 => [
+    piece.at[0] + along[0] * u * piece.widthM + aside[0] * v * piece.depthM,
+    piece.at[1] + along[1] * u * piece.widthM + aside[1] * v * piece.depthM,
+    z,
+  ];
+  box(builder, 'furniture', (u, v, top) => corner(u - 0.5, v - 0.5, floorM + (top ? piece.heightM : 0)), {
+    storey: piece.storey,
+  });
+}
+
+/** A closed box whose corners are given by u and v of 0 or 1, below and above. */
+export function box(
+  builder: PieceBuilder,
+  kind: 'furniture' | 'wall' | 'trunk',
+  corner: (u: number, v: number, top: boolean) => Point3,
+  more: { storey?: number } = {},
+): void {
+  const foot = [corner(0, 0, false), corner(1, 0, false), corner(1, 1, false), corner(0, 1, false)];
+  const head = [corner(0, 0, true), corner(1, 0, true), corner(1, 1, true), corner(0, 1, true)];
+  foot.forEach((a, i) => {
+    const b = foot[(i + 1) % 4]!;
+    builder.surface(kind, triangleNormal(a, b, head[i]!), more);
+    builder.quad(a, b, head[(i + 1) % 4]!, head[i]!);
+  });
+  builder.surface(kind, triangleNormal(head[0]!, head[1]!, head[2]!), more);
+  builder.quad(head[0]!, head[1]!, head[2]!, head[3]!);
+  builder.surface(kind, triangleNormal(foot[0]!, foot[3]!, foot[2]!), more);
+  builder.quad(foot[0]!, foot[3]!, foot[2]!, foot[1]!);
 }

@@ -1,15 +1,43 @@
-export type SurfaceKind = 'ground' | 'wall' | 'roof' | 'floor' | 'mesh';
+export type SurfaceKind =
+  | 'ground'
+  | 'wall'
+  | 'roof'
+  | 'floor'
+  | 'glazing'
+  | 'door'
+  | 'bar'
+  | 'reveal'
+  | 'partition'
+  | 'furniture'
+  | 'crown'
+  | 'trunk'
+  | 'fence'
+  | 'mesh';
+
+/** How light passes a surface. What has none of it blocks the light. */
+export type Passing =
+  /** A pane; the share at normal incidence. */
+  | { through: 'glass'; share: number }
+  | { through: 'fence'; share: number }
+  /** A closed crown; the share for the whole way through it, in leaf and bare. */
+  | { through: 'leaves'; leaf: number; bare: number; from: string; until: string };
 
 /** A flat part of an owner: what can be picked, measured or given openings. */
 export interface Surface {
   kind: SurfaceKind;
   /** Outward unit normal in the project frame; of a mesh, of its first triangle. */
-  normal: [number, number, number];
+  normal: readonly [number, number, number];
   /** Storey counted from 0 at the bottom, or null where there is none. */
   storey: number | null;
+  /** Key of the face, for walls and roofs of masses. */
+  face: string | null;
+  /** Id of the opening that a pane, bar or reveal belongs to. */
+  opening: string | null;
+  /** Null: it blocks. */
+  passing: Passing | null;
 }
 
-type Point3 = readonly [number, number, number];
+export type Point3 = readonly [number, number, number];
 
 /** The triangles of one owner, with the surface that each belongs to (an index into `surfaces`). */
 export interface Piece {
@@ -17,22 +45,30 @@ export interface Piece {
   positions: Float64Array;
   surfaceOf: Uint32Array;
   surfaces: Surface[];
+  /** So many triangles, the first ones, block the light; the others let some of it pass. */
+  opaque: number;
+  /** Largest coordinate along x or y, whatever its sign. */
+  reachM: number;
 }
+
+type SurfaceMore = Partial<Pick<Surface, 'storey' | 'face' | 'opening' | 'passing'>>;
 
 /** Collects surfaces and triangles of one owner. */
 export class PieceBuilder {
-  private readonly positions: number[] = [];
-  private readonly surfaceOf: number[] = [];
+  private readonly blocking = { positions: [] as number[], surfaceOf: [] as number[] };
+  private readonly passing = { positions: [] as number[], surfaceOf: [] as number[] };
   private readonly surfaces: Surface[] = [];
+  private into = this.blocking;
 
-  surface(kind: SurfaceKind, normal: [number, number, number], storey: number | null = null): void {
-    this.surfaces.push({ kind, normal, storey });
+  surface(kind: SurfaceKind, normal: readonly [number, number, number], more: SurfaceMore = {}): void {
+    this.surfaces.push({ kind, normal, storey: null, face: null, opening: null, passing: null, ...more });
+    this.into = more.passing ? this.passing : this.blocking;
   }
 
   /** A triangle of the surface begun last. */
   triangle(a: Point3, b: Point3, c: Point3): void {
-    this.positions.push(...a, ...b, ...c);
-    this.surfaceOf.push(this.surfaces.length - 1);
+    this.into.positions.push(a[0], a[1], a[2], b[0], b[1], b[2], c[0], c[1], c[2]);
+    this.into.surfaceOf.push(this.surfaces.length - 1);
   }
 
   quad(a: Point3, b: Point3, c: Point3, d: Point3): void {
@@ -41,12 +77,27 @@ export class PieceBuilder {
   }
 
   build(): Piece {
-    return {
-      positions: Float64Array.from(this.positions),
-      surfaceOf: Uint32Array.from(this.surfaceOf),
-      surfaces: this.surfaces,
-    };
+    const { blocking, passing } = this;
+    return pieceOf(
+      Float64Array.from([...blocking.positions, ...passing.positions]),
+      Uint32Array.from([...blocking.surfaceOf, ...passing.surfaceOf]),
+      this.surfaces,
+      blocking.surfaceOf.length,
+    );
   }
+}
+
+/** A piece of ready arrays, blocking triangles first. */
+export function pieceOf(
+  positions: Float64Array,
+  surfaceOf: Uint32Array,
+  surfaces: Surface[],
+  opaque: number,
+): Piece {
+  let reachM = 0;
+  for (let i = 0; i < positions.length; i += 3)
+    reachM = Math.max(reachM, Math.abs(positions[i]!), Math.abs(positions[i + 1]!));
+  return { positions, surfaceOf, surfaces, opaque, reachM };
 }
 
 /** Unit normal of the triangle a, b, c; zero when it has no area. */

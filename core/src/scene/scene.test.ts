@@ -7,7 +7,9 @@ import type { Ground, Mass } from '../project/schema';
 import { firstBlock } from '../trace/first-block';
 import { TriangleTree } from '../trace/tree';
 import { groundLevel, groundNormal } from './ground';
-import { massFigures, massLevels, massSolid } from './mass-solid';
+import { massFigures } from '../form/figures';
+import { massLevels } from '../form/levels';
+import { massSolid } from './mass-solid';
 import type { Piece } from './piece';
 import { assembleScene, placedMesh } from './scene';
 
@@ -152,9 +154,16 @@ test('meshes are turned, then moved; a missing one is told', () => {
   [10, 21, 30, 8, 20, 30, 10, 20, 33].forEach((v, i) => expect(placed[i]).toBeCloseTo(v, 12));
   const project = kelpLane();
   project.neighbours = [
-    { kind: 'mesh', id: 'm', name: 'Pier', mesh: 'a'.repeat(64), triangles: 1, move: [0, 0, 0], turnDeg: 0 },
+    {
+      kind: 'mesh',
+      id: 'm',
+      name: 'Pier',
+      mesh: 'a'.repeat(64),
+      triangles: 1,
+      move: [0, 0, 0],
+      turnDeg: 0,
+      demolished: false,
+    },
   ];
-  expect(() => assembleScene(project, 'today', new Map())).toThrow(
-    'The mesh of the neighbour “Pier” is missing',
-  );
+  expect(() => assembleScene(project, 'today', new Map())).toThrow('The mesh of “Pier” is missing');
 });

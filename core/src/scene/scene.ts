@@ -1,10 +1,24 @@
 import { RAD } from '../civil/angle';
 import { InputError } from '../errors';
-import type { Ground, Mass, MeshNeighbour, Neighbour, Project } from '../project/schema';
+import { type FittedBody, fitOpenings } from '../openings/fitted';
+import type {
+  Glazing,
+  Ground,
+  Mass,
+  MassShape,
+  MeshNeighbour,
+  Model,
+  Neighbour,
+  OpeningRule,
+  Project,
+  Terrain,
+} from '../project/schema';
 import { TODAY } from '../project/schema';
+import { terrainSurface } from '../site/terrain';
 import { groundLevel, groundNormal } from './ground';
 import { massSolid } from './mass-solid';
-import { type Piece, PieceBuilder, type Surface, triangleNormal } from './piece';
+import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
+import { type Piece, PieceBuilder, pieceOf, type Surface, triangleNormal } from './piece';
 
 export type Layer = 'ground' | 'neighbours' | 'today' | 'option';
 
@@ -26,7 +40,7 @@ export interface Mesh {
 /** The meshes of a project by content hash. */
 export type MeshStore = ReadonlyMap<string, Mesh>;
 
-/** Everything the sun meets in one option, as triangles. */
+/** Everything the sun meets in one option, as triangles: first those that block, then those that let light pass. */
 export interface Scene {
   owners: Owner[];
   surfaces: Surface[];
@@ -36,51 +50,125 @@ export interface Scene {
   surfaceOf: Uint32Array;
   /** Owner of each surface. */
   ownerOf: Uint32Array;
+  /** So many triangles, the first ones, block the light. */
+  opaque: number;
+  /** The triangles of each owner, the same objects as before where nothing changed. */
+  pieces: Piece[];
+}
+
+/** What a piece was made of besides the part itself. */
+interface Made {
+  ground: Ground;
+  fitted: FittedBody | null;
+  glazings: readonly Glazing[] | null;
+  piece: Piece;
 }
 
 /** Pieces by the document part they were made of; parts are never changed in place, so identity is enough. */
-const pieces = new WeakMap<object, { ground: Ground; piece: Piece }>();
+const pieces = new WeakMap<object, Made>();
 
-function cached(part: Mass | Neighbour, ground: Ground, make: () => Piece): Piece {
+function cached(
+  part: object,
+  ground: Ground,
+  make: () => Piece,
+  fitted: FittedBody | null = null,
+  glazings: readonly Glazing[] | null = null,
+): Piece {
   const known = pieces.get(part);
-  if (known && known.ground === ground) return known.piece;
+  if (known && known.ground === ground && known.fitted === fitted && known.glazings === glazings)
+    return known.piece;
   const piece = make();
-  pieces.set(part, { ground, piece });
+  pieces.set(part, { ground, fitted, glazings, piece });
   return piece;
 }
 
+/** Openings of every body that has any, in one option. */
+export interface OpeningsOf {
+  /** By the body itself, which is a neighbour of kind building or a mass. */
+  of(body: MassShape): FittedBody | null;
+}
+
+/** The openings of an option: fitted on first use, remembered with the bodies. */
+export function openingsIn(project: Project, optionId: string): OpeningsOf {
+  const option = requireOption(project, optionId);
+  const { ground } = project.site;
+  const standing = standingNeighbours(project, optionId).filter((n) => n.kind === 'building');
+  const today = standingMasses(project, optionId);
+  const own = optionId === TODAY ? [] : option.masses;
+  const bodies: MassShape[] = [...standing, ...today, ...own];
+  const rulesOf = new Map<MassShape, readonly OpeningRule[]>();
+  for (const body of standing) rulesOf.set(body, project.neighbourRules);
+  const todayRules = project.options.find((item) => item.id === TODAY)?.rules ?? [];
+  for (const body of today) rulesOf.set(body, todayRules);
+  for (const body of own) rulesOf.set(body, option.rules);
+  return {
+    of(body) {
+      const rules = rulesOf.get(body) ?? [];
+      if (rules.length === 0 && body.openings.length === 0) return null;
+      return fitOpenings(body, body.id, {
+        ground,
+        trueNorthDeg: project.site.north.trueNorthDeg,
+        rules,
+        others: bodies,
+      });
+    },
+  };
+}
+
 /**
- * The scene of an option: ground, neighbours, what stays of Today, and the option's masses.
+ * The scene of an option: ground, neighbours, what stays of Today, and the option's masses and models.
  * Throws InputError `option` when the option does not exist and `mesh` when a mesh is not in the store.
  */
 export function assembleScene(project: Project, optionId: string, meshes: MeshStore): Scene {
   const option = requireOption(project, optionId);
   const { ground } = project.site;
+  const { glazings } = project;
+  const openings = openingsIn(project, optionId);
   const parts: { owner: Owner; piece: Piece }[] = [];
-  for (const neighbour of project.neighbours) {
-    const piece = cached(neighbour, ground, () =>
-      neighbour.kind === 'building' ? massSolid(neighbour, ground) : meshPiece(neighbour, meshes),
+  const put = (part: { id: string; name: string }, layer: Layer, owningOption: string | null, piece: Piece) =>
+    parts.push({ owner: { id: part.id, name: part.name, layer, optionId: owningOption }, piece });
+  const massPiece = (mass: MassShape) => {
+    const fitted = openings.of(mass);
+    if (!fitted) return cached(mass, ground, () => massSolid(mass, ground));
+    return cached(
+      mass,
+      ground,
+      () => massSolid(mass, ground, { byFace: fitted.byFace, glazings }),
+      fitted,
+      glazings,
     );
-    parts.push({
-      owner: { id: neighbour.id, name: neighbour.name, layer: 'neighbours', optionId: null },
-      piece,
-    });
+  };
+  const modelPiece = (model: Model | MeshNeighbour) => cached(model, ground, () => meshPiece(model, meshes));
+  for (const neighbour of standingNeighbours(project, optionId)) {
+    const piece =
+      neighbour.kind === 'building'
+        ? massPiece(neighbour)
+        : neighbour.kind === 'mesh'
+          ? modelPiece(neighbour)
+          : cached(neighbour, ground, () => plainNeighbour(neighbour, ground));
+    put(neighbour, 'neighbours', null, piece);
   }
-  const addMass = (mass: Mass, layer: Layer, owningOption: string) =>
-    parts.push({
-      owner: { id: mass.id, name: mass.name, layer, optionId: owningOption },
-      piece: cached(mass, ground, () => massSolid(mass, ground)),
-    });
-  for (const mass of standingMasses(project, optionId)) addMass(mass, 'today', TODAY);
-  if (optionId !== TODAY) for (const mass of option.masses) addMass(mass, 'option', optionId);
-  parts.unshift({
-    owner: { id: 'ground', name: 'Ground', layer: 'ground', optionId: null },
-    piece: groundPiece(
-      project,
-      parts.map((part) => part.piece),
-    ),
-  });
+  for (const mass of standingMasses(project, optionId)) put(mass, 'today', TODAY, massPiece(mass));
+  for (const model of standingModels(project, optionId)) put(model, 'today', TODAY, modelPiece(model));
+  if (optionId !== TODAY) {
+    for (const mass of option.masses) put(mass, 'option', optionId, massPiece(mass));
+    for (const model of option.models) put(model, 'option', optionId, modelPiece(model));
+  }
+  const piece = groundPiece(
+    project,
+    parts.map((part) => part.piece),
+  );
+  parts.unshift({ owner: { id: 'ground', name: 'Ground', layer: 'ground', optionId: null }, piece });
   return join(parts);
+}
+
+function plainNeighbour(
+  neighbour: Extract<Neighbour, { kind: 'wall' | 'fence' | 'tree' }>,
+  ground: Ground,
+): Piece {
+  if (neighbour.kind === 'wall') return wallSolid(neighbour, ground);
+  if (neighbour.kind === 'fence') return fenceSolid(neighbour, ground);
+  return treeSolid(neighbour, ground);
 }
 
 /** The option with this id. Throws InputError `option`, naming those that exist. */
@@ -97,23 +185,52 @@ export function standingMasses(project: Project, optionId: string): Mass[] {
   return optionId === TODAY ? today : today.filter((mass) => !mass.demolished);
 }
 
+/** The models of Today that stand in an option. */
+export function standingModels(project: Project, optionId: string): Model[] {
+  const today = project.options.find((item) => item.id === TODAY)?.models ?? [];
+  return optionId === TODAY ? today : today.filter((model) => !model.demolished);
+}
+
+/** The neighbours that stand in an option: all in Today, else those that are not taken down with the proposal. */
+export function standingNeighbours(project: Project, optionId: string): Neighbour[] {
+  return optionId === TODAY
+    ? project.neighbours
+    : project.neighbours.filter((neighbour) => !neighbour.demolished);
+}
+
 function join(parts: { owner: Owner; piece: Piece }[]): Scene {
-  const triangles = parts.reduce((sum, { piece }) => sum + piece.surfaceOf.length, 0);
+  let triangles = 0;
+  let opaque = 0;
+  let surfaces = 0;
+  for (const { piece } of parts) {
+    triangles += piece.surfaceOf.length;
+    opaque += piece.opaque;
+    surfaces += piece.surfaces.length;
+  }
   const scene: Scene = {
     owners: parts.map(({ owner }) => owner),
-    surfaces: [],
+    surfaces: new Array<Surface>(surfaces),
     positions: new Float64Array(triangles * 9),
     surfaceOf: new Uint32Array(triangles),
-    ownerOf: new Uint32Array(parts.reduce((sum, { piece }) => sum + piece.surfaces.length, 0)),
+    ownerOf: new Uint32Array(surfaces),
+    opaque,
+    pieces: parts.map(({ piece }) => piece),
   };
-  let at = 0;
+  let first = 0;
+  let blocking = 0;
+  let passing = opaque;
   parts.forEach(({ piece }, owner) => {
-    const first = scene.surfaces.length;
-    for (const surface of piece.surfaces) scene.surfaces.push(surface);
-    scene.ownerOf.fill(owner, first, scene.surfaces.length);
-    scene.positions.set(piece.positions, at * 9);
-    for (let i = 0; i < piece.surfaceOf.length; i++) scene.surfaceOf[at + i] = piece.surfaceOf[i]! + first;
-    at += piece.surfaceOf.length;
+    const count = piece.surfaceOf.length;
+    for (let i = 0; i < piece.surfaces.length; i++) scene.surfaces[first + i] = piece.surfaces[i]!;
+    scene.ownerOf.fill(owner, first, first + piece.surfaces.length);
+    scene.positions.set(piece.positions.subarray(0, piece.opaque * 9), blocking * 9);
+    scene.positions.set(piece.positions.subarray(piece.opaque * 9), passing * 9);
+    for (let i = 0; i < piece.opaque; i++) scene.surfaceOf[blocking + i] = piece.surfaceOf[i]! + first;
+    for (let i = piece.opaque; i < count; i++)
+      scene.surfaceOf[passing + i - piece.opaque] = piece.surfaceOf[i]! + first;
+    blocking += piece.opaque;
+    passing += count - piece.opaque;
+    first += piece.surfaces.length;
   });
   return scene;
 }
@@ -121,14 +238,24 @@ function join(parts: { owner: Owner; piece: Piece }[]): Scene {
 /** Half the side of the square of ground that is drawn and blocks, metres, at the least. */
 const GROUND_REACH_M = 300;
 
+const grounds = new WeakMap<Ground, { reach: number; piece: Piece }>();
+
+/** The ground under everything. Its reach grows in steps, so that it stays the same while things move a little. */
 function groundPiece(project: Project, others: Piece[]): Piece {
-  let reach = GROUND_REACH_M;
-  const corners = [...(project.site.boundary ?? []), ...project.targets.flatMap((target) => target.outline)];
-  for (const [x, y] of corners) reach = Math.max(reach, Math.abs(x) * 2, Math.abs(y) * 2);
-  for (const { positions } of others)
-    for (let i = 0; i < positions.length; i += 3)
-      reach = Math.max(reach, Math.abs(positions[i]!) * 2, Math.abs(positions[i + 1]!) * 2);
   const { ground } = project.site;
+  let wanted = GROUND_REACH_M;
+  const corners = [...(project.site.boundary ?? []), ...project.targets.flatMap((target) => target.outline)];
+  for (const [x, y] of corners) wanted = Math.max(wanted, Math.abs(x) * 2, Math.abs(y) * 2);
+  for (const { reachM } of others) wanted = Math.max(wanted, reachM * 2);
+  const reach = GROUND_REACH_M * 1.5 ** Math.ceil(Math.log(wanted / GROUND_REACH_M) / Math.log(1.5) - 1e-9);
+  const known = grounds.get(ground);
+  if (known && known.reach === reach) return known.piece;
+  const piece = ground.kind === 'terrain' ? terrainPiece(ground) : planePiece(ground, reach);
+  grounds.set(ground, { reach, piece });
+  return piece;
+}
+
+function planePiece(ground: Ground, reach: number): Piece {
   const builder = new PieceBuilder();
   const at = (x: number, y: number): [number, number, number] => [x, y, groundLevel(ground, [x, y])];
   builder.surface('ground', groundNormal(ground));
@@ -136,15 +263,31 @@ function groundPiece(project: Project, others: Piece[]): Piece {
   return builder.build();
 }
 
-function meshPiece(neighbour: MeshNeighbour, meshes: MeshStore): Piece {
-  const mesh = meshes.get(neighbour.mesh);
-  if (!mesh)
-    throw new InputError(
-      'mesh',
-      `The mesh of the neighbour “${neighbour.name}” is missing; bring its file in again.`,
-    );
+/** A terrain as a closed body, so that it casts: its surface, sides at the end of the apron, and an underside. */
+function terrainPiece(ground: Terrain): Piece {
+  const { vertices: v, triangles, lowM } = terrainSurface(ground);
+  const builder = new PieceBuilder();
+  const at = (i: number): [number, number, number] => [v[i * 3]!, v[i * 3 + 1]!, v[i * 3 + 2]!];
+  builder.surface('ground', [0, 0, 1]);
+  for (let t = 0; t < triangles.length; t += 3)
+    builder.triangle(at(triangles[t]!), at(triangles[t + 1]!), at(triangles[t + 2]!));
+  const rim: number[] = [];
+  for (let i = ground.points.length; i < v.length / 3; i++) rim.push(i);
+  const low = (i: number): [number, number, number] => [v[i * 3]!, v[i * 3 + 1]!, lowM - 5];
+  builder.surface('ground', [0, 0, -1]);
+  rim.forEach((a, i) => {
+    const b = rim[(i + 1) % rim.length]!;
+    builder.quad(low(a), low(b), at(b), at(a));
+    if (i > 0 && i < rim.length - 1) builder.triangle(low(rim[0]!), low(b), low(a));
+  });
+  return builder.build();
+}
+
+function meshPiece(model: Model | MeshNeighbour, meshes: MeshStore): Piece {
+  const mesh = meshes.get(model.mesh);
+  if (!mesh) throw new InputError('mesh', `The mesh of “${model.name}” is missing; bring its file in again.`);
   const { triangles } = mesh;
-  const vertices = placedMesh(mesh, neighbour.move, neighbour.turnDeg);
+  const vertices = placedMesh(mesh, model.move, model.turnDeg);
   const positions = new Float64Array(triangles.length * 3);
   for (let i = 0; i < triangles.length; i++)
     positions.set(vertices.subarray(triangles[i]! * 3, triangles[i]! * 3 + 3), i * 3);
@@ -153,11 +296,16 @@ function meshPiece(neighbour: MeshNeighbour, meshes: MeshStore): Piece {
     positions[i + 1]!,
     positions[i + 2]!,
   ];
-  return {
-    positions,
-    surfaceOf: new Uint32Array(triangles.length / 3),
-    surfaces: [{ kind: 'mesh', normal: triangleNormal(point(0), point(3), point(6)), storey: null }],
+  const surface: Surface = {
+    kind: 'mesh',
+    normal: triangleNormal(point(0), point(3), point(6)),
+    storey: null,
+    face: null,
+    opening: null,
+    passing: null,
   };
+  const count = triangles.length / 3;
+  return pieceOf(positions, new Uint32Array(count), [surface], count);
 }
 
 /** Vertices of a mesh turned about z and moved; 3 numbers a vertex. */

@@ -6,7 +6,8 @@ import { groundNormal } from '../scene/ground';
 import { seasons } from '../sun/seasons';
 import { pointYear } from './point-year';
 import { signature, signatureChanges } from './signature';
-import { planSunHours, runSunHours, sceneTree } from './sun-hours';
+import { sceneObstacles } from '../trace/obstacles';
+import { planSunHours, runSunHours } from './sun-hours';
 import { sunSamples } from './sun-samples';
 
 const YEAR = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
@@ -21,7 +22,14 @@ test('a probe’s year is the sun-hours study of the same point at the same step
     const scene = assembleScene(project, option, new Map());
     const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
     const at = Array.from(plan.grid.positions.subarray(0, 3)) as [number, number, number];
-    const year = pointYear(project.site, at, groundNormal(project.site.ground), sceneTree(scene), owners, 96);
+    const year = pointYear(
+      project.site,
+      at,
+      groundNormal(project.site.ground),
+      sceneObstacles(scene),
+      owners,
+      96,
+    );
     expect(year.sunHours).toBeCloseTo(values.hours[0]!, 1);
   }
 });

@@ -3,7 +3,8 @@ import type { Site } from '../project/schema';
 import { SunTrack } from '../sun/ephemeris';
 import { sunVector } from '../sun/sun-position';
 import { firstBlock } from '../trace/first-block';
-import type { TriangleTree } from '../trace/tree';
+import type { Obstacles } from '../trace/obstacles';
+import { dayNumber } from '../trace/passage';
 
 /** In a point's year: the sun is below the horizon, or behind the surface the point lies on. */
 export const NIGHT = -2;
@@ -18,7 +19,7 @@ export interface PointYear {
   /** days × steps: IN_SUN, NIGHT, BEHIND, or the owner of the first thing along the ray. */
   state: Int16Array;
   sunHours: number;
-  /** Hours that each owner takes as the first block along the ray, by owner index. */
+  /** Hours that each owner takes, as the first block along the ray or by what it lets pass, by owner index. */
   lostHours: Float64Array;
 }
 
@@ -34,7 +35,7 @@ export function pointYear(
   site: Site,
   at: readonly [number, number, number],
   normal: readonly [number, number, number],
-  tree: TriangleTree,
+  { tree, passage }: Obstacles,
   owners: Owners,
   steps = 96,
 ): PointYear {
@@ -61,8 +62,11 @@ export function pointYear(
       }
       const triangle = firstBlock(tree, at[0], at[1], at[2], x, y, z);
       if (triangle < 0) {
-        state[index] = IN_SUN;
-        sunHours += cell / 60;
+        const share = passage ? passage.share(at[0], at[1], at[2], x, y, z, dayNumber(date)) : 1;
+        const taker = share < 1 && passage!.taker >= 0 ? owners.ownerOf[passage!.taker]! : null;
+        state[index] = share < 0.5 && taker !== null ? taker : IN_SUN;
+        sunHours += (cell / 60) * share;
+        if (taker !== null) lostHours[taker]! += (cell / 60) * (1 - share);
       } else {
         const owner = owners.ownerOf[owners.surfaceOf[triangle]!]!;
         state[index] = owner;
@@ -85,7 +89,7 @@ export interface PointSky {
 export function pointSky(
   site: Site,
   at: readonly [number, number, number],
-  tree: TriangleTree,
+  { tree }: Obstacles,
   owners: Owners,
   azimuths = 180,
   altitudes = 45,

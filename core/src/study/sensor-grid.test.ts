@@ -146,6 +146,10 @@ test('several targets are laid one after another, with the area that buildings t
     roof: { kind: 'flat' as const, parapetM: 0 },
     id: 'm',
     name: 'M',
+    openings: [],
+    partitions: [],
+    rooms: [],
+    furniture: [],
   };
   const grid = layGrid([here, there], LEVEL, [block]);
   expect(grid.builtOverM2).toEqual([8, 0]);
@@ -187,6 +191,10 @@ test('a court of a building is open ground', () => {
     roof: { kind: 'flat' as const, parapetM: 0 },
     id: 'm',
     name: 'M',
+    openings: [],
+    partitions: [],
+    rooms: [],
+    furniture: [],
   };
   expect(layGrid([yard], LEVEL, [ring]).count).toBe(4);
 });

@@ -1,7 +1,7 @@
 import { bounds, centroid, clipBox, contains, type Point2, type Ring, signedArea } from '../geometry/ring';
 import type { Ground, Mass, MassShape, Target } from '../project/schema';
 import { groundLevel, groundNormal } from '../scene/ground';
-import { massLevels } from '../scene/mass-solid';
+import { massLevels } from '../form/levels';
 
 /** Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. */
 export interface SensorGrid {
@@ -55,10 +55,11 @@ export function layGrid(
   ground: Ground,
   masses: readonly MassShape[],
 ): SensorGrid {
-  const normal = groundNormal(ground);
   const covers = masses.filter((mass) => standsOn(mass, ground)).map((mass) => mass.footprint);
   const laid: { p: Point2; area: number; target: number; column: number; row: number; offset: number }[] = [];
   const builtOverM2 = targets.map(() => 0);
+  const normalOf = (target: Target, p: Point2) =>
+    target.levelM === undefined ? groundNormal(ground, p) : ([0, 0, 1] as const);
   targets.forEach((target, t) => {
     const { minX, minY, maxX, maxY } = bounds(target.outline);
     const s = target.spacingM;
@@ -74,11 +75,13 @@ export function layGrid(
           minX + (column + 1) * s,
           minY + (row + 1) * s,
         );
-        const area = part.length < 3 ? 0 : Math.abs(signedArea(part)) / normal[2];
-        if (area < LEAST_SHARE * s * s) continue;
+        const plan = part.length < 3 ? 0 : Math.abs(signedArea(part));
+        if (plan < LEAST_SHARE * s * s) continue;
         const middle: Point2 = [minX + (column + 0.5) * s, minY + (row + 0.5) * s];
         const p = contains(target.outline, middle) ? middle : centroid(part);
-        if (covers.some((footprint) => within(footprint, p))) builtOverM2[t]! += area;
+        const area = plan / normalOf(target, p)[2];
+        if (target.levelM === undefined && covers.some((footprint) => within(footprint, p)))
+          builtOverM2[t]! += area;
         else laid.push({ p, area, target: t, column, row, offset: target.offsetM });
       }
     }
@@ -104,7 +107,9 @@ export function layGrid(
   };
   ordered.forEach((cell, i) => {
     const [x, y] = cell.p;
-    const z = groundLevel(ground, cell.p);
+    const target = targets[cell.target]!;
+    const z = target.levelM ?? groundLevel(ground, cell.p);
+    const normal = normalOf(target, cell.p);
     grid.positions.set(
       [x + normal[0] * cell.offset, y + normal[1] * cell.offset, z + normal[2] * cell.offset],
       i * 3,

@@ -1,8 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { MassShape, Neighbour, Project, Study } from '../project/schema';
+import type { Project, Study } from '../project/schema';
 import { TODAY } from '../project/schema';
-import { standingMasses } from '../scene/scene';
+import { standingMasses, standingModels, standingNeighbours } from '../scene/scene';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
@@ -23,7 +23,10 @@ export function contentHash(value: unknown): string {
   return bytesToHex(sha256(value instanceof Uint8Array ? value : utf8ToBytes(canonicalJson(value))));
 }
 
-const shape = ({ footprint, base, storeys, roof }: MassShape) => ({ footprint, base, storeys, roof });
+/** Everything of a part that its shade depends on: all but what it is called. */
+function shape<T extends { name: string }>({ name: _, ...rest }: T): Omit<T, 'name'> {
+  return rest;
+}
 
 /** Signatures of parts by the part itself; parts are never changed in place. */
 const hashes = new WeakMap<object, string>();
@@ -35,12 +38,6 @@ function partHash(part: object, matters: () => unknown): string {
     hashes.set(part, hash);
   }
   return hash;
-}
-
-function neighbourMatters(neighbour: Neighbour): unknown {
-  return neighbour.kind === 'building'
-    ? shape(neighbour)
-    : { mesh: neighbour.mesh, move: neighbour.move, turnDeg: neighbour.turnDeg };
 }
 
 /** Everything that the result of a study of an option depends on. Names and notes do not count. */
@@ -59,22 +56,26 @@ export function signature(project: Project, optionId: string, study: Study): Sig
     if (study.targets.includes(target.id))
       all[`target:${target.id}`] = {
         name: `the target “${target.name}”`,
-        hash: partHash(target, () => [target.outline, target.spacingM, target.offsetM]),
+        hash: partHash(target, () => [target.outline, target.spacingM, target.offsetM, target.levelM]),
       };
-  for (const neighbour of project.neighbours)
-    all[`neighbour:${neighbour.id}`] = {
-      name: `the neighbour “${neighbour.name}”`,
-      hash: partHash(neighbour, () => neighbourMatters(neighbour)),
-    };
-  const masses = standingMasses(project, optionId).map((mass) => ({ mass, of: TODAY }));
-  if (optionId !== TODAY)
-    for (const mass of project.options.find((option) => option.id === optionId)?.masses ?? [])
-      masses.push({ mass, of: optionId });
-  for (const { mass, of } of masses)
-    all[`mass:${of}:${mass.id}`] = {
-      name: `the mass “${mass.name}”`,
-      hash: partHash(mass, () => shape(mass)),
-    };
+  const note = (key: string, kind: string, part: { name: string }) => {
+    all[key] = { name: `the ${kind} “${part.name}”`, hash: partHash(part, () => shape(part)) };
+  };
+  for (const neighbour of standingNeighbours(project, optionId))
+    note(`neighbour:${neighbour.id}`, 'neighbour', neighbour);
+  for (const rule of project.neighbourRules) note(`rule:neighbours:${rule.id}`, 'rule', rule);
+  for (const glazing of project.glazings) note(`glazing:${glazing.id}`, 'glazing', glazing);
+  const today = project.options.find((option) => option.id === TODAY);
+  const own = project.options.find((option) => option.id === optionId);
+  for (const option of new Set([today, own])) {
+    if (!option) continue;
+    const isOwn = option.id === optionId;
+    const masses = isOwn ? option.masses : standingMasses(project, optionId);
+    const models = isOwn ? option.models : standingModels(project, optionId);
+    for (const mass of masses) note(`mass:${option.id}:${mass.id}`, 'mass', mass);
+    for (const model of models) note(`model:${option.id}:${model.id}`, 'model', model);
+    for (const rule of option.rules) note(`rule:${option.id}:${rule.id}`, 'rule', rule);
+  }
   return all;
 }
 

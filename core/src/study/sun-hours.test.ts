@@ -11,7 +11,8 @@ import { resultFromBytes, resultToBytes } from './result-bytes';
 import { layGrid } from './sensor-grid';
 import { contentHash, signature, signatureChanges } from './signature';
 import { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
-import { planSunHours, requireStudy, runSunHours, sceneTree, stretches } from './sun-hours';
+import { sceneObstacles } from '../trace/obstacles';
+import { planSunHours, requireStudy, runSunHours, stretches } from './sun-hours';
 import { sunSamples } from './sun-samples';
 
 const DAY: WindowOfTime = { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 };
@@ -351,7 +352,7 @@ test('a result knows what it was computed from and what changed since', () => {
 test('the year of a point adds up and names who takes the sun', () => {
   const p = kelpLane();
   const scene = assembleScene(p, 'a', NONE);
-  const tree = sceneTree(scene);
+  const tree = sceneObstacles(scene);
   const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
   const at: [number, number, number] = [18, 32, 14];
   const year = pointYear(p.site, at, [0, 0, 1], tree, owners, 48);
@@ -359,7 +360,7 @@ test('the year of a point adds up and names who takes the sun', () => {
     p.site,
     at,
     [0, 0, 1],
-    sceneTree({ ...scene, positions: new Float64Array(0) }),
+    sceneObstacles({ ...scene, opaque: 0, surfaceOf: new Uint32Array(0), positions: new Float64Array(0) }),
     owners,
     48,
   );

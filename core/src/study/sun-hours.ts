@@ -1,10 +1,16 @@
 import { InputError, Stopped } from '../errors';
 import type { Project, Study, Target } from '../project/schema';
-import { assembleScene, type MeshStore, type Scene, standingMasses, requireOption } from '../scene/scene';
+import {
+  assembleScene,
+  type MeshStore,
+  requireOption,
+  standingMasses,
+  standingNeighbours,
+} from '../scene/scene';
 import { TODAY } from '../project/schema';
 import { DirectionSet } from '../trace/direction-set';
 import { isOpen, MaskKernel, maskWords } from '../trace/mask-kernel';
-import { TriangleTree } from '../trace/tree';
+import { type Obstacles, sceneObstacles } from '../trace/obstacles';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
 
@@ -70,7 +76,7 @@ export function planSunHours(project: Project, optionId: string, study: Study): 
   const masses = [
     ...standingMasses(project, optionId),
     ...(optionId === TODAY ? [] : option.masses),
-    ...project.neighbours.filter((neighbour) => neighbour.kind === 'building'),
+    ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
   ];
   const grid = layGrid(targets, project.site.ground, masses);
   if (grid.count === 0)
@@ -128,11 +134,6 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
   return notes;
 }
 
-/** The tree of a scene, ready for tracing. */
-export function sceneTree(scene: Scene): TriangleTree {
-  return TriangleTree.build(scene.positions);
-}
-
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between stretches. */
 export class SunHoursTracer {
   private readonly kernel: MaskKernel;
@@ -141,9 +142,9 @@ export class SunHoursTracer {
   constructor(
     private readonly grid: SensorGrid,
     private readonly suns: SunSamples,
-    tree: TriangleTree,
+    private readonly obstacles: Obstacles,
   ) {
-    this.kernel = new MaskKernel(tree);
+    this.kernel = new MaskKernel(obstacles.tree);
     this.directions = new DirectionSet(suns.vectors);
   }
 
@@ -151,12 +152,45 @@ export class SunHoursTracer {
   trace(from: number, to: number): SunHoursValues {
     const mask = new Uint32Array((to - from) * maskWords(this.suns.count));
     this.kernel.trace(this.grid.positions, this.grid.normals, from, to, this.directions, mask);
-    return weighSunHours(mask, to - from, this.suns);
+    return weighSunHours(mask, to - from, this.suns, this.shares(mask, from, to));
+  }
+
+  /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
+  private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
+    const { passage } = this.obstacles;
+    if (!passage) return null;
+    const { count, vectors: v, date } = this.suns;
+    const { positions: p } = this.grid;
+    const words = maskWords(count);
+    const shares = new Float32Array((to - from) * count).fill(1);
+    for (let s = 0; s < to - from; s++) {
+      const o = (from + s) * 3;
+      for (let d = 0; d < count; d++)
+        if (isOpen(mask, words, s, d))
+          shares[s * count + d] = passage.share(
+            p[o]!,
+            p[o + 1]!,
+            p[o + 2]!,
+            v[d * 3]!,
+            v[d * 3 + 1]!,
+            v[d * 3 + 2]!,
+            date[d]!,
+          );
+    }
+    return shares;
   }
 }
 
-/** Weighs masks over sun samples with time. Pure bit counting: nothing is traced. */
-export function weighSunHours(mask: Uint32Array, sensors: number, suns: SunSamples): SunHoursValues {
+/**
+ * Weighs masks over sun samples with time: nothing is traced. Where `shares` are given (sensors × suns), a sun counts with
+ * the share that gets through; stretches, first and last sun are those of suns of which at least half gets through.
+ */
+export function weighSunHours(
+  mask: Uint32Array,
+  sensors: number,
+  suns: SunSamples,
+  shares: Float32Array | null = null,
+): SunHoursValues {
   const words = maskWords(suns.count);
   const values = blankValues(sensors);
   for (let s = 0; s < sensors; s++) {
@@ -169,7 +203,9 @@ export function weighSunHours(mask: Uint32Array, sensors: number, suns: SunSampl
     for (let d = 0; d < suns.count; d++) {
       if (!isOpen(mask, words, s, d)) continue;
       const minutes = suns.minutes[d]!;
-      total += minutes;
+      const share = shares ? shares[s * suns.count + d]! : 1;
+      total += minutes * share;
+      if (share < 0.5) continue;
       stretch = suns.step[d] === previous + 1 ? stretch + minutes : minutes;
       previous = suns.step[d]!;
       if (stretch > longest) longest = stretch;
@@ -225,8 +261,8 @@ export function runSunHours(
   meshes: MeshStore,
   control: RunControl = {},
 ): SunHoursValues {
-  const tree = sceneTree(assembleScene(project, plan.optionId, meshes));
-  const tracer = new SunHoursTracer(plan.grid, plan.suns, tree);
+  const obstacles = sceneObstacles(assembleScene(project, plan.optionId, meshes));
+  const tracer = new SunHoursTracer(plan.grid, plan.suns, obstacles);
   const values = blankValues(plan.grid.count);
   for (const { from, to } of stretches(plan)) {
     if (control.signal?.aborted) throw new Stopped();

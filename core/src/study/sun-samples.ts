@@ -2,6 +2,7 @@ import { addDays, clockAt, daysBetween, instantOf } from '../civil/zone';
 import type { Project, WindowOfTime } from '../project/schema';
 import { SunTrack } from '../sun/ephemeris';
 import { sunVector } from '../sun/sun-position';
+import { dayNumber } from '../trace/passage';
 
 /** Suns above the horizon through a window of time. */
 export interface SunSamples {
@@ -12,6 +13,8 @@ export interface SunSamples {
   minutes: Float64Array;
   /** Day of the window, from 0. */
   day: Uint16Array;
+  /** Date of the sample as month × 100 + day. */
+  date: Uint16Array;
   /** Clock minutes on site at the middle of the sample. */
   clock: Float64Array;
   /** Place of the sample in the unbroken sequence of all steps, so that neighbours in time differ by one. */
@@ -34,6 +37,7 @@ export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinu
   const vectors: number[] = [];
   const minutes: number[] = [];
   const dayOf: number[] = [];
+  const dates: number[] = [];
   const clock: number[] = [];
   const step: number[] = [];
   let counter = 0;
@@ -54,6 +58,7 @@ export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinu
       vectors.push(...sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg));
       minutes.push(length);
       dayOf.push(day);
+      dates.push(dayNumber(date));
       clock.push(even ? window.startMinutes + (middle - start) / 60_000 : clockAt(middle, zone).minutes);
       step.push(counter);
     }
@@ -64,6 +69,7 @@ export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinu
     vectors: Float64Array.from(vectors),
     minutes: Float64Array.from(minutes),
     day: Uint16Array.from(dayOf),
+    date: Uint16Array.from(dates),
     clock: Float64Array.from(clock),
     step: Uint32Array.from(step),
     days,

@@ -1,4 +1,4 @@
-import { emptyProject, meshFromFile, parseProject, parseProjectFile } from '@dial-shade/core';
+import { emptyProject, meshFromFile, parseProject, parseProjectFile, renameMeshes } from '@dial-shade/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import {
@@ -44,10 +44,7 @@ export function projectRoutes({ db, events }: Services): Router {
       const hashes = new Map<string, string>();
       for (const [name, mesh] of Object.entries(meshes))
         hashes.set(name, await putMesh(db, meshFromFile(mesh)));
-      const neighbours = project.neighbours.map((neighbour) =>
-        neighbour.kind === 'mesh' ? { ...neighbour, mesh: hashes.get(neighbour.mesh)! } : neighbour,
-      );
-      response.status(201).json(await createProject(db, { ...project, neighbours }));
+      response.status(201).json(await createProject(db, renameMeshes(project, hashes)));
     }),
   );
 

@@ -5,7 +5,9 @@ import {
   planSunHours,
   type Project,
   requireStudy,
-  sceneTree,
+  Passage,
+  type PassageBuffers,
+  sceneObstacles,
   type SensorGrid,
   type SunHoursPlan,
   SunHoursTracer,
@@ -20,6 +22,7 @@ export interface SharedRun {
   id: string;
   plan: SunHoursPlan;
   tree: TreeBuffers;
+  passage: PassageBuffers | null;
 }
 
 export interface PlanTask {
@@ -61,7 +64,7 @@ export default function work(
 function plan(task: PlanTask): SunHoursPlan | SharedRun {
   const plan = planSunHours(task.project, task.optionId, requireStudy(task.project, task.studyId));
   if (task.kind === 'plan') return plan;
-  const tree = sceneTree(assembleScene(task.project, task.optionId, task.meshes));
+  const { tree, passage } = sceneObstacles(assembleScene(task.project, task.optionId, task.meshes));
   return {
     id: task.id,
     plan: { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) },
@@ -71,6 +74,7 @@ function plan(task: PlanTask): SunHoursPlan | SharedRun {
       vertices: tree.vertices,
       order: tree.order,
     }),
+    passage: passage && sharedFields<PassageBuffers>(passage.buffers),
   };
 }
 
@@ -78,7 +82,10 @@ function trace({ run, from, to }: TraceTask): SunHoursValues {
   if (current?.id !== run.id)
     current = {
       id: run.id,
-      tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, TriangleTree.from(run.tree)),
+      tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, {
+        tree: TriangleTree.from(run.tree),
+        passage: run.passage && Passage.from(run.passage),
+      }),
     };
   return current.tracer.trace(from, to);
 }

@@ -1,5 +1,6 @@
 import {
   InputError,
+  meshesNamed,
   meshToBytes,
   meshToFile,
   meshFromBytes,
@@ -101,15 +102,10 @@ export async function putMesh(db: Database, mesh: Mesh): Promise<string> {
 /** The meshes that a project names, by hash. Throws InputError `mesh` when one is missing. */
 export async function projectMeshes(db: Database, project: Project): Promise<Map<string, Mesh>> {
   const meshes = new Map<string, Mesh>();
-  for (const neighbour of project.neighbours) {
-    if (neighbour.kind !== 'mesh' || meshes.has(neighbour.mesh)) continue;
-    const bytes = await getBlob(db, neighbour.mesh, 'mesh');
-    if (!bytes)
-      throw new InputError(
-        'mesh',
-        `The mesh of the neighbour “${neighbour.name}” is missing; bring its file in again.`,
-      );
-    meshes.set(neighbour.mesh, meshFromBytes(bytes));
+  for (const [hash, name] of meshesNamed(project)) {
+    const bytes = await getBlob(db, hash, 'mesh');
+    if (!bytes) throw new InputError('mesh', `The mesh of “${name}” is missing; bring its file in again.`);
+    meshes.set(hash, meshFromBytes(bytes));
   }
   return meshes;
 }

@@ -1,4 +1,4 @@
-import type { Mesh, Project } from '@dial-shade/core';
+import { type Mesh, meshesNamed, type Project } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api } from './api';
 
@@ -11,7 +11,6 @@ export function rememberMesh(hash: string, mesh: Mesh): void {
 
 /** Loads the meshes that a project names and that are not here yet. */
 export async function loadMeshes(project: Project): Promise<void> {
-  const wanted = new Set(project.neighbours.flatMap((n) => (n.kind === 'mesh' ? [n.mesh] : [])));
-  for (const hash of wanted)
+  for (const hash of meshesNamed(project).keys())
     if (!useMeshes.getState().meshes.has(hash)) rememberMesh(hash, await api.mesh(hash));
 }

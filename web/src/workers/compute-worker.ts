@@ -16,7 +16,7 @@ import {
   pointYear,
   type Project,
   readObj,
-  sceneTree,
+  sceneObstacles,
   type Study,
   type UpAxis,
 } from '@dial-shade/core';
@@ -79,11 +79,11 @@ const worker = {
     normal: [number, number, number],
   ): PointLight {
     const scene = assembleScene(project, optionId, meshes);
-    const tree = sceneTree(scene);
+    const obstacles = sceneObstacles(scene);
     const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
     return {
-      year: pointYear(project.site, at, normal, tree, owners, 96),
-      sky: pointSky(project.site, at, tree, owners),
+      year: pointYear(project.site, at, normal, obstacles, owners, 96),
+      sky: pointSky(project.site, at, obstacles, owners),
       owners: scene.owners.map((owner) => owner.name),
     };
   },

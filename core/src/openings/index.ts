@@ -1,0 +1,5 @@
+export * from './fit';
+export * from './fitted';
+export * from './outline';
+export * from './party';
+export * from './rule';

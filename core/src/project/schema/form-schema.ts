@@ -1,0 +1,223 @@
+import { z } from 'zod';
+import { footprintProblem, storeyProblem } from '../../form/plates';
+import { roofProblem } from '../../form/roof-shape';
+import { openingRuleSchema, openingSchema } from './opening-schema';
+import {
+  bounded,
+  coordinate,
+  id,
+  listOf,
+  monthDay,
+  name,
+  note,
+  path,
+  point2,
+  point3,
+  ring,
+  sha256,
+  whole,
+  yesNo,
+} from './parts';
+
+const rise = bounded('The rise of the roof', 0.01, 100, 'm');
+const bearing = (label: string) => bounded(label, 0, 360, 'degrees');
+
+const roofSchema = z.discriminatedUnion(
+  'kind',
+  [
+    z.object({ kind: z.literal('flat'), parapetM: bounded('The parapet', 0, 10, 'm') }),
+    /** Two slopes on a four-cornered footprint, the ridge along its longer side. */
+    z.object({ kind: z.literal('gable'), riseM: rise }),
+    /** Slopes from every eave to one point over the middle of the footprint. */
+    z.object({ kind: z.literal('pyramid'), riseM: rise }),
+    /** One slope; `fallsTowardsDeg` clockwise from drawing north. */
+    z.object({ kind: z.literal('mono'), riseM: rise, fallsTowardsDeg: bearing('The fall of the roof') }),
+    /** Slopes of one pitch from every eave. */
+    z.object({ kind: z.literal('hip'), pitchDeg: bounded('The pitch of the roof', 1, 80, 'degrees') }),
+    /** Upright faces turned to `facesDeg` (clockwise from drawing north), slopes falling away from them. */
+    z.object({
+      kind: z.literal('sawtooth'),
+      riseM: rise,
+      teeth: whole('The teeth', 1, 60),
+      facesDeg: bearing('The bearing of the upright faces'),
+    }),
+  ],
+  { error: 'A roof is “flat”, “gable”, “pyramid”, “mono”, “hip” or “sawtooth”.' },
+);
+
+const storeySchema = z.object({
+  heightM: bounded('The storey height', 0.1, 100, 'm'),
+  /** How far each edge of the outer footprint stands back in this storey; outwards where negative. */
+  setbacksM: z
+    .array(bounded('The setback', -50, 500, 'm'))
+    .max(2000)
+    .optional(),
+});
+
+const partitionSchema = z.object({ id, storey: whole('The storey', 0, 199), path: path('The partition') });
+
+const roomSchema = z.object({
+  id,
+  name,
+  storey: whole('The storey', 0, 199),
+  /** A point within the room; its outline is whatever walls and partitions enclose it. */
+  at: point2,
+  /** Open to the storey above. */
+  doubleHeight: yesNo('doubleHeight'),
+});
+
+const furnitureSchema = z.object({
+  id,
+  name,
+  storey: whole('The storey', 0, 199),
+  /** Centre on the floor. */
+  at: point2,
+  widthM: bounded('The width', 0.05, 50, 'm'),
+  depthM: bounded('The depth', 0.05, 50, 'm'),
+  heightM: bounded('The height', 0.02, 20, 'm'),
+  /** Anticlockwise seen from above. */
+  turnDeg: bounded('The turn', -360, 360, 'degrees'),
+});
+
+const massFields = {
+  id,
+  name,
+  footprint: z.object({
+    outer: ring('The footprint'),
+    holes: z.array(ring('The court'), { error: 'The courts must be a list.' }).max(50, {
+      error: 'A footprint may have at most 50 courts.',
+    }),
+  }),
+  /** `ground`: sits on the ground, raised by offsetM; `level`: starts at an absolute level, as a cantilever does. */
+  base: z.discriminatedUnion(
+    'on',
+    [
+      z.object({ on: z.literal('ground'), offsetM: bounded('The offset from the ground', -50, 200, 'm') }),
+      z.object({ on: z.literal('level'), levelM: coordinate }),
+    ],
+    { error: 'A base must be on “ground” or on a “level”.' },
+  ),
+  storeys: z
+    .array(storeySchema, { error: 'The storeys must be a list.' })
+    .min(1, { error: 'A mass needs at least one storey.' })
+    .max(200, { error: 'A mass may have at most 200 storeys.' }),
+  roof: roofSchema,
+  openings: listOf(openingSchema, 'openings', 2000).default([]),
+  partitions: listOf(partitionSchema, 'partitions', 500).default([]),
+  rooms: listOf(roomSchema, 'rooms', 500).default([]),
+  furniture: listOf(furnitureSchema, 'pieces of furniture', 500).default([]),
+};
+
+/** A footprint, setback or roof that cannot be built. */
+function checkShape(
+  mass: { [K in 'footprint' | 'storeys' | 'roof']: z.infer<(typeof massFields)[K]> },
+  context: z.RefinementCtx,
+): void {
+  const problem = footprintProblem(mass.footprint) ?? storeyProblem(mass) ?? roofProblem(mass);
+  if (problem) context.addIssue({ code: 'custom', message: problem });
+}
+
+/** Only read in Today: the mass stands only until one of the options is built. */
+const demolished = yesNo('demolished');
+
+export const massSchema = z.object({ ...massFields, demolished }).superRefine(checkShape);
+
+/** An imported mesh as it stands in the project. */
+const meshFields = {
+  id,
+  name,
+  mesh: sha256,
+  triangles: bounded('The triangle count', 1, 2_000_000),
+  /** Metres that the mesh is moved by. */
+  move: point3,
+  /** Anticlockwise turn about the z axis, seen from above. */
+  turnDeg: bounded('The turn', -360, 360, 'degrees'),
+  demolished: demolished.default(false),
+};
+
+export const modelSchema = z.object(meshFields);
+
+const openness = (label: string) => bounded(label, 0, 1);
+
+export const neighbourSchema = z.discriminatedUnion(
+  'kind',
+  [
+    z
+      .object({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) })
+      .superRefine(checkShape),
+    z.object({
+      kind: z.literal('wall'),
+      id,
+      name,
+      path: path('The wall'),
+      heightM: bounded('The height of the wall', 0.1, 100, 'm'),
+      thicknessM: bounded('The thickness of the wall', 0.02, 5, 'm'),
+      demolished: demolished.default(false),
+    }),
+    z.object({
+      kind: z.literal('fence'),
+      id,
+      name,
+      path: path('The fence'),
+      heightM: bounded('The height of the fence', 0.1, 30, 'm'),
+      /** Share of the light that passes. */
+      openness: openness('The openness of the fence'),
+      demolished: demolished.default(false),
+    }),
+    z.object({
+      kind: z.literal('tree'),
+      id,
+      name,
+      at: point2,
+      heightM: bounded('The height of the tree', 0.5, 120, 'm'),
+      crownM: bounded('The width of the crown', 0.2, 80, 'm'),
+      /** Height of the trunk below the crown. */
+      clearM: bounded('The height below the crown', 0, 100, 'm'),
+      crown: z.enum(['round', 'cone', 'column'], { error: 'A crown is “round”, “cone” or “column”.' }),
+      /** Share of the light that passes the crown in leaf, and bare. */
+      leafOpenness: openness('The openness in leaf'),
+      bareOpenness: openness('The openness when bare'),
+      leafFrom: monthDay,
+      leafUntil: monthDay,
+      demolished: demolished.default(false),
+    }),
+    z.object({ kind: z.literal('mesh'), ...meshFields }),
+  ],
+  { error: 'A neighbour is a “building”, “wall”, “fence”, “tree” or “mesh”.' },
+);
+
+export const optionSchema = z.object({
+  id,
+  name,
+  /** One or two characters that stand for the option everywhere. */
+  letter: z.string().min(1, { error: 'An option needs a letter.' }).max(2, {
+    error: 'The letter of an option has one or two characters.',
+  }),
+  /** Index into the palette of option hues and hatches. */
+  hue: whole('The hue', 0, 7),
+  note,
+  masses: z.array(massSchema, { error: 'The masses must be a list.' }).max(500, {
+    error: 'An option may have at most 500 masses.',
+  }),
+  /** Imported meshes that belong to this option. */
+  models: listOf(modelSchema, 'models', 200).default([]),
+  /** Openings made by rule in the masses of this option. */
+  rules: listOf(openingRuleSchema, 'rules', 100).default([]),
+});
+
+export type Mass = z.infer<typeof massSchema>;
+export type MassShape = Pick<Mass, keyof typeof massFields>;
+export type Storey = Mass['storeys'][number];
+export type Footprint = Mass['footprint'];
+export type Roof = z.infer<typeof roofSchema>;
+export type Partition = z.infer<typeof partitionSchema>;
+export type Room = z.infer<typeof roomSchema>;
+export type Furniture = z.infer<typeof furnitureSchema>;
+export type Neighbour = z.infer<typeof neighbourSchema>;
+export type BuildingNeighbour = Extract<Neighbour, { kind: 'building' }>;
+export type WallNeighbour = Extract<Neighbour, { kind: 'wall' }>;
+export type FenceNeighbour = Extract<Neighbour, { kind: 'fence' }>;
+export type TreeNeighbour = Extract<Neighbour, { kind: 'tree' }>;
+export type MeshNeighbour = Extract<Neighbour, { kind: 'mesh' }>;
+export type Model = z.infer<typeof modelSchema>;
+export type Option = z.infer<typeof optionSchema>;

@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { isZone } from '../../civil/zone';
+import { bounded, coordinate, id, listOf, name, point3, ring, whole, yesNo } from './parts';
+
+/** Points that a terrain may have. */
+export const MAX_TERRAIN_POINTS = 10_000;
+
+const placeSchema = z.object({
+  name: z
+    .string({ error: 'The place name must be text.' })
+    .max(80, { error: 'The place name may have at most 80 characters.' }),
+  latitudeDeg: bounded('Latitude', -90, 90, 'degrees'),
+  longitudeDeg: bounded('Longitude', -180, 180, 'degrees'),
+  elevationM: bounded('Elevation', -500, 9000, 'm'),
+  zone: z.string({ error: 'The time zone must be text.' }).refine(isZone, {
+    error: (issue) =>
+      `The time zone “${String(issue.input)}” does not exist; use an IANA name such as Europe/London.`,
+  }),
+  confirmed: yesNo('confirmed'),
+});
+
+const groundSchema = z.discriminatedUnion(
+  'kind',
+  [
+    z.object({ kind: z.literal('level'), levelM: coordinate }),
+    z.object({
+      kind: z.literal('plane'),
+      /** Level at the project origin. */
+      levelM: coordinate,
+      slopeDeg: bounded('The slope of the ground', 0, 60, 'degrees'),
+      /** Bearing towards which the ground falls, clockwise from drawing north. */
+      fallsTowardsDeg: bounded('The bearing of the fall', 0, 360, 'degrees'),
+    }),
+    z.object({
+      kind: z.literal('terrain'),
+      /** Spot heights; the ground is their Delaunay triangulation, level beyond them. */
+      points: listOf(point3, 'terrain points', MAX_TERRAIN_POINTS)
+        .min(3, { error: 'A terrain needs at least three points.' })
+        .superRefine((points, context) => {
+          const seen = new Set<string>();
+          for (const [x, y] of points) {
+            const key = `${x.toFixed(3)},${y.toFixed(3)}`;
+            if (seen.has(key)) {
+              context.addIssue({
+                code: 'custom',
+                message: `The terrain has two heights at (${x.toFixed(2)}, ${y.toFixed(2)}); keep one of them.`,
+              });
+              return;
+            }
+            seen.add(key);
+          }
+        }),
+    }),
+  ],
+  { error: 'The ground must be of kind “level”, “plane” or “terrain”.' },
+);
+
+export const siteSchema = z.object({
+  place: placeSchema,
+  north: z.object({
+    /** Clockwise from drawing north (+y) to true north. */
+    trueNorthDeg: bounded('True north', -180, 360, 'degrees'),
+    confirmed: yesNo('confirmed'),
+  }),
+  year: whole('The year', 1900, 2100),
+  boundary: ring('The site boundary').nullable(),
+  ground: groundSchema,
+});
+
+export const AREA_USES = ['garden', 'courtyard', 'play', 'allotment', 'terrace', 'other'] as const;
+
+/** An outdoor area that matters: on the ground, or at a level, as on a roof. */
+export const areaSchema = z.object({
+  id,
+  name,
+  use: z.enum(AREA_USES, { error: `The use of an area is one of ${AREA_USES.join(', ')}.` }),
+  outline: ring('The area'),
+  on: z.discriminatedUnion(
+    'kind',
+    [z.object({ kind: z.literal('ground') }), z.object({ kind: z.literal('level'), levelM: coordinate })],
+    { error: 'An area lies on the “ground” or at a “level”.' },
+  ),
+});
+
+export type Site = z.infer<typeof siteSchema>;
+export type Place = Site['place'];
+export type Ground = Site['ground'];
+export type Terrain = Extract<Ground, { kind: 'terrain' }>;
+export type Area = z.infer<typeof areaSchema>;

@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { bounded, coordinate, date, id, name, point3, ring, whole } from './parts';
+
+export const targetSchema = z.object({
+  id,
+  name,
+  kind: z.literal('ground', { error: 'A target must be of kind “ground”.' }),
+  outline: ring('The target'),
+  spacingM: bounded('The grid spacing', 0.05, 50, 'm'),
+  offsetM: bounded('The offset', 0.001, 20, 'm'),
+  /** Level of the target where it does not lie on the ground, as a roof terrace does. */
+  levelM: coordinate.optional(),
+});
+
+const windowSchema = z
+  .object({
+    from: date,
+    to: date,
+    /** Clock minutes on site since midnight, 0 to 1440. */
+    startMinutes: bounded('The start of the window', 0, 1439, 'minutes'),
+    endMinutes: bounded('The end of the window', 1, 1440, 'minutes'),
+  })
+  .superRefine((window, context) => {
+    if (window.to < window.from)
+      context.addIssue({
+        code: 'custom',
+        message: `The window of time ends (${window.to}) before it starts (${window.from}).`,
+      });
+    else if ((Date.parse(window.to) - Date.parse(window.from)) / 86_400_000 > 365)
+      context.addIssue({ code: 'custom', message: 'The window of time is longer than a year; shorten it.' });
+    if (window.endMinutes <= window.startMinutes)
+      context.addIssue({ code: 'custom', message: 'The hours of the window end before they start.' });
+  });
+
+export const studySchema = z.object({
+  id,
+  name,
+  kind: z.literal('sun-hours', { error: 'A study must be of kind “sun-hours”.' }),
+  targets: z.array(id, { error: 'The targets must be a list of ids.' }).max(50),
+  window: windowSchema,
+  stepMinutes: bounded('The step', 1, 60, 'minutes').refine(Number.isInteger, {
+    error: 'The step must be a whole number of minutes.',
+  }),
+  criterion: z.object({
+    /** Hours a point must have. */
+    atLeastH: bounded('The threshold', 0, 9000, 'h'),
+    /** Share of the area, 0 to 1, that must have them. */
+    share: bounded('The share of the area', 0, 1),
+    /** Where the criterion comes from. */
+    source: z.string().max(400, { error: 'The source may have at most 400 characters.' }),
+  }),
+  /** Colour scale in hours, kept the same for every option, or null to fit each result. */
+  scale: z.object({ minH: bounded('The scale', 0, 9000), maxH: bounded('The scale', 0, 9000) }).nullable(),
+});
+
+export const probeSchema = z.object({
+  id,
+  number: whole('The probe number', 1, 9999),
+  at: point3,
+  normal: point3,
+});
+
+export const viewpointSchema = z.object({
+  id,
+  name,
+  projection: z.enum(['perspective', 'parallel'], { error: 'A projection is “perspective” or “parallel”.' }),
+  eye: point3,
+  lookAt: point3,
+  /** Height of what a parallel view shows, metres. */
+  heightM: bounded('The height of the view', 0.1, 200_000, 'm'),
+});
+
+export type Target = z.infer<typeof targetSchema>;
+export type Study = z.infer<typeof studySchema>;
+export type WindowOfTime = z.infer<typeof windowSchema>;
+export type Probe = z.infer<typeof probeSchema>;
+export type Viewpoint = z.infer<typeof viewpointSchema>;

@@ -1,0 +1,180 @@
+import type { Scene } from '../scene/scene';
+import { type TreeBuffers, TriangleTree } from './tree';
+
+const GLASS = 0;
+const FENCE = 1;
+const LEAVES = 2;
+
+/** The buffers of a passage, for crossing a thread boundary. */
+export interface PassageBuffers extends TreeBuffers {
+  /** For each triangle: what it is, shares that pass (leaves: in leaf and bare), days in leaf as month × 100 + day. */
+  kind: Uint8Array;
+  share: Float64Array;
+  bare: Float64Array;
+  leafFrom: Uint16Array;
+  leafUntil: Uint16Array;
+  surface: Uint32Array;
+}
+
+/**
+ * What a ray meets that lets some of the light pass: panes, fences, crowns of trees.
+ * A pane passes its share at normal incidence × 1.018 cos θ (1 + sin³ θ) (Rivero 1958), at most that share; a fence its
+ * openness; a crown its openness of the day once for the whole way through it.
+ */
+export class Passage {
+  private readonly tree: TriangleTree;
+
+  private constructor(readonly buffers: PassageBuffers) {
+    this.tree = TriangleTree.from(buffers);
+  }
+
+  static from(buffers: PassageBuffers): Passage {
+    return new Passage(buffers);
+  }
+
+  /** The passage of a scene, or null when everything in it blocks. */
+  static of(scene: Scene): Passage | null {
+    const count = scene.surfaceOf.length - scene.opaque;
+    if (count === 0) return null;
+    const { bounds, links, vertices, order } = TriangleTree.build(scene.positions.subarray(scene.opaque * 9));
+    const buffers: PassageBuffers = {
+      bounds,
+      links,
+      vertices,
+      order,
+      kind: new Uint8Array(count),
+      share: new Float64Array(count),
+      bare: new Float64Array(count),
+      leafFrom: new Uint16Array(count),
+      leafUntil: new Uint16Array(count),
+      surface: scene.surfaceOf.slice(scene.opaque),
+    };
+    for (let t = 0; t < count; t++) {
+      const passing = scene.surfaces[buffers.surface[t]!]!.passing!;
+      if (passing.through === 'leaves') {
+        buffers.kind[t] = LEAVES;
+        buffers.share[t] = passing.leaf;
+        buffers.bare[t] = passing.bare;
+        buffers.leafFrom[t] = dayNumber(passing.from);
+        buffers.leafUntil[t] = dayNumber(passing.until);
+      } else {
+        buffers.kind[t] = passing.through === 'glass' ? GLASS : FENCE;
+        buffers.share[t] = passing.share;
+      }
+    }
+    return new Passage(buffers);
+  }
+
+  private readonly hitSurface = new Uint32Array(64);
+  private readonly hitAt = new Float64Array(64);
+  /** The surface that took most of the light of the ray asked for last; −1 when none took any. */
+  taker = -1;
+
+  /**
+   * Share of the light along a ray that gets through everything here, 0 to 1.
+   * @param day month × 100 + day, for the leaves
+   */
+  share(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, day: number): number {
+    const { bounds, links, vertices: v, order } = this.tree;
+    const { kind, share, bare, leafFrom, leafUntil, surface } = this.buffers;
+    const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
+    const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
+    const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
+    const length = Math.hypot(dx, dy, dz);
+    let passed = 1;
+    let hits = 0;
+    let least = 1;
+    this.taker = -1;
+    let top = 0;
+    stack[top++] = 0;
+    while (top > 0) {
+      const node = stack[--top]!;
+      const b = node * 6;
+      const x0 = (bounds[b]! - ox) * ix;
+      const x1 = (bounds[b + 3]! - ox) * ix;
+      const y0 = (bounds[b + 1]! - oy) * iy;
+      const y1 = (bounds[b + 4]! - oy) * iy;
+      const z0 = (bounds[b + 2]! - oz) * iz;
+      const z1 = (bounds[b + 5]! - oz) * iz;
+      const enter = Math.max(Math.min(x0, x1), Math.min(y0, y1), Math.min(z0, z1), 0);
+      const leave = Math.min(Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1));
+      if (!(enter <= leave)) continue;
+      const link = links[node * 2]!;
+      if (link >= 0) {
+        stack[top++] = link;
+        stack[top++] = node + 1;
+        continue;
+      }
+      const end = ~link + links[node * 2 + 1]!;
+      for (let t = ~link; t < end; t++) {
+        const o = t * 9;
+        const ax = v[o]! - ox,
+          ay = v[o + 1]! - oy,
+          az = v[o + 2]! - oz;
+        const bx = v[o + 3]! - ox,
+          by = v[o + 4]! - oy,
+          bz = v[o + 5]! - oz;
+        const cx = v[o + 6]! - ox,
+          cy = v[o + 7]! - oy,
+          cz = v[o + 8]! - oz;
+        const p = dx * (ay * bz - az * by) + dy * (az * bx - ax * bz) + dz * (ax * by - ay * bx);
+        const q = dx * (by * cz - bz * cy) + dy * (bz * cx - bx * cz) + dz * (bx * cy - by * cx);
+        const r = dx * (cy * az - cz * ay) + dy * (cz * ax - cx * az) + dz * (cx * ay - cy * ax);
+        const sum = p + q + r;
+        if (sum === 0 || (sum > 0 ? Math.min(p, q, r) < 0 : Math.max(p, q, r) > 0)) continue;
+        const volume = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+        const distance = volume / sum;
+        if (!(distance > 0)) continue;
+        const triangle = order[t]!;
+        // Of a closed crown only the side on which the ray leaves counts; sum > 0 where it meets a face from behind.
+        if (kind[triangle] === LEAVES && sum < 0) continue;
+        if (this.isTwice(surface[triangle]!, distance, hits)) continue;
+        if (hits < 64) {
+          this.hitSurface[hits] = surface[triangle]!;
+          this.hitAt[hits] = distance;
+          hits++;
+        }
+        let part = share[triangle]!;
+        if (kind[triangle] === LEAVES)
+          part = isInLeaf(day, leafFrom[triangle]!, leafUntil[triangle]!) ? part : bare[triangle]!;
+        else if (kind[triangle] === GLASS) {
+          const nx = (by - ay) * (cz - az) - (bz - az) * (cy - ay);
+          const ny = (bz - az) * (cx - ax) - (bx - ax) * (cz - az);
+          const nz = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
+          part *= glassFactor(Math.abs(sum) / (Math.hypot(nx, ny, nz) * length));
+        }
+        if (part < least) {
+          least = part;
+          this.taker = surface[triangle]!;
+        }
+        passed *= part;
+      }
+    }
+    return passed;
+  }
+
+  /** Whether a surface was already met at this distance: a ray through the edge between two of its triangles. */
+  private isTwice(surface: number, distance: number, hits: number): boolean {
+    for (let i = 0; i < hits; i++)
+      if (this.hitSurface[i] === surface && Math.abs(this.hitAt[i]! - distance) < 1e-7 * (1 + distance))
+        return true;
+    return false;
+  }
+}
+
+const stack = new Int32Array(128);
+
+/** How much less a pane passes at this cosine of the angle of incidence than at right angles (Rivero 1958). */
+export function glassFactor(cosine: number): number {
+  const sine = Math.sqrt(Math.max(0, 1 - cosine * cosine));
+  return Math.min(1, 1.018 * cosine * (1 + sine * sine * sine));
+}
+
+/** A day of the year, MM-DD, as month × 100 + day. */
+export function dayNumber(monthDay: string): number {
+  return Number(monthDay.slice(-5, -3)) * 100 + Number(monthDay.slice(-2));
+}
+
+function isInLeaf(day: number, from: number, until: number): boolean {
+  return from <= until ? day >= from && day <= until : day >= from || day <= until;
+}
