@@ -159,6 +159,7 @@ describeWithDatabase('the HTTP interface', () => {
       triangles: 1,
       move: [0, 0, 0],
       turnDeg: 0,
+      openness: 0,
       demolished: false,
     });
     const positions = Array.from(mesh.positions);

@@ -131,7 +131,8 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
     triangles: 1,
     move: [0, 0, 3],
     turnDeg: 0,
-    demolished: false,
+    openness: 0,
+      demolished: false,
   });
   const sail = { positions: Float64Array.of(0, 0, 0, 4, 0, 0, 0, 4, 1), triangles: Uint32Array.of(0, 1, 2) };
   expect(triangles(assembleScene(project, 'a', new Map([['a'.repeat(64), sail]])))).toBe(8);

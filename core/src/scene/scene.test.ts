@@ -162,6 +162,7 @@ test('meshes are turned, then moved; a missing one is told', () => {
       triangles: 1,
       move: [0, 0, 0],
       turnDeg: 0,
+      openness: 0,
       demolished: false,
     },
   ];

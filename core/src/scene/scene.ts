@@ -302,10 +302,10 @@ function meshPiece(model: Model | MeshNeighbour, meshes: MeshStore): Piece {
     storey: null,
     face: null,
     opening: null,
-    passing: null,
+    passing: model.openness > 0 ? { through: 'glass', share: model.openness } : null,
   };
   const count = triangles.length / 3;
-  return pieceOf(positions, new Uint32Array(count), [surface], count);
+  return pieceOf(positions, new Uint32Array(count), [surface], model.openness > 0 ? 0 : count);
 }
 
 /** Vertices of a mesh turned about z and moved; 3 numbers a vertex. */

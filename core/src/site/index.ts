@@ -1,1 +1,2 @@
+export * from './local-frame';
 export * from './terrain';

@@ -132,6 +132,8 @@ const meshFields = {
   move: point3,
   /** Anticlockwise turn about the z axis, seen from above. */
   turnDeg: bounded('The turn', -360, 360, 'degrees'),
+  /** Share of the light that passes it, as through glass; 0 blocks. */
+  openness: bounded('The openness of the mesh', 0, 1).default(0),
   demolished: demolished.default(false),
 };
 

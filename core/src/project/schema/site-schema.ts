@@ -67,9 +67,9 @@ export const siteSchema = z.object({
   ground: groundSchema,
 });
 
-export const AREA_USES = ['garden', 'courtyard', 'play', 'allotment', 'terrace', 'other'] as const;
+export const AREA_USES = ['garden', 'courtyard', 'play', 'allotment', 'terrace', 'room', 'other'] as const;
 
-/** An outdoor area that matters: on the ground, or at a level, as on a roof. */
+/** An area that matters: on the ground, or at a level, as on a roof. */
 export const areaSchema = z.object({
   id,
   name,

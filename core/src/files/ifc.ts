@@ -1,0 +1,236 @@
+import type { FlatMesh, IfcAPI } from 'web-ifc';
+import { InputError } from '../errors';
+import type { Point2 } from '../geometry/ring';
+import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
+import { checkStep } from './step-check';
+import { MeshGather } from './mesh-gather';
+import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';
+
+/** Codes of the entities that are asked for, as the reading library numbers them. */
+interface Codes {
+  IFCSITE: number;
+  IFCSPACE: number;
+  IFCOPENINGELEMENT: number;
+  IFCRELCONTAINEDINSPATIALSTRUCTURE: number;
+  IFCRELAGGREGATES: number;
+  IFCBUILDINGSTOREY: number;
+  IFCGEOMETRICREPRESENTATIONCONTEXT: number;
+}
+
+/** The reading library, started, with its codes. Who calls gives it, since its bytes lie elsewhere in every surrounding. */
+export interface IfcReader {
+  api: IfcAPI;
+  codes: Codes;
+}
+
+type Line = Record<string, unknown> & { value?: unknown };
+
+/**
+ * Reads an IFC file through web-ifc (metres, z up): the elements of the building, one group an element with its kind and
+ * storey; spaces as rooms; latitude, longitude and elevation of the site; true north.
+ * Throws InputError `ifc`, `too-large`, `empty` or `too-many-triangles`.
+ */
+export function readIfc(bytes: Uint8Array, { api, codes }: IfcReader, progress?: ReadProgress): ModelFile {
+  checkSize(bytes);
+  const head = String.fromCharCode(...bytes.subarray(0, 64));
+  if (!head.trimStart().startsWith('ISO-10303-21'))
+    throw new InputError('ifc', 'This is not an IFC file: it does not begin with ISO-10303-21.');
+  checkStep(bytes);
+  const id = open(bytes, api);
+  try {
+    return gatherModel(id, api, codes, progress);
+  } catch (error) {
+    if (error instanceof InputError) throw error;
+    throw new InputError(
+      'ifc',
+      'The IFC file is not sound: its elements cannot be resolved; export it again.',
+    );
+  } finally {
+    if (api.IsModelOpen(id)) api.CloseModel(id);
+  }
+}
+
+function open(bytes: Uint8Array, api: IfcAPI): number {
+  try {
+    const id = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
+    if (id >= 0) return id;
+  } catch {
+    // Said below.
+  }
+  throw new InputError('ifc', 'The IFC file is cut off or not sound; export it again.');
+}
+
+function gatherModel(id: number, api: IfcAPI, codes: Codes, progress?: ReadProgress): ModelFile {
+  const model = blankModel('ifc');
+  model.unit = 'm';
+  model.up = 'z';
+  readSite(id, api, codes, model);
+  const storeyOf = storeys(id, api, codes);
+  const gather = new MeshGather();
+  const spaces: { element: number; points: number[] }[] = [];
+  let done = 0;
+  const line = (element: number): Line => (api.GetLine(id, element) ?? {}) as Line;
+  const take = (flat: FlatMesh): void => {
+    if ((done++ & 63) === 0 && progress?.(Math.min(0.95, done / (done + 500))) === false)
+      throw new InputError('stopped', 'Reading was stopped.');
+    const code = api.GetLineType(id, flat.expressID) as number;
+    if (code === codes.IFCOPENINGELEMENT) return;
+    const kind = plainKind(api.GetNameFromTypeCode(code));
+    const isSpace = code === codes.IFCSPACE;
+    const storey = storeyOf.has(flat.expressID) ? { storey: storeyOf.get(flat.expressID)! } : {};
+    const name = cleanName(textOf(line(flat.expressID).Name), `${kind} ${flat.expressID}`);
+    let glass: boolean | null = null;
+    const low: number[] = [];
+    for (let g = 0; g < flat.geometries.size(); g++) {
+      const placed = flat.geometries.get(g);
+      const geometry = api.GetGeometry(id, placed.geometryExpressID);
+      const vertices = api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+      const indices = api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
+      if (indices.length / 3 + gather.count > MAX_TRIANGLES) throw tooMany(gather.count + indices.length / 3);
+      const isGlass = placed.color.w < 0.95;
+      if (!isSpace && isGlass !== glass) {
+        glass = isGlass;
+        gather.group(`${name}${isGlass ? ' glass' : ''}`, { kind: isGlass ? 'glass' : kind, ...storey });
+      }
+      addGeometry(vertices, indices, placed.flatTransformation, isSpace ? null : gather, low);
+      geometry.delete();
+    }
+    if (isSpace) spaces.push({ element: flat.expressID, points: low });
+  };
+  api.StreamAllMeshes(id, take);
+  // Spaces are left out of all meshes; they are asked for by their type.
+  api.StreamAllMeshesWithTypes(id, [codes.IFCSPACE], take);
+  model.mesh = gather.mesh('ifc', 'The IFC file holds no building elements with a shape.');
+  model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
+  model.rooms = spaces.flatMap(({ element, points }) => {
+    const outline = floorOutline(points);
+    const entry = line(element);
+    const name = cleanName(textOf(entry.LongName) ?? textOf(entry.Name), 'Room');
+    const level = points.reduce((low, v, i) => (i % 3 === 2 ? Math.min(low, v) : low), Infinity);
+    return outline ? [{ name, storey: storeyOf.get(element) ?? '', outline, level }] : [];
+  });
+  if (gather.flat) model.notes.push(`${gather.flat} triangles without area are left out.`);
+  return model;
+}
+
+/** Triangles in the project's axes: the library gives y up, which is turned back. Six numbers a vertex: place, normal. */
+function addGeometry(
+  vertices: Float32Array,
+  indices: Uint32Array,
+  m: readonly number[],
+  gather: MeshGather | null,
+  points: number[],
+): void {
+  const place = (i: number): [number, number, number] => {
+    const [x, y, z] = [vertices[i * 6]!, vertices[i * 6 + 1]!, vertices[i * 6 + 2]!];
+    const at = (row: number) => m[row]! * x + m[row + 4]! * y + m[row + 8]! * z + m[row + 12]!;
+    return [round(at(0)), round(-at(2)), round(at(1))];
+  };
+  if (!gather) {
+    for (const i of indices) points.push(...place(i));
+    return;
+  }
+  for (let i = 0; i + 2 < indices.length; i += 3) {
+    const corner = (k: number) => gather.corner(place(indices[i + k]!));
+    gather.triangle(corner(0), corner(1), corner(2));
+  }
+}
+
+/** To the hundredth of a millimetre, so that corners that meet are one in spite of single precision. */
+function round(metres: number): number {
+  return Math.round(metres * 1e5) / 1e5;
+}
+
+/** The outline of the lowest flat face of a space. Nine numbers a triangle. */
+function floorOutline(points: number[]): Point2[] | null {
+  let low = Infinity;
+  for (let i = 2; i < points.length; i += 3) low = Math.min(low, points[i]!);
+  const edges = new Map<string, [Point2, Point2]>();
+  const key = (p: Point2) => `${p[0]},${p[1]}`;
+  for (let t = 0; t < points.length; t += 9) {
+    if ([2, 5, 8].some((k) => Math.abs(points[t + k]! - low) > 1e-3)) continue;
+    const corners = [0, 3, 6].map((k): Point2 => [points[t + k]!, points[t + k + 1]!]);
+    corners.forEach((a, k) => {
+      const b = corners[(k + 1) % 3]!;
+      if (!edges.delete(`${key(b)}>${key(a)}`)) edges.set(`${key(a)}>${key(b)}`, [a, b]);
+    });
+  }
+  const next = new Map([...edges.values()].map(([a, b]) => [key(a), { a, b }]));
+  const first = next.values().next().value;
+  if (!first) return null;
+  const ring: Point2[] = [];
+  let here: { a: Point2; b: Point2 } | undefined = first;
+  while (here && ring.length <= edges.size) {
+    ring.push(here.a);
+    if (key(here.b) === key(first.a)) return ring.length >= 3 ? ring : null;
+    here = next.get(key(here.b));
+  }
+  return null;
+}
+
+function plainKind(name: string): string {
+  return cleanName(name, 'element')
+    .replace(/^IFC/i, '')
+    .replace(/STANDARDCASE$|ELEMENTEDCASE$/i, '')
+    .toLowerCase();
+}
+
+function textOf(value: unknown): string | undefined {
+  const inner = (value as Line | null | undefined)?.value;
+  return typeof inner === 'string' && inner.trim() ? inner : undefined;
+}
+
+function numbersOf(value: unknown): number[] {
+  const list: unknown = Array.isArray(value) ? value : (value as Line | null | undefined)?.value;
+  if (!Array.isArray(list)) return [];
+  return list.map((item) => Number(typeof item === 'object' && item !== null ? (item as Line).value : item));
+}
+
+/** Degrees, minutes, seconds and millionths of a second, all of one sign. */
+function degreesOf(value: unknown): number | null {
+  const [d, m = 0, s = 0, u = 0] = numbersOf(value);
+  return d === undefined || !Number.isFinite(d) ? null : d + m / 60 + s / 3600 + u / 3.6e9;
+}
+
+function readSite(id: number, api: IfcAPI, codes: Codes, model: ModelFile): void {
+  for (const element of api.GetLineIDsWithType(id, codes.IFCSITE)) {
+    const site = api.GetLine(id, element) as Line;
+    const latitudeDeg = degreesOf(site.RefLatitude);
+    const longitudeDeg = degreesOf(site.RefLongitude);
+    if (latitudeDeg === null || longitudeDeg === null) continue;
+    if (Math.abs(latitudeDeg) > 90 || Math.abs(longitudeDeg) > 180) continue;
+    const elevation = Number((site.RefElevation as Line | null)?.value);
+    model.site = {
+      latitudeDeg,
+      longitudeDeg,
+      elevationM: site.RefElevation && Number.isFinite(elevation) ? elevation : null,
+    };
+    break;
+  }
+  for (const element of api.GetLineIDsWithType(id, codes.IFCGEOMETRICREPRESENTATIONCONTEXT)) {
+    const context = api.GetLine(id, element, true) as Line;
+    const [x, y] = numbersOf((context.TrueNorth as Line | null)?.DirectionRatios);
+    // The direction of true north in the model's plan; 0, 1 is drawing north.
+    if (x !== undefined && y !== undefined && Math.hypot(x, y) > 1e-9)
+      model.trueNorthDeg = Math.round(((Math.atan2(x, y) * 180) / Math.PI) * 1e6) / 1e6;
+  }
+}
+
+/** The storey of every element and space that the file places in one. */
+function storeys(id: number, api: IfcAPI, codes: Codes): Map<number, string> {
+  const names = new Map<number, string>();
+  for (const element of api.GetLineIDsWithType(id, codes.IFCBUILDINGSTOREY))
+    names.set(element, cleanName(textOf((api.GetLine(id, element) as Line).Name), 'Storey'));
+  const found = new Map<number, string>();
+  const note = (line: Line, whole: string, parts: string) => {
+    const storey = names.get(Number((line[whole] as Line | null)?.value));
+    const list = line[parts];
+    if (storey !== undefined && Array.isArray(list))
+      for (const part of list as Line[]) found.set(Number(part?.value), storey);
+  };
+  for (const element of api.GetLineIDsWithType(id, codes.IFCRELCONTAINEDINSPATIALSTRUCTURE))
+    note(api.GetLine(id, element) as Line, 'RelatingStructure', 'RelatedElements');
+  for (const element of api.GetLineIDsWithType(id, codes.IFCRELAGGREGATES))
+    note(api.GetLine(id, element) as Line, 'RelatingObject', 'RelatedObjects');
+  return found;
+}

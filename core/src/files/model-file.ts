@@ -1,0 +1,108 @@
+import { InputError } from '../errors';
+import type { Point2 } from '../geometry/ring';
+import type { Mesh } from '../scene/scene';
+import type { ModelUnit, UpAxis } from './model-units';
+
+/** Bytes that a model file may have. */
+export const MAX_MODEL_BYTES = 200 * 1024 * 1024;
+
+/** An open format that can be read. */
+export type ModelFormat = 'obj' | 'stl' | 'glb' | 'geojson' | 'cityjson' | 'ifc' | 'dxf';
+
+/** Triangles of a model that belong together, from `firstTriangle` up to the next group's. */
+export interface ModelGroup {
+  name: string;
+  firstTriangle: number;
+  /** What the file says that it is, in words: wall, window, slab, building … */
+  kind?: string;
+  /** Name of the storey that it belongs to. */
+  storey?: string;
+}
+
+/** An outline that may become a building, an area or a boundary. */
+export interface ModelFootprint {
+  name: string;
+  /** Layer or class in the file. */
+  layer: string;
+  outer: Point2[];
+  holes: Point2[][];
+  /** Height above its foot, in the file's units, where the file gives one. */
+  height: number | null;
+  /** Everything else that the file says of it. */
+  properties: Record<string, string | number>;
+}
+
+/** What a model file holds, in its own units and axes. */
+export interface ModelFile {
+  format: ModelFormat;
+  mesh: Mesh | null;
+  groups: ModelGroup[];
+  footprints: ModelFootprint[];
+  /** Unit and axis that the format or the file states, or null where it must be asked. */
+  unit: ModelUnit | null;
+  up: UpAxis | null;
+  /** `true` when outlines are in longitude and latitude, degrees. */
+  geographic: boolean;
+  /** What the file says of the site. */
+  site: { latitudeDeg: number; longitudeDeg: number; elevationM: number | null } | null;
+  trueNorthDeg: number | null;
+  /** Rooms of the file, in its own units and axes. */
+  rooms: { name: string; storey: string; outline: Point2[]; level: number }[];
+  /** What was left out or mended, one sentence each. */
+  notes: string[];
+}
+
+/** Called now and then with the share read; return false to stop. */
+export type ReadProgress = (share: number) => boolean | void;
+
+/** A model file with nothing in it yet. */
+export function blankModel(format: ModelFormat): ModelFile {
+  return {
+    format,
+    mesh: null,
+    groups: [],
+    footprints: [],
+    unit: null,
+    up: null,
+    geographic: false,
+    site: null,
+    trueNorthDeg: null,
+    rooms: [],
+    notes: [],
+  };
+}
+
+/** Throws InputError `too-large` or `empty`. */
+export function checkSize(bytes: Uint8Array): void {
+  if (bytes.length > MAX_MODEL_BYTES)
+    throw new InputError(
+      'too-large',
+      `The file has ${Math.round(bytes.length / 1048576)} MB; at most ${MAX_MODEL_BYTES / 1048576} MB can be read. Leave out what is far from the site.`,
+    );
+  if (bytes.length === 0) throw new InputError('empty', 'The file is empty.');
+}
+
+/** JSON of a file. Throws InputError with the given code when it is none. */
+export function parseJson(bytes: Uint8Array, code: string, what: string): unknown {
+  try {
+    return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as unknown;
+  } catch {
+    throw new InputError(code, `This is not ${what}: it does not hold sound JSON.`);
+  }
+}
+
+/** A name out of a file, shortened and without control characters. */
+export function cleanName(raw: unknown, fallback: string): string {
+  const text = typeof raw === 'string' || typeof raw === 'number' ? String(raw) : '';
+  // eslint-disable-next-line no-control-regex -- names out of files may hold anything
+  const plain = text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
+  return plain.slice(0, 80) || fallback;
+}
+
+/** A name that none of the names before has: with a number behind it where needed. */
+export function freshName(name: string, taken: Set<string>): string {
+  let fresh = name;
+  for (let n = 2; taken.has(fresh); n++) fresh = `${name.slice(0, 74)} ${n}`;
+  taken.add(fresh);
+  return fresh;
+}
