@@ -1,62 +1,75 @@
 import { InputError, type ModelFile } from '@dial-shade/core';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
+import { type ChildProcess, fork } from 'node:child_process';
+import { join } from 'node:path';
 
 /** Time that reading may take whatever the size of the file, and more for each megabyte. */
-const LEAST_MS = 3_000;
+const LEAST_MS = 2_000;
 const PER_MB_MS = 4_000;
 
 /**
- * Reads IFC in a thread of its own, which is ended when it takes too long: the reading library trusts its input, and
+ * Reads IFC in a process of its own, which is ended when it takes too long: the reading library trusts its input, and
  * some unsound files keep it busy for ever.
  */
 export class GuardedIfc {
-  private worker: Worker | null = null;
+  private child: ChildProcess | null = null;
 
+  /** @param folder the folder of this file, where the entry of the process stands beside it */
   constructor(private readonly folder: string) {}
 
+  /** Throws InputError `ifc` when the file cannot be read, or not in time. */
   async read(bytes: Uint8Array): Promise<ModelFile> {
-    this.worker ??= new Worker(join(this.folder, 'ifc-worker.ts'), { execArgv: ['--import', 'tsx'] });
-    const worker = this.worker;
+    this.child ??= await start(this.folder);
+    const { child } = this;
     const limit = LEAST_MS + (bytes.length / 1048576) * PER_MB_MS;
-    return new Promise((resolve, reject) => {
-      const end = (refused: string | null, model?: ModelFile, dead = false) => {
-        clearTimeout(timer);
-        worker.removeAllListeners();
-        if (dead) {
-          this.worker = null;
-          void worker.terminate();
-        }
-        if (model) resolve(model);
-        else reject(new InputError('ifc', refused!));
-      };
-      const timer = setTimeout(
-        () =>
-          end(
-            'The IFC file is not sound: reading it did not come to an end; export it again.',
-            undefined,
-            true,
-          ),
-        limit,
-      );
-      worker.on('message', ({ model, refused }: { model?: ModelFile; refused?: string }) =>
-        end(refused ?? null, model),
-      );
-      worker.on('error', () =>
-        end('The IFC file is not sound: it cannot be resolved; export it again.', undefined, true),
-      );
-      worker.postMessage(bytes);
-    });
+    try {
+      return await answerOf(child, bytes, limit);
+    } catch (error) {
+      if (!(error instanceof Ended)) throw error;
+      await this.close();
+      throw new InputError('ifc', `The IFC file is not sound: ${error.message}; export it again.`);
+    }
   }
 
   async close(): Promise<void> {
-    await this.worker?.terminate();
-    this.worker = null;
+    const { child } = this;
+    this.child = null;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
   }
 }
 
-/** The folder of this file, where the worker stands beside it. */
-export function guardFolder(): string {
-  return dirname(fileURLToPath(import.meta.url));
+/** The process can no longer be used. */
+class Ended extends Error {}
+
+function answerOf(child: ChildProcess, bytes: Uint8Array, limit: number): Promise<ModelFile> {
+  return new Promise((resolve, reject) => {
+    const done = (settle: () => void) => {
+      clearTimeout(timer);
+      child.removeAllListeners();
+      settle();
+    };
+    const timer = setTimeout(() => done(() => reject(new Ended('reading it did not come to an end'))), limit);
+    child.on('message', ({ model, refused }: { model?: ModelFile; refused?: string }) =>
+      done(() => (model ? resolve(model) : reject(new InputError('ifc', refused!)))),
+    );
+    child.on('exit', () => done(() => reject(new Ended('it cannot be resolved'))));
+    child.send(bytes);
+  });
+}
+
+/** A process that is ready to read; starting it does not count towards the time of a file. */
+async function start(folder: string): Promise<ChildProcess> {
+  const child = fork(join(folder, 'ifc-process.ts'), {
+    execArgv: ['--import', 'tsx'],
+    serialization: 'advanced',
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.once('message', () => resolve());
+    child.once('exit', () => reject(new Error('The process that reads IFC could not be started.')));
+  });
+  child.removeAllListeners();
+  return child;
 }

@@ -4,6 +4,7 @@ import {
   type Ground,
   type Mass,
   type Neighbour,
+  type OpeningRule,
   plainMass,
   type Point2,
   type Project,
@@ -51,9 +52,60 @@ function terrace(): Neighbour[] {
   return [...houses, ...walls];
 }
 
+function tree(id: string, name: string, at: [number, number], heightM: number, crownM: number): Neighbour {
+  return {
+    kind: 'tree',
+    id,
+    name,
+    at,
+    heightM,
+    crownM,
+    clearM: heightM * 0.28,
+    crown: 'round',
+    leafOpenness: 0.2,
+    bareOpenness: 0.62,
+    leafFrom: '04-25',
+    leafUntil: '10-28',
+    demolished: false,
+  };
+}
+
+/** Windows of one size in every wall that faces one of the sectors. */
+function lights(
+  id: string,
+  name: string,
+  scope: Partial<OpeningRule['scope']>,
+  make: OpeningRule['make'],
+): OpeningRule {
+  return {
+    id,
+    name,
+    scope: { owners: null, sectors: null, storeys: null, walls: null, ...scope },
+    make,
+    glazing: 'double-coated',
+    revealM: 0.12,
+    openable: true,
+  };
+}
+
 function neighbours(): Neighbour[] {
   return [
     ...terrace(),
+    tree('rowan', 'Rowan at the gate', [-2.5, 24.5], 7, 5),
+    tree('lime', 'Lime in the lane', [42, 3], 11, 7.5),
+    {
+      kind: 'fence',
+      id: 'allotment-fence',
+      name: 'Allotment fence',
+      path: [
+        [-29, 14],
+        [-4, 14],
+        [-4, 41],
+      ],
+      heightM: 1.3,
+      openness: 0.45,
+      demolished: false,
+    },
     building('chapel-nave', 'Chapel nave', box(47, -38, 11, 22), [7.5], { kind: 'gable', riseM: 5.5 }),
     building('chapel-tower', 'Chapel tower', box(49.5, -16, 6, 6), [6, 5.5, 5.5], {
       kind: 'pyramid',
@@ -126,7 +178,20 @@ export function kelpLane(): Project {
         hue: 0,
         note: 'One bar along the lane.',
         models: [],
-        rules: [],
+        rules: [
+          lights(
+            'treatment',
+            'Treatment rooms',
+            { sectors: ['south', 'west'], storeys: [0] },
+            { by: 'ratio', ratio: 0.4, sillM: 0.9, headM: 3, jambM: 0.3, bayM: 3.4 },
+          ),
+          lights(
+            'flats',
+            'Flats',
+            { storeys: [1, 2, 3, 4] },
+            { by: 'size', widthM: 1.5, heightM: 1.6, spacingM: 3.4, sillM: 0.8, jambM: 0.8 },
+          ),
+        ],
         masses: [
           mass('bar', 'Bar', box(2, 4, 34, 12), [3.8, 3.1, 3.1, 3.1, 3.1], { kind: 'flat', parapetM: 0.9 }),
         ],
@@ -150,6 +215,26 @@ export function kelpLane(): Project {
         masses: stepped(),
         models: [],
         rules: [],
+      },
+    ],
+    neighbourRules: [
+      {
+        ...lights(
+          'terrace-windows',
+          'Terrace windows',
+          { owners: [1, 2, 3, 4, 5].map((i) => `terrace-${i}`), sectors: ['south'] },
+          { by: 'size', widthM: 1.1, heightM: 1.3, spacingM: 2.6, sillM: 0.9, jambM: 0.6 },
+        ),
+        glazing: 'single',
+      },
+    ],
+    areas: [
+      {
+        id: 'play',
+        name: 'Play corner',
+        use: 'play',
+        outline: box(29, 19, 7, 6).map(([x, y]) => [x, y]),
+        on: { kind: 'ground' },
       },
     ],
     targets: [

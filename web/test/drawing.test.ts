@@ -1,14 +1,7 @@
 import './browser-stand-in';
 import { kelpLane } from '@dial-shade/samples';
-import {
-  closeDrawing,
-  drawClick,
-  draftOutline,
-  snapCorners,
-  snapPoint,
-  useDraft,
-  cancelDrawing,
-} from '../src/board/drawing';
+import { closeDrawing, drawClick, draftOutline, useDraft, cancelDrawing } from '../src/board/drawing';
+import { snap, snapTargets } from '../src/board/tools/snap';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, openProject } from '../src/state/project-store';
 import { setView, useView } from '../src/state/view-store';
@@ -24,17 +17,52 @@ beforeEach(() => {
   setView({ optionId: 'a', activeStudy: null, tool: POLYGON });
 });
 
+const FREE = { corners: [], edges: [] };
+
 test('points fall on the half-metre grid and square to the edge before', () => {
-  expect(snapPoint([3.21, -4.7], { points: [], pointer: null })).toEqual([3, -4.5]);
-  const after = { points: [[0, 0] as const], pointer: null };
-  expect(snapPoint([10.1, 0.4], after)).toEqual([10, 0]);
-  expect(snapPoint([0.3, 8.2], after)).toEqual([0, 8]);
-  expect(snapPoint([7.3, 6.1], after)).toEqual([7.5, 6]);
+  expect(snap([3.21, -4.7], FREE, [], 0.2)).toMatchObject({ p: [3, -4.5], by: 'grid' });
+  expect(snap([10.1, 0.4], FREE, [[0, 0]], 0.2).p).toEqual([10, 0]);
+  expect(snap([0.3, 8.2], FREE, [[0, 0]], 0.2).p).toEqual([0, 8]);
+  expect(snap([7.3, 6.1], FREE, [[0, 0]], 0.2).p).toEqual([7.5, 6]);
+});
+
+test('a slanted edge is met at a right angle, its length in steps of the grid', () => {
+  const { p, by } = snap(
+    [-1.1, 7.05],
+    FREE,
+    [
+      [0, 0],
+      [4, 3],
+    ],
+    0.2,
+  );
+  expect(by).toBe('right angle');
+  expect((p[0] - 4) * 4 + (p[1] - 3) * 3).toBeCloseTo(0, 9);
+  expect(Math.hypot(p[0] - 4, p[1] - 3) % 0.5).toBeCloseTo(0, 9);
+});
+
+test('corners come before edges, edges before lines, and lines show their guide', () => {
+  const targets = {
+    corners: [
+      [10, 0],
+      [10, 8],
+    ] as [number, number][],
+    edges: [
+      [
+        [10, 0],
+        [10, 8],
+      ],
+    ] as [[number, number], [number, number]][],
+  };
+  expect(snap([10.2, 0.1], targets, [], 0.3)).toMatchObject({ p: [10, 0], by: 'corner' });
+  expect(snap([10.2, 4.1], targets, [], 0.3)).toMatchObject({ p: [10, 4.1], by: 'edge' });
+  const line = snap([3.3, 8.1], targets, [], 0.3);
+  expect(line).toMatchObject({ p: [3.5, 8], by: 'line' });
+  expect(line.guides).toHaveLength(1);
 });
 
 test('corners of what is shown can be snapped to, those of other options not', () => {
-  const corners = (option: string) =>
-    snapCorners(kelpLane(), option, { points: [], pointer: null }).map(String);
+  const corners = (option: string) => snapTargets(kelpLane(), option, []).corners.map(String);
   expect(corners('a')).toContain('2,4');
   expect(corners('b')).not.toContain('2,4');
   expect(corners('b')).toContain('0,36');
@@ -108,7 +136,7 @@ test('an outline that crosses itself is refused with the reason, and its points 
   ] as const)
     drawClick(POLYGON, p);
   closeDrawing(POLYGON);
-  expect(useNotices.getState().notices[0]!.text).toContain('The target crosses itself near (5.00, 5.00)');
+  expect(useNotices.getState().notices[0]!.text).toContain('The outline crosses itself near (5.00, 5.00)');
   expect(currentProject().targets).toHaveLength(2);
   expect(useDraft.getState().points).toHaveLength(4);
 });
@@ -128,7 +156,7 @@ test('a footprint becomes a mass of the option on the board, chosen at once', ()
 test('a rectangle without area is refused and begun anew; one within another mass is allowed and said', () => {
   drawClick(MASS, [60, 0]);
   drawClick(MASS, [70, 0]);
-  expect(useNotices.getState().notices[0]!.text).toMatch('The footprint has two corners in the same place');
+  expect(useNotices.getState().notices[0]!.text).toMatch('The outline has two corners in the same place');
   expect(useDraft.getState().points).toEqual([]);
   drawClick(MASS, [10, 6]);
   drawClick(MASS, [14, 10]);

@@ -132,7 +132,7 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
     move: [0, 0, 3],
     turnDeg: 0,
     openness: 0,
-      demolished: false,
+    demolished: false,
   });
   const sail = { positions: Float64Array.of(0, 0, 0, 4, 0, 0, 0, 4, 1), triangles: Uint32Array.of(0, 1, 2) };
   expect(triangles(assembleScene(project, 'a', new Map([['a'.repeat(64), sail]])))).toBe(8);
@@ -152,8 +152,7 @@ test('ink is drawn where faces meet at an angle, not along storeys', () => {
 
 test('solids carry the flat normal of their face and the colour of their owner', () => {
   const scene = sceneOf(BLOCK);
-  const colours = scene.owners.map((_, i): [number, number, number] => [i / 10, 0.5, 1]);
-  const geometry = solidGeometry(scene, colours);
+  const geometry = solidGeometry(scene, (surface) => [scene.ownerOf[surface]! / 10, 0.5, 1]);
   const normal = geometry.getAttribute('normal');
   const colour = geometry.getAttribute('color');
   scene.surfaceOf.forEach((surface, t) => {

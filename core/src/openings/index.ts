@@ -3,3 +3,4 @@ export * from './fitted';
 export * from './outline';
 export * from './party';
 export * from './rule';
+export * from './facades';

@@ -3,3 +3,4 @@ export * from './mass-solid';
 export * from './neighbour-solid';
 export * from './piece';
 export * from './scene';
+export * from './model-problems';

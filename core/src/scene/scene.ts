@@ -2,6 +2,7 @@ import { RAD } from '../civil/angle';
 import { InputError } from '../errors';
 import { type FittedBody, fitOpenings } from '../openings/fitted';
 import type {
+  BuildingNeighbour,
   Glazing,
   Ground,
   Mass,
@@ -84,9 +85,15 @@ function cached(
 
 /** Openings of every body that has any, in one option. */
 export interface OpeningsOf {
-  /** By the body itself, which is a neighbour of kind building or a mass. */
+  /** Every building that stands in the option, with the option that holds it (null: a neighbour). */
+  bodies: { body: Mass | BuildingNeighbour; optionId: string | null }[];
+  /** By the body itself; null when it has no openings and no rules. */
   of(body: MassShape): FittedBody | null;
+  /** The same, also for a body without any. */
+  fitted(body: MassShape): FittedBody;
 }
+
+const NO_RULES: readonly OpeningRule[] = [];
 
 /** The openings of an option: fitted on first use, remembered with the bodies. */
 export function openingsIn(project: Project, optionId: string): OpeningsOf {
@@ -101,17 +108,24 @@ export function openingsIn(project: Project, optionId: string): OpeningsOf {
   const todayRules = project.options.find((item) => item.id === TODAY)?.rules ?? [];
   for (const body of today) rulesOf.set(body, todayRules);
   for (const body of own) rulesOf.set(body, option.rules);
+  const fitted = (body: MassShape) =>
+    fitOpenings(body, body.id, {
+      ground,
+      trueNorthDeg: project.site.north.trueNorthDeg,
+      rules: rulesOf.get(body) ?? NO_RULES,
+      others: bodies,
+    });
   return {
+    bodies: [
+      ...standing.map((body) => ({ body, optionId: null })),
+      ...today.map((body) => ({ body, optionId: TODAY })),
+      ...own.map((body) => ({ body, optionId })),
+    ],
     of(body) {
-      const rules = rulesOf.get(body) ?? [];
-      if (rules.length === 0 && body.openings.length === 0) return null;
-      return fitOpenings(body, body.id, {
-        ground,
-        trueNorthDeg: project.site.north.trueNorthDeg,
-        rules,
-        others: bodies,
-      });
+      const rules = rulesOf.get(body) ?? NO_RULES;
+      return rules.length === 0 && body.openings.length === 0 ? null : fitted(body);
     },
+    fitted,
   };
 }
 

@@ -1,5 +1,7 @@
-import { remove, removeMass, TODAY } from '@dial-shade/core';
+import { findBody, findOwner, removeOwners, TODAY } from '@dial-shade/core';
 import { boardView } from '../board/board-view';
+import { ownerKey } from '../board/use-scene';
+import { removeOpening } from '../openings/use-facade';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
 import { useDialogs } from './dialogs';
@@ -13,15 +15,31 @@ export interface Command {
   run: () => void;
 }
 
-/** Removes what is chosen on the board. */
+/** Removes what is chosen on the board: the opening that is being worked on, or the things themselves. */
 export function removeSelection(): void {
-  const { selection } = useView.getState();
+  const { selection, also, opening, locked } = useView.getState();
   if (!selection) return;
-  const refused =
-    selection.optionId === null
-      ? edit('remove a neighbour', remove('neighbours', selection.id))
-      : edit('remove a mass', removeMass(selection.optionId, selection.id));
-  if (!refused) setView({ selection: null });
+  const body = findBody(currentProject(), selection);
+  if (opening && body?.openings.some((o) => o.id === opening)) {
+    removeOpening(selection, opening);
+    return;
+  }
+  const owners = [selection, ...also].filter((owner) => !locked.has(ownerKey(owner)));
+  const name =
+    owners.length === 1 ? (findOwner(currentProject(), owners[0]!)?.name ?? 'it') : `${owners.length} things`;
+  if (!edit(`remove ${name}`, removeOwners(owners))) setView({ selection: null, also: [], opening: null });
+}
+
+/** Hides what is chosen, or shows everything again when nothing is. */
+function hideSelection(): void {
+  const { selection, also, hidden } = useView.getState();
+  if (!selection) setView({ hidden: new Set() });
+  else
+    setView({
+      hidden: new Set([...hidden, ...[selection, ...also].map(ownerKey)]),
+      selection: null,
+      also: [],
+    });
 }
 
 /** Every command, as things stand now. */
@@ -34,13 +52,39 @@ export function commands(go: (stage: string) => void): Command[] {
       name: `Show ${option.letter} ${option.name}`,
       where: 'Option',
       keys: option.id === TODAY ? '0' : i < 9 ? String(i + 1) : undefined,
-      run: () => setView({ optionId: option.id, selection: null }),
+      run: () => setView({ optionId: option.id, selection: null, also: [], opening: null }),
     })),
     { name: 'Undo', where: 'Edit', keys: 'Ctrl Z', run: undo },
     { name: 'Redo', where: 'Edit', keys: 'Ctrl Shift Z', run: redo },
     { name: 'Remove what is chosen', where: 'Edit', keys: 'Delete', run: removeSelection },
     { name: 'Choose things', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
     { name: 'Move things', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
+    {
+      name: 'Push and pull faces',
+      where: 'Board',
+      keys: 'U',
+      run: () => setView({ tool: { kind: 'push', scope: 'wall' } }),
+    },
+    { name: 'Drag corners', where: 'Board', keys: 'C', run: () => setView({ tool: { kind: 'corners' } }) },
+    {
+      name: 'Draw a rectangle',
+      where: 'Board',
+      keys: 'R',
+      run: () => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'mass' } }),
+    },
+    {
+      name: 'Draw a polygon',
+      where: 'Board',
+      keys: 'G',
+      run: () => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'mass' } }),
+    },
+    { name: 'Hide what is chosen, or show everything', where: 'View', keys: 'H', run: hideSelection },
+    {
+      name: 'Colour by kind of face',
+      where: 'View',
+      keys: 'K',
+      run: () => setView(({ byKind }) => ({ byKind: !byKind })),
+    },
     { name: 'Fit everything', where: 'View', keys: 'F', run: () => boardView()?.look('fit') },
     { name: 'From above', where: 'View', keys: 'A', run: () => boardView()?.look('above') },
     { name: 'From drawing north', where: 'View', keys: 'N', run: () => boardView()?.look('north') },

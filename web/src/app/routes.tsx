@@ -4,6 +4,7 @@ import { openFirst } from './first-start';
 import { ProjectPage } from './project-page';
 import { ProjectsPage } from './projects-page';
 import { FormSheet } from '../form/form-sheet';
+import { OpeningsSheet } from '../openings/openings-sheet';
 import { SiteSheet } from '../site/site-sheet';
 import { StudiesSheet } from '../studies/studies-sheet';
 import { SunSheet } from '../sun/sun-sheet';
@@ -20,6 +21,7 @@ export const router = createBrowserRouter([
       { index: true, loader: () => redirect('sun') },
       { path: 'site', element: <SiteSheet /> },
       { path: 'form', element: <FormSheet /> },
+      { path: 'openings', element: <OpeningsSheet /> },
       { path: 'sun', element: <SunSheet /> },
       { path: 'studies', element: <StudiesSheet /> },
     ],

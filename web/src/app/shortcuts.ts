@@ -31,6 +31,12 @@ export function stepMoment(key: string, big: boolean): boolean {
   return true;
 }
 
+/** Steps back: first out of the tool, then out of the choice. */
+function escape(): void {
+  if (useView.getState().tool.kind !== 'select') setView({ tool: { kind: 'select' } });
+  else setView({ selection: null, also: [], opening: null, activeProbe: null });
+}
+
 /** Keys that work anywhere on the page. */
 export function useShortcuts(): void {
   const navigate = useNavigate();
@@ -59,8 +65,7 @@ export function useShortcuts(): void {
       if (event.key === ' ' && onButton) return;
       const pressed = event.key === ' ' ? (event.shiftKey ? 'Shift Space' : 'Space') : event.key;
       if (event.key === 'Delete' || event.key === 'Backspace') removeSelection();
-      else if (event.key === 'Escape')
-        setView({ tool: { kind: 'select' }, selection: null, activeProbe: null });
+      else if (event.key === 'Escape') escape();
       else if (stepMoment(event.key, event.shiftKey)) event.preventDefault();
       else {
         const found = commands(

@@ -1,10 +1,11 @@
-import { Building2, CircleHelp, Grid3x3, Map, SunMedium } from 'lucide-react';
+import { AppWindow, Building2, CircleHelp, Grid3x3, Map, SunMedium } from 'lucide-react';
 import { NavLink, useLocation } from 'react-router';
 import { useDialogs } from './dialogs';
 
 export const STAGES = [
   { path: 'site', name: 'Site', icon: Map },
   { path: 'form', name: 'Form', icon: Building2 },
+  { path: 'openings', name: 'Openings', icon: AppWindow },
   { path: 'sun', name: 'Sun', icon: SunMedium },
   { path: 'studies', name: 'Studies', icon: Grid3x3 },
 ] as const;

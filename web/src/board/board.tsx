@@ -1,4 +1,4 @@
-import { formatLength, groundLevel, sunPosition, sunVector } from '@dial-shade/core';
+import { formatLength, groundLevel, innerPoint, sunPosition, sunVector } from '@dial-shade/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Group } from 'three';
 import { useStage } from '../app/use-stage';
@@ -8,7 +8,10 @@ import { useDocument, useProject } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
 import { setBoardView } from './board-view';
+import { bodyLabels } from './body-labels';
 import { draftOutline, useDraft } from './drawing';
+import { KindLegend } from './kind-legend';
+import { ElevationPanel } from '../openings/elevation-panel';
 import { dashed, empty, polyline, segments } from './overlay-lines';
 import { PaneChrome } from './pane-chrome';
 import { type Label, SceneView } from './scene-view';
@@ -70,7 +73,9 @@ function Pane({ view }: { view: SceneView }) {
   const tool = useView((v) => v.tool);
   const draft = useDraft();
   const moment = useMoment();
-  const { scene, colours, chosen } = useScene();
+  const { scene, colours, chosen, hidden } = useScene();
+  const selection = useView((v) => v.selection);
+  const byKind = useView((v) => v.byKind);
   const { site } = project;
   const circle = useMemo(() => siteCircle(project), [project]);
   const layers = useRef<{ path: Group; lines: Group; result: Group } | null>(null);
@@ -88,7 +93,10 @@ function Pane({ view }: { view: SceneView }) {
   }, [view]);
 
   useEffect(() => view.setTheme(theme), [view, theme]);
-  useEffect(() => view.setScene(scene, colours, chosen), [view, scene, colours, chosen, theme]);
+  useEffect(
+    () => view.setScene(scene, colours, chosen, hidden),
+    [view, scene, colours, chosen, hidden, theme],
+  );
   useEffect(() => {
     const up = sun.altitudeDeg > 0;
     view.setSun(up ? sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg) : null);
@@ -129,14 +137,29 @@ function Pane({ view }: { view: SceneView }) {
           className: 'probe',
         });
     }
+    if (stage === 'site')
+      for (const area of project.areas) {
+        const level = area.on.kind === 'level' ? area.on.levelM + 0.07 : null;
+        const at = (p: readonly [number, number]) =>
+          level === null ? lift(p) : ([p[0], p[1], level] as const);
+        lines.add(segments(polyline(area.outline.map(at), true), colour.garden, 1));
+        const [x, y, z] = at(innerPoint({ outer: area.outline, holes: [] }));
+        labels.push({ text: area.name, at: [x, y, z], className: 'area' });
+      }
     if (tool.kind === 'draw' && (draft.points.length || draft.pointer)) {
+      const level = tool.levelM;
+      const at = (p: readonly [number, number]) =>
+        level === undefined ? lift(p) : ([p[0], p[1], level + 0.05] as const);
       const outline = draftOutline(draft, tool.shape);
-      lines.add(segments(polyline(outline.map(lift), outline.length > 2), colour.sun, 1, 10, true));
-      labels.push(...edgeLabels(outline, (p) => lift(p), project.units));
+      const closed = tool.shape !== 'path' && outline.length > 2;
+      for (const guide of draft.guides) lines.add(segments(dashed(guide.map(at), 0.5), accent, 0.9, 9, true));
+      lines.add(segments(polyline(outline.map(at), closed), colour.sun, 1, 10, true));
+      labels.push(...edgeLabels(outline, at, project.units, closed));
     }
+    if (stage === 'form') labels.push(...bodyLabels(project, selection, tool));
     view.setLabels(labels);
     view.render();
-  }, [view, project, circle, date, minutes, sun, theme, stage, sunPath, draft, tool, site]);
+  }, [view, project, circle, date, minutes, sun, theme, stage, sunPath, draft, tool, site, selection]);
 
   useEffect(() => {
     const group = layers.current!.result;
@@ -148,6 +171,8 @@ function Pane({ view }: { view: SceneView }) {
   return (
     <>
       <PaneChrome view={view} sun={sun} scene={scene} />
+      {byKind && <KindLegend />}
+      {stage === 'openings' && <ElevationPanel view={view} />}
       {hover && (
         <div className="pane-tip" style={{ left: hover.x, top: hover.y }}>
           {hover.text}
@@ -164,9 +189,10 @@ function edgeLabels(
   outline: readonly (readonly [number, number])[],
   lift: (p: readonly [number, number]) => readonly [number, number, number],
   units: 'metric' | 'imperial',
+  closed: boolean,
 ): Label[] {
   if (outline.length < 2) return [];
-  const count = outline.length === 2 ? 1 : outline.length;
+  const count = closed ? outline.length : outline.length - 1;
   return Array.from({ length: count }, (_, i) => {
     const [ax, ay] = outline[i]!;
     const [bx, by] = outline[(i + 1) % outline.length]!;

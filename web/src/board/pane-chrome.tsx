@@ -13,7 +13,7 @@ import { useStage } from '../app/use-stage';
 import { longDate } from '../almanac/wording';
 import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
-import { useView } from '../state/view-store';
+import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
 import type { Look, SceneView } from './scene-view';
 import { isSelected } from './use-scene';
@@ -105,29 +105,55 @@ function SunReadOut({ sun, scene }: { sun: SunPosition; scene: Scene }) {
   );
 }
 
+const HINTS: Partial<Record<Tool['kind'], string>> = {
+  move: 'Drag things over the ground. Esc ends.',
+  push: 'Drag a wall, roof or underside. Esc ends.',
+  corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
+};
+
+/** What the next click does, and what is being typed. */
+function DrawHint({ tool }: { tool: Extract<Tool, { kind: 'draw' }> }) {
+  const points = useDraft((d) => d.points.length);
+  const typed = useDraft((d) => d.typed);
+  const wrong = useDraft((d) => d.wrong);
+  const next = () => {
+    if (tool.shape === 'point') return 'Click where it stands. Esc ends.';
+    if (tool.shape === 'rectangle')
+      return points === 0
+        ? 'Click the first corner.'
+        : 'Click the opposite corner, or type its size, 12 x 8.';
+    if (points === 0)
+      return tool.purpose === 'array' ? 'Click where the way begins.' : 'Click the first point.';
+    if (tool.purpose === 'mirror') return 'Click the second point of the mirror line.';
+    if (tool.purpose === 'array') return 'Click where the first copy goes.';
+    if (tool.shape === 'path') return 'Click the next point or type a length; Enter ends.';
+    return points < 3
+      ? 'Click the next corner, or type a length and Enter.'
+      : 'Click the first corner or press Enter to close.';
+  };
+  return (
+    <div className="pane-warning calm" role="status">
+      {wrong ?? next()}
+      {typed && <strong className="typed">{typed}</strong>}
+      {((tool.shape === 'polygon' && points >= 3) || (tool.shape === 'path' && points >= 2)) && (
+        <button onClick={() => closeDrawing(tool)}>{tool.shape === 'path' ? 'End' : 'Close'}</button>
+      )}
+    </div>
+  );
+}
+
 function Warnings() {
   const { site } = useDocument();
   const tool = useView((v) => v.tool);
-  const points = useDraft((d) => d.points.length);
   const stage = useStage();
   const { search } = useLocation();
-  if (tool.kind === 'draw')
+  if (tool.kind === 'draw') return <DrawHint tool={tool} />;
+  const hint = HINTS[tool.kind];
+  if (hint)
     return (
       <div className="pane-warning calm" role="status">
-        {tool.shape === 'rectangle'
-          ? points === 0
-            ? 'Click the first corner.'
-            : 'Click the opposite corner. Esc gives up.'
-          : points < 3
-            ? 'Click the corners one after another. Esc gives up.'
-            : 'Click the first corner or press Enter to close.'}
-        {tool.shape === 'polygon' && points >= 3 && <button onClick={() => closeDrawing(tool)}>Close</button>}
-      </div>
-    );
-  if (tool.kind === 'move')
-    return (
-      <div className="pane-warning calm" role="status">
-        Drag a building over the ground. Esc ends.
+        {hint}
+        <button onClick={() => setView({ tool: { kind: 'select' } })}>Done</button>
       </div>
     );
   const open = [!site.place.confirmed && 'place', !site.north.confirmed && 'north']

@@ -27,7 +27,7 @@ import {
   volumeMaterial,
 } from './shade-materials';
 import { shadeVolumes } from './shade-volumes';
-import { inkEdges, type OwnerColours, solidGeometry } from './solid-geometry';
+import { inkEdges, solidGeometry, type SurfaceColours } from './solid-geometry';
 
 export type Look = 'fit' | 'above' | 'north' | 'east' | 'south' | 'west';
 
@@ -130,12 +130,21 @@ export class SceneView {
     this.render();
   }
 
-  /** Shows a scene. Ink is drawn for everything but the ground; the owners in `chosen` are outlined in the sun's colour. */
-  setScene(scene: Scene, colours: OwnerColours, chosen: ReadonlySet<number>): void {
+  /**
+   * Shows a scene. Ink is drawn for everything but the ground; the owners in `chosen` are outlined in the sun's colour.
+   * What is hidden is not drawn and cannot be picked, but goes on casting its shade.
+   */
+  setScene(
+    scene: Scene,
+    colours: SurfaceColours,
+    chosen: ReadonlySet<number>,
+    hidden: ReadonlySet<number> = new Set(),
+  ): void {
     this.clearSolids();
     this.scene = scene;
     this.heightSpan = heightSpan(scene);
     const geometry = solidGeometry(scene, colours);
+    if (hidden.size) geometry.setIndex(shownTriangles(scene, hidden));
     this.solid = new Mesh(geometry, this.shaded);
     this.lit = new Mesh(geometry, this.sunlit);
     this.lit.renderOrder = 2;
@@ -149,12 +158,12 @@ export class SceneView {
     const colour = SCENE[this.theme];
     const isGround = (owner: number) => scene.owners[owner]!.layer === 'ground';
     const ink = this.lines(
-      inkEdges(scene, (owner) => !isGround(owner) && !chosen.has(owner)),
+      inkEdges(scene, (owner) => !isGround(owner) && !chosen.has(owner) && !hidden.has(owner)),
       colour.ink,
       0.75,
     );
     const marked = this.lines(
-      inkEdges(scene, (owner) => chosen.has(owner)),
+      inkEdges(scene, (owner) => chosen.has(owner) && !hidden.has(owner)),
       colour.sun,
       1,
       0.002,
@@ -312,7 +321,9 @@ export class SceneView {
     if (!this.solid || !this.scene) return null;
     const hit = this.ray(x, y).intersectObject(this.solid, false)[0];
     if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
-    const surface = this.scene.surfaceOf[hit.faceIndex]!;
+    const index = this.solid.geometry.getIndex();
+    const triangle = index ? index.getX(hit.faceIndex * 3) / 3 : hit.faceIndex;
+    const surface = this.scene.surfaceOf[triangle]!;
     return { point: [hit.point.x, hit.point.y, hit.point.z], owner: this.scene.ownerOf[surface]!, surface };
   }
 
@@ -320,6 +331,56 @@ export class SceneView {
   onLevel(x: number, y: number, z: number): [number, number, number] | null {
     const point = this.ray(x, y).ray.intersectPlane(new Plane(new Vector3(0, 0, 1), -z), new Vector3());
     return point ? [point.x, point.y, point.z] : null;
+  }
+
+  /** How far along an axis through a point the line of sight through a place on the canvas passes nearest, metres. */
+  alongAxis(
+    x: number,
+    y: number,
+    origin: readonly [number, number, number],
+    axis: readonly [number, number, number],
+  ): number | null {
+    const { ray } = this.ray(x, y);
+    const d = new Vector3(...axis);
+    const w = new Vector3(...origin).sub(ray.origin);
+    const b = d.dot(ray.direction);
+    const denominator = 1 - b * b;
+    if (denominator < 1e-4) return null;
+    return (b * ray.direction.dot(w) - d.dot(w)) / denominator;
+  }
+
+  /** Looks square at a face: from its outside, its width filling most of the view. */
+  lookAtFace(
+    centre: readonly [number, number, number],
+    normal: readonly [number, number, number],
+    size: number,
+  ): void {
+    this.use(this.parallel);
+    const n = new Vector3(...normal);
+    if (Math.hypot(n.x, n.y) < 1e-6) n.set(0, -0.0001, 1);
+    this.controls.target.set(...centre);
+    this.camera.position.set(...centre).addScaledVector(n.normalize(), 1200);
+    this.parallel.zoom = 1;
+    this.setParallelHeight(size * 1.25);
+    this.controls.update();
+    this.render();
+  }
+
+  /** Moves the eye to look at a place from where it stands now, near enough to see `radius` round it. */
+  flyTo(centre: readonly [number, number, number], radius: number): void {
+    const away = this.camera.position.clone().sub(this.controls.target).normalize();
+    this.controls.target.set(...centre);
+    const distance =
+      this.camera === this.parallel
+        ? 1500
+        : (radius * 1.3) / Math.sin((this.perspective.fov * Math.PI) / 360);
+    this.camera.position.set(...centre).addScaledVector(away, distance);
+    if (this.camera === this.parallel) {
+      this.parallel.zoom = 1;
+      this.setParallelHeight(radius * 2.4);
+    }
+    this.controls.update();
+    this.render();
   }
 
   /** A place in the scene as CSS pixels on the canvas. */
@@ -360,6 +421,14 @@ export class SceneView {
       this.onRender?.();
     });
   }
+}
+
+/** Indices of the triangles whose owners are shown. */
+function shownTriangles(scene: Scene, hidden: ReadonlySet<number>): number[] {
+  const indices: number[] = [];
+  for (let t = 0; t < scene.surfaceOf.length; t++)
+    if (!hidden.has(scene.ownerOf[scene.surfaceOf[t]!]!)) indices.push(t * 3, t * 3 + 1, t * 3 + 2);
+  return indices;
 }
 
 /** Metres between the lowest and the highest point of a scene. */

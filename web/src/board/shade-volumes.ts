@@ -1,33 +1,46 @@
-import type { Scene } from '@dial-shade/core';
+import type { Piece, Scene } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
-import { flatNormal, pointKey } from './solid-geometry';
+import { flatNormal, joined, pointKey } from './solid-geometry';
 
 type Vec = [number, number, number];
+
+interface Volume {
+  position: Float32Array;
+  normal: Float32Array;
+}
+
+/** Bodies of shade by piece; a piece is never changed. */
+const volumes = new WeakMap<Piece, Volume>();
 
 /**
  * The bodies of shade of a scene, for any sun: the vertex shader moves every vertex whose face looks away from the sun
  * along the rays of the sun, so that each closed solid stretches into its own shade. Edges carry folded quads that open
  * where one face looks to the sun and the other does not. What is not closed casts triangle by triangle, each as a
- * body without thickness. The ground casts nothing.
+ * body without thickness.
  *
  * Attributes: position, and normal of the face that the vertex belongs to.
  */
 export function shadeVolumes(scene: Scene): BufferGeometry {
-  const out: { position: number[]; normal: number[] } = { position: [], normal: [] };
-  const byOwner = new Map<number, number[]>();
-  for (let t = 0; t < scene.surfaceOf.length; t++) {
-    const owner = scene.ownerOf[scene.surfaceOf[t]!]!;
-    if (scene.owners[owner]!.layer === 'ground') continue;
-    const list = byOwner.get(owner) ?? [];
-    list.push(t);
-    byOwner.set(owner, list);
-  }
-  for (const triangles of byOwner.values())
-    if (!closedBody(scene, triangles, out)) openBody(scene, triangles, out);
+  // A ground that is one plane casts nothing; a terrain is a closed body like any other.
+  const casting = scene.pieces.filter(
+    (piece, i) => scene.owners[i]!.layer !== 'ground' || piece.surfaceOf.length > 2,
+  );
+  const made = casting.map(volumeOf);
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(out.position), 3));
-  geometry.setAttribute('normal', new BufferAttribute(Float32Array.from(out.normal), 3));
+  geometry.setAttribute('position', new BufferAttribute(joined(made.map(({ position }) => position)), 3));
+  geometry.setAttribute('normal', new BufferAttribute(joined(made.map(({ normal }) => normal)), 3));
   return geometry;
+}
+
+function volumeOf(piece: Piece): Volume {
+  let known = volumes.get(piece);
+  if (!known) {
+    const out: Sink = { position: [], normal: [] };
+    if (!closedBody(piece.positions, out)) openBody(piece.positions, out);
+    known = { position: Float32Array.from(out.position), normal: Float32Array.from(out.normal) };
+    volumes.set(piece, known);
+  }
+  return known;
 }
 
 type Sink = { position: number[]; normal: number[] };
@@ -48,11 +61,11 @@ function fold(out: Sink, p: Float64Array, a: number, b: number, normalA: Vec, no
 }
 
 /** Adds a solid whose every edge has exactly two faces running opposite ways; false, adding nothing, when it is none. */
-function closedBody(scene: Scene, triangles: number[], out: Sink): boolean {
-  const p = scene.positions;
+function closedBody(p: Float64Array, out: Sink): boolean {
+  const count = p.length / 9;
   const halves = new Map<string, { a: number; b: number; normal: Vec }>();
   const folds: [number, number, Vec, Vec][] = [];
-  for (const t of triangles) {
+  for (let t = 0; t < count; t++) {
     const normal = flatNormal(p, t);
     for (let k = 0; k < 3; k++) {
       const a = t * 9 + k * 3;
@@ -71,7 +84,7 @@ function closedBody(scene: Scene, triangles: number[], out: Sink): boolean {
     }
   }
   if (halves.size) return false;
-  for (const t of triangles) {
+  for (let t = 0; t < count; t++) {
     const normal = flatNormal(p, t);
     for (let k = 0; k < 3; k++) put(out, p, t * 9 + k * 3, normal);
   }
@@ -79,9 +92,9 @@ function closedBody(scene: Scene, triangles: number[], out: Sink): boolean {
   return true;
 }
 
-function openBody(scene: Scene, triangles: number[], out: Sink): void {
-  const p = scene.positions;
-  for (const t of triangles) {
+function openBody(p: Float64Array, out: Sink): void {
+  const count = p.length / 9;
+  for (let t = 0; t < count; t++) {
     const front = flatNormal(p, t);
     const back: Vec = [-front[0], -front[1], -front[2]];
     const [a, b, c] = [t * 9, t * 9 + 3, t * 9 + 6];

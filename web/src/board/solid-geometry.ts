@@ -1,25 +1,61 @@
-import type { Scene } from '@dial-shade/core';
+import type { Piece, Scene } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
 
-/** Colour of each owner as red, green and blue from 0 to 1. */
-export type OwnerColours = readonly (readonly [number, number, number])[];
+export type Rgb = readonly [number, number, number];
 
-/** Triangles of a scene with flat normals and the colour of their owner. Triangle i is triangle i of the scene. */
-export function solidGeometry(scene: Scene, colours: OwnerColours): BufferGeometry {
+/** Colour of each surface as red, green and blue from 0 to 1. */
+export type SurfaceColours = (surface: number) => Rgb;
+
+/** Normals of the triangles of a piece, once for each of their corners; the same piece gives the same array. */
+const normals = new WeakMap<Piece, Float32Array>();
+
+function normalsOf(piece: Piece): Float32Array {
+  let known = normals.get(piece);
+  if (!known) {
+    known = new Float32Array(piece.positions.length);
+    for (let t = 0; t < piece.surfaceOf.length; t++) {
+      const [x, y, z] = flatNormal(piece.positions, t);
+      for (let o = t * 9; o < t * 9 + 9; o += 3) {
+        known[o] = x;
+        known[o + 1] = y;
+        known[o + 2] = z;
+      }
+    }
+    normals.set(piece, known);
+  }
+  return known;
+}
+
+/** Triangles of a scene with flat normals and the colour of their surface. Triangle i is triangle i of the scene. */
+export function solidGeometry(scene: Scene, colours: SurfaceColours): BufferGeometry {
   const count = scene.surfaceOf.length;
-  const position = new Float32Array(scene.positions);
   const normal = new Float32Array(count * 9);
   const colour = new Float32Array(count * 9);
+  let blocking = 0;
+  let passing = scene.opaque * 9;
+  for (const piece of scene.pieces) {
+    const all = normalsOf(piece);
+    normal.set(all.subarray(0, piece.opaque * 9), blocking);
+    normal.set(all.subarray(piece.opaque * 9), passing);
+    blocking += piece.opaque * 9;
+    passing += all.length - piece.opaque * 9;
+  }
+  let last = -1;
+  let c: Rgb = [1, 1, 1];
   for (let t = 0; t < count; t++) {
-    const n = flatNormal(scene.positions, t);
-    const c = colours[scene.ownerOf[scene.surfaceOf[t]!]!]!;
-    for (let k = 0; k < 3; k++) {
-      normal.set(n, t * 9 + k * 3);
-      colour.set(c, t * 9 + k * 3);
+    const surface = scene.surfaceOf[t]!;
+    if (surface !== last) {
+      c = colours(surface);
+      last = surface;
+    }
+    for (let o = t * 9; o < t * 9 + 9; o += 3) {
+      colour[o] = c[0];
+      colour[o + 1] = c[1];
+      colour[o + 2] = c[2];
     }
   }
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(position, 3));
+  geometry.setAttribute('position', new BufferAttribute(new Float32Array(scene.positions), 3));
   geometry.setAttribute('normal', new BufferAttribute(normal, 3));
   geometry.setAttribute('color', new BufferAttribute(colour, 3));
   return geometry;
@@ -41,36 +77,63 @@ export function flatNormal(p: Float64Array, t: number): [number, number, number]
   return [x / length, y / length, z / length];
 }
 
-/** Edges worth an ink line: where faces of one owner meet at an angle, or a face ends. Pairs of points. */
+const inks = new WeakMap<Piece, Float32Array>();
+
+/** Ink lines of the owners that are wanted. Pairs of points. */
 export function inkEdges(scene: Scene, wanted: (owner: number) => boolean): Float32Array {
-  const seen = new Map<string, { normal: [number, number, number]; points: number[]; drawn: boolean }>();
+  return joined(scene.pieces.flatMap((piece, owner) => (wanted(owner) ? [pieceEdges(piece)] : [])));
+}
+
+/** Float arrays one after another. */
+export function joined(parts: readonly Float32Array[]): Float32Array {
+  const out = new Float32Array(parts.reduce((sum, part) => sum + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
+/** Edges worth an ink line: where faces of a piece meet at an angle, or a face ends. The same piece gives the same array. */
+function pieceEdges(piece: Piece): Float32Array {
+  let known = inks.get(piece);
+  if (!known) {
+    known = makeEdges(piece);
+    inks.set(piece, known);
+  }
+  return known;
+}
+
+function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
+  const seen = new Map<
+    string,
+    { normal: readonly [number, number, number]; at: [number, number]; drawn: boolean }
+  >();
   const lines: number[] = [];
-  const p = scene.positions;
-  for (let t = 0; t < scene.surfaceOf.length; t++) {
-    const owner = scene.ownerOf[scene.surfaceOf[t]!]!;
-    if (!wanted(owner)) continue;
+  const put = ([a, b]: [number, number]) =>
+    lines.push(p[a]!, p[a + 1]!, p[a + 2]!, p[b]!, p[b + 1]!, p[b + 2]!);
+  for (let t = 0; t < surfaceOf.length; t++) {
+    const { kind } = surfaces[surfaceOf[t]!]!;
+    if (kind === 'crown') continue;
     const normal = flatNormal(p, t);
     for (let k = 0; k < 3; k++) {
       const a = t * 9 + k * 3;
       const b = t * 9 + ((k + 1) % 3) * 3;
       const ka = pointKey(p, a);
       const kb = pointKey(p, b);
-      const key = `${owner}|${ka < kb ? `${ka}|${kb}` : `${kb}|${ka}`}`;
+      const key = ka < kb ? `${ka}|${kb}` : `${kb}|${ka}`;
       const other = seen.get(key);
       if (!other) {
-        seen.set(key, {
-          normal,
-          points: [p[a]!, p[a + 1]!, p[a + 2]!, p[b]!, p[b + 1]!, p[b + 2]!],
-          drawn: false,
-        });
+        seen.set(key, { normal, at: [a, b], drawn: false });
         continue;
       }
       const cosine = normal[0] * other.normal[0] + normal[1] * other.normal[1] + normal[2] * other.normal[2];
-      if (cosine < 0.985 && !other.drawn) lines.push(...other.points);
+      if (cosine < 0.985 && !other.drawn) put(other.at);
       other.drawn = true;
     }
   }
-  for (const edge of seen.values()) if (!edge.drawn) lines.push(...edge.points);
+  for (const edge of seen.values()) if (!edge.drawn) put(edge.at);
   return Float32Array.from(lines);
 }
 

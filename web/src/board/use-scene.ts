@@ -1,30 +1,56 @@
-import { assembleScene, bounds, type Owner, type Point2, type Project, type Scene } from '@dial-shade/core';
+import {
+  assembleScene,
+  bounds,
+  openingsIn,
+  type Owner,
+  type Point2,
+  type Project,
+  type Scene,
+  type SurfaceKind,
+} from '@dial-shade/core';
 import { useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { type Selection, useView } from '../state/view-store';
-import { optionTint, SCENE, rampRgb } from '../theme/palette';
-import type { OwnerColours } from './solid-geometry';
+import { KIND_COLOURS, optionTint, PART_COLOURS, rampRgb, SCENE } from '../theme/palette';
+import type { Rgb, SurfaceColours } from './solid-geometry';
 import type { Circle } from './sun-path-lines';
 
-/** The scene of the option on the board, the colour of each owner, and which owners are chosen. */
-export function useScene(): { scene: Scene; colours: OwnerColours; chosen: Set<number> } {
+/** What the board draws: the scene, the colour of each surface, and which owners are chosen or hidden. */
+export interface DrawnScene {
+  scene: Scene;
+  colours: SurfaceColours;
+  chosen: Set<number>;
+  hidden: Set<number>;
+}
+
+/** The scene of the option on the board. */
+export function useScene(): DrawnScene {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
   const selection = useView((view) => view.selection);
+  const also = useView((view) => view.also);
+  const hiddenKeys = useView((view) => view.hidden);
+  const byKind = useView((view) => view.byKind);
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
   const scene = useMemo(() => assembleScene(project, shownOption, meshes), [project, shownOption, meshes]);
   const colours = useMemo(
-    () => scene.owners.map((owner) => ownerColour(owner, project, theme)),
-    [scene, project, theme],
+    () => (byKind ? kindColours(scene, project, shownOption, theme) : ownerColours(scene, project, theme)),
+    [scene, project, shownOption, theme, byKind],
   );
-  const chosen = useMemo(
-    () => new Set(scene.owners.flatMap((owner, i) => (selection && isSelected(owner, selection) ? [i] : []))),
-    [scene, selection],
+  const chosen = useMemo(() => {
+    const all = selection ? [selection, ...also] : [];
+    return new Set(
+      scene.owners.flatMap((owner, i) => (all.some((one) => isSelected(owner, one)) ? [i] : [])),
+    );
+  }, [scene, selection, also]);
+  const hidden = useMemo(
+    () => new Set(scene.owners.flatMap((owner, i) => (hiddenKeys.has(ownerKey(owner)) ? [i] : []))),
+    [scene, hiddenKeys],
   );
-  return { scene, colours, chosen };
+  return { scene, colours, chosen, hidden };
 }
 
 export function isSelected(owner: Owner, selection: Selection): boolean {
@@ -33,7 +59,25 @@ export function isSelected(owner: Owner, selection: Selection): boolean {
   );
 }
 
-function ownerColour(owner: Owner, project: Project, theme: 'light' | 'dark'): [number, number, number] {
+/** The name under which a thing is hidden or locked. */
+export function ownerKey(owner: { id: string; optionId: string | null }): string {
+  return `${owner.optionId ?? ''}/${owner.id}`;
+}
+
+type Theme = 'light' | 'dark';
+
+/** Every surface in the colour of its owner; panes, leaves, doors and the like in their own. */
+function ownerColours(scene: Scene, project: Project, theme: Theme): SurfaceColours {
+  const byOwner = scene.owners.map((owner) => ownerColour(owner, project, theme));
+  const parts = rgbOf(PART_COLOURS[theme]);
+  return (surface) => parts[scene.surfaces[surface]!.kind] ?? byOwner[scene.ownerOf[surface]!]!;
+}
+
+function rgbOf(colours: Partial<Record<string, string>>): Partial<Record<string, Rgb>> {
+  return Object.fromEntries(Object.entries(colours).map(([key, hex]) => [key, rampRgb(() => hex!, 0)]));
+}
+
+function ownerColour(owner: Owner, project: Project, theme: Theme): Rgb {
   const palette = SCENE[theme];
   const hex = () => {
     if (owner.layer === 'ground') return palette.ground;
@@ -41,7 +85,36 @@ function ownerColour(owner: Owner, project: Project, theme: 'light' | 'dark'): [
     if (owner.layer === 'today') return palette.today;
     return optionTint(project.options.find((option) => option.id === owner.optionId)?.hue ?? 7, theme);
   };
-  return rampRgb(() => hex(), 0);
+  return rampRgb(hex, 0);
+}
+
+/** Every surface in the colour of its kind; walls that are party walls by more than half in one of their own. */
+function kindColours(scene: Scene, project: Project, optionId: string, theme: Theme): SurfaceColours {
+  const byKind = rgbOf(KIND_COLOURS);
+  const plain = rampRgb(() => SCENE[theme].neighbour, 0);
+  const ground = rampRgb(() => SCENE[theme].ground, 0);
+  const party = partyFaces(project, optionId);
+  return (surface) => {
+    const { kind, face } = scene.surfaces[surface]!;
+    const owner = scene.owners[scene.ownerOf[surface]!]!;
+    if (kind === 'ground') return ground;
+    if (kind === 'wall' && face && party.has(`${ownerKey(owner)}/${face}`)) return byKind.party!;
+    return byKind[kind satisfies SurfaceKind] ?? plain;
+  };
+}
+
+/** Walls of which more than half is covered by another body. */
+function partyFaces(project: Project, optionId: string): Set<string> {
+  const found = new Set<string>();
+  const openings = openingsIn(project, optionId);
+  for (const { body, optionId: of } of openings.bodies)
+    for (const [key, parts] of openings.fitted(body).parties) {
+      const face = openings.fitted(body).faces.find((f) => f.key === key);
+      const covered = parts.reduce((sum, p) => sum + (p.u1 - p.u0) * (p.v1 - p.v0), 0);
+      if (face && covered > (face.lengthM * face.heightM) / 2)
+        found.add(`${ownerKey({ id: body.id, optionId: of })}/${key}`);
+    }
+  return found;
 }
 
 /** Where the north ring stands: round everything near the site. */
@@ -49,12 +122,15 @@ export function siteCircle(project: Project): Circle {
   const points: Point2[] = [
     ...(project.site.boundary ?? []),
     ...project.targets.flatMap((target) => target.outline),
+    ...project.areas.flatMap((area) => area.outline),
     ...project.options.flatMap((option) => option.masses.flatMap((mass) => mass.footprint.outer)),
-    ...project.neighbours.flatMap((n) => (n.kind === 'building' ? n.footprint.outer : [])),
+    ...project.neighbours.flatMap((n) =>
+      n.kind === 'building' ? n.footprint.outer : 'path' in n ? n.path : n.kind === 'tree' ? [n.at] : [],
+    ),
   ];
   if (points.length === 0) return { centre: [0, 0], radius: 40 };
   const box = bounds(points);
   const centre: Point2 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
-  const reach = Math.max(...points.map(([x, y]) => Math.hypot(x - centre[0], y - centre[1])));
-  return { centre, radius: Math.max(20, reach * 1.02) };
+  const reach = points.reduce((far, [x, y]) => Math.max(far, Math.hypot(x - centre[0], y - centre[1])), 0);
+  return { centre, radius: Math.max(20, Math.min(reach * 1.02, 2000)) };
 }

@@ -1,40 +1,57 @@
 import {
-  add,
-  formatLength,
-  freshId,
-  MAX_OBJ_BYTES,
-  MODEL_UNITS,
-  type ModelUnit,
+  type Becomes,
+  type BringInChoices,
+  type Mesh,
+  MAX_MODEL_BYTES,
+  type ModelRow,
+  TODAY,
   type UpAxis,
 } from '@dial-shade/core';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { ChoiceField, TextField } from '../app/fields';
 import { api } from '../state/api';
 import { rememberMesh } from '../state/mesh-cache';
 import { tell } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
-import { setView } from '../state/view-store';
-import type { ObjPreview } from '../workers/compute-worker';
+import { setView, useView } from '../state/view-store';
 import { openReader } from '../workers/compute';
+import type { ModelPreview } from '../workers/compute-worker';
+import { ImportPreview } from './import-preview';
 
 type Step =
   | { kind: 'choose'; wrong: string | null }
   | { kind: 'reading'; share: number; file: string }
-  | { kind: 'preview'; preview: ObjPreview; file: string }
+  | { kind: 'preview'; preview: ModelPreview; file: string }
   | { kind: 'sending' };
 
-/** Brings a neighbour in from an OBJ file: the size it will have is shown before anything changes. */
+/** Time that reading may take, and more for each megabyte; then the reader is ended. */
+const LEAST_MS = 30_000;
+const PER_MB_MS = 4_000;
+
+const BLANK: BringInChoices = {
+  unit: 'm',
+  up: 'z',
+  becomes: {},
+  optionId: TODAY,
+  heightProperty: null,
+  heightM: 6,
+  takeSite: false,
+  name: 'Model',
+  centre: false,
+};
+
+/** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { units } = useDocument();
+  const project = useDocument();
+  const shown = useView((v) => v.optionId);
   const [step, setStep] = useState<Step>({ kind: 'choose', wrong: null });
-  const [unit, setUnit] = useState<ModelUnit>('m');
-  const [up, setUp] = useState<UpAxis>('z');
-  const [name, setName] = useState('');
+  const [choices, setChoices] = useState<BringInChoices>(BLANK);
   const reader = useRef<ReturnType<typeof openReader> | null>(null);
+  const limit = useRef<number | undefined>(undefined);
 
   const endReader = () => {
+    clearTimeout(limit.current);
     reader.current?.end();
     reader.current = null;
   };
@@ -45,33 +62,56 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
     setStep({ kind: 'choose', wrong: null });
     onClose();
   };
+  const refuse = (wrong: string) => {
+    endReader();
+    setStep({ kind: 'choose', wrong });
+  };
 
   const read = async (file: File | undefined) => {
     if (!file) return;
-    if (file.size > MAX_OBJ_BYTES) {
-      setStep({
-        kind: 'choose',
-        wrong: `“${file.name}” has ${Math.round(file.size / 1048576)} MB; at most ${MAX_OBJ_BYTES / 1048576} MB can be read. Leave out what is far from the site.`,
-      });
+    const mb = file.size / 1048576;
+    if (file.size > MAX_MODEL_BYTES) {
+      refuse(
+        `“${file.name}” has ${Math.round(mb)} MB; at most ${MAX_MODEL_BYTES / 1048576} MB can be read. Leave out what is far from the site.`,
+      );
       return;
     }
     setStep({ kind: 'reading', share: 0, file: file.name });
     endReader();
     const opened = openReader();
     reader.current = opened;
+    limit.current = window.setTimeout(
+      () =>
+        refuse(
+          `“${file.name}”: reading it did not come to an end; it is probably not sound. Export it again.`,
+        ),
+      LEAST_MS + mb * PER_MB_MS,
+    );
     const bytes = new Uint8Array(await file.arrayBuffer());
     const answer = await opened.remote.readModel(
       bytes,
+      file.name,
       proxy((share: number) => setStep((now) => (now.kind === 'reading' ? { ...now, share } : now))),
     );
     if (reader.current !== opened) return;
+    clearTimeout(limit.current);
     if ('refused' in answer) {
-      setStep({ kind: 'choose', wrong: `“${file.name}”: ${answer.refused}` });
+      refuse(`“${file.name}”: ${answer.refused}`);
       return;
     }
-    setUp('z');
-    setUnit(answer.likely.z);
-    setName(file.name.replace(/\.obj$/i, '').slice(0, 80));
+    const up: UpAxis = answer.up ?? 'z';
+    const proposal =
+      project.options.find((o) => o.id === shown && o.id !== TODAY) ??
+      project.options.find((o) => o.id !== TODAY);
+    setChoices({
+      ...BLANK,
+      up,
+      unit: answer.unit ?? answer.likely[up],
+      becomes: Object.fromEntries(answer.rows.map((row) => [row.key, row.likely])),
+      optionId: proposal?.id ?? TODAY,
+      heightProperty: answer.heightProperty,
+      name: file.name.replace(/\.[a-z]+$/i, '').slice(0, 80) || 'Model',
+    });
     setStep({ kind: 'preview', preview: answer, file: file.name });
   };
 
@@ -80,26 +120,24 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
     const before = step;
     setStep({ kind: 'sending' });
     try {
-      const mesh = await reader.current!.remote.takeModel(unit, up);
-      if ('refused' in mesh) throw new Error(mesh.refused);
-      const { hash, triangles } = await api.putMesh(mesh);
-      rememberMesh(hash, mesh);
-      const id = freshId(currentProject(), 'neighbour');
-      const refused = edit(
-        `bring in ${name}`,
-        add('neighbours', {
-          kind: 'mesh',
-          id,
-          name: name.trim() || 'Neighbour',
-          mesh: hash,
-          triangles,
-          move: [0, 0, 0],
-          turnDeg: 0,
-        }),
-      );
+      const based = currentProject();
+      const named = nameRows(before.preview.rows, choices);
+      const answer = await reader.current!.remote.bringIn(based, named);
+      if ('refused' in answer) throw new Error(answer.refused);
+      for (const [hash, mesh] of answer.meshes) await send(hash, mesh);
+      const refused = edit(`bring in ${before.file}`, () => answer.project, { quiet: true });
       if (refused) throw new Error(refused);
-      setView({ selection: { id, optionId: null, layer: 'neighbours', wallBearingDeg: null } });
-      tell(`“${name}” stands on the site. Move it by dragging (M) or by numbers.`);
+      const fresh = answer.project.neighbours.find((n) => answer.ids.includes(n.id));
+      if (fresh)
+        setView({
+          selection: { id: fresh.id, optionId: null, layer: 'neighbours', wallBearingDeg: null },
+          also: [],
+        });
+      tell(
+        [`“${before.file}” is in. Move it by dragging (M) or by numbers.`, ...answer.notes.slice(0, 3)].join(
+          ' ',
+        ),
+      );
       close();
     } catch (error) {
       tell((error as Error).message, true);
@@ -108,24 +146,24 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
   };
 
   return (
-    <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title">
+    <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
         <Modal.Title as="h2" id="import-title" className="h6">
-          Bring in a neighbour
+          Bring in a model
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
         {step.kind === 'choose' && (
           <>
             <p>
-              An OBJ file with the buildings around the site. Nothing changes before you have seen how large
-              it is.
+              OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF. Nothing changes before you have seen what the file
+              holds and how large it is.
             </p>
             <input
               type="file"
-              accept=".obj,model/obj,text/plain"
+              accept=".obj,.stl,.glb,.geojson,.json,.cityjson,.ifc,.dxf"
               className="form-control"
-              aria-label="OBJ file"
+              aria-label="Model file"
               onChange={(event) => void read(event.target.files?.[0])}
             />
             {step.wrong && (
@@ -147,38 +185,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
           </>
         )}
         {step.kind === 'preview' && (
-          <>
-            <TextField
-              label="Name"
-              value={name}
-              commit={(text) => {
-                setName(text);
-                return null;
-              }}
-            />
-            <ChoiceField<ModelUnit>
-              label="File is in"
-              value={unit}
-              choices={MODEL_UNITS.map(({ id, name: n }) => ({
-                value: id,
-                name: id === step.preview.likely[up] ? `${n} (likely)` : n,
-              }))}
-              commit={setUnit}
-            />
-            <ChoiceField<UpAxis>
-              label="Up is"
-              value={up}
-              choices={[
-                { value: 'z', name: 'z' },
-                { value: 'y', name: 'y' },
-              ]}
-              commit={(axis) => {
-                setUp(axis);
-                setUnit(step.preview.likely[axis]);
-              }}
-            />
-            <Preview preview={step.preview} unit={unit} up={up} units={units} />
-          </>
+          <ImportPreview preview={step.preview} choices={choices} onChange={setChoices} />
         )}
         {step.kind === 'sending' && <p>Placing the model …</p>}
       </Modal.Body>
@@ -196,52 +203,14 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
   );
 }
 
-function Preview({
-  preview,
-  unit,
-  up,
-  units,
-}: {
-  preview: ObjPreview;
-  unit: ModelUnit;
-  up: UpAxis;
-  units: 'metric' | 'imperial';
-}) {
-  const { metres } = MODEL_UNITS.find((u) => u.id === unit)!;
-  const span = preview.max.map((high, i) => (high - preview.min[i]!) * metres) as [number, number, number];
-  const [width, depth, height] = up === 'z' ? span : [span[0], span[2], span[1]];
-  const far = Math.max(...preview.min.map(Math.abs), ...preview.max.map(Math.abs)) * metres;
-  const extent = Math.max(width, depth, height);
-  return (
-    <>
-      <p className="mb-1" data-testid="model-size">
-        This model would be <strong>{formatLength(height, units, 1)}</strong> tall,{' '}
-        {formatLength(width, units, 1)} wide and {formatLength(depth, units, 1)} deep.
-      </p>
-      <p className="visually-quiet m-0">
-        {preview.triangles.toLocaleString('en')} triangles, {preview.vertices.toLocaleString('en')} vertices
-        {preview.groups.length > 0 &&
-          `, ${preview.groups.length} ${preview.groups.length === 1 ? 'group' : 'groups'} (${preview.groups
-            .slice(0, 4)
-            .map((g) => g.name)
-            .join(', ')}${preview.groups.length > 4 ? ' …' : ''})`}
-        {preview.flatFaces > 0 && `; ${preview.flatFaces} faces without area are left out`}.
-      </p>
-      {height > 150 && (
-        <p className="mt-1 mb-0" style={{ color: 'var(--alarm)' }}>
-          Taller than 150 m: is the unit right?
-        </p>
-      )}
-      {height < 1.5 && (
-        <p className="mt-1 mb-0" style={{ color: 'var(--alarm)' }}>
-          Lower than 1.5 m: is the unit right?
-        </p>
-      )}
-      {far > extent * 4 + 500 && (
-        <p className="mt-1 mb-0" style={{ color: 'var(--alarm)' }}>
-          It lies {formatLength(far, units, 0)} from the origin; move it by numbers once it is in.
-        </p>
-      )}
-    </>
-  );
+async function send(hash: string, mesh: Mesh): Promise<void> {
+  await api.putMesh(mesh);
+  rememberMesh(hash, mesh);
+}
+
+/** Everything that is not asked about is left as it was proposed. */
+function nameRows(rows: readonly ModelRow[], choices: BringInChoices): BringInChoices {
+  const becomes: Record<string, Becomes> = {};
+  for (const row of rows) becomes[row.key] = choices.becomes[row.key] ?? row.likely;
+  return { ...choices, becomes };
 }

@@ -1,26 +1,27 @@
 import {
-  change,
+  clockAt,
   editNorth,
   editPlace,
   editProject,
   editSite,
-  clockAt,
-  type Ground,
-  remove,
+  parseCoordinates,
   seasons,
   sunDay,
   type Units,
 } from '@dial-shade/core';
-import { Eye, PencilRuler, Trash2, Upload } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import tzLookup from 'tz-lookup';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
-import { setView, useView } from '../state/view-store';
+import { setView } from '../state/view-store';
 import { shortDate } from '../almanac/wording';
+import { AreasSection } from './areas-section';
+import { AroundSection } from './around-section';
+import { BoundarySection, GroundSection } from './ground-section';
 import { FirstSteps } from './first-steps';
 import { ImportDialog } from './import-dialog';
 import { NorthDial } from './north-dial';
+import { WeatherPlaceField } from './weather-place-field';
 import { WorldMap } from './world-map';
 
 const ZONES = Intl.supportedValuesOf('timeZone');
@@ -30,7 +31,6 @@ export function SiteSheet() {
   const project = useDocument();
   const { site } = project;
   const { place, north } = site;
-  const selection = useView((view) => view.selection);
   const [importing, setImporting] = useState(false);
 
   const placeAt = (latitudeDeg: number, longitudeDeg: number) => {
@@ -63,6 +63,19 @@ export function SiteSheet() {
             edit('name the place', editPlace({ name, confirmed: place.confirmed }), { quiet: true })
           }
         />
+        <TextField
+          label="Paste coordinates"
+          value=""
+          placeholder="55°52'12&quot;N 4°19'12&quot;W"
+          commit={(text) => {
+            try {
+              const { latitudeDeg, longitudeDeg } = parseCoordinates(text);
+              return placeAt(latitudeDeg, longitudeDeg);
+            } catch (error) {
+              return (error as Error).message;
+            }
+          }}
+        />
         <NumberField
           label="Latitude"
           unit="° N"
@@ -93,6 +106,7 @@ export function SiteSheet() {
             <option key={zone} value={zone} />
           ))}
         </datalist>
+        <WeatherPlaceField />
         <NoonFacts />
         <Confirm
           what="Place"
@@ -141,127 +155,10 @@ export function SiteSheet() {
       </Section>
 
       <GroundSection ground={site.ground} />
-
-      <Section
-        title="Site boundary"
-        aside={
-          <button
-            className="btn-bare"
-            title="Draw the boundary"
-            aria-label="Draw the boundary"
-            onClick={() => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'boundary' } })}
-          >
-            <PencilRuler size={15} />
-          </button>
-        }
-      >
-        {site.boundary ? (
-          <p className="m-0">
-            {site.boundary.length} corners{' '}
-            <button
-              className="btn-bare"
-              aria-label="Remove the boundary"
-              onClick={() => edit('remove the boundary', editSite({ boundary: null }))}
-            >
-              <Trash2 size={14} />
-            </button>
-          </p>
-        ) : (
-          <p className="visually-quiet m-0">None drawn.</p>
-        )}
-      </Section>
-
-      <Section
-        title={`Neighbours (${project.neighbours.length})`}
-        aside={
-          <button className="btn btn-quiet btn-sm" onClick={() => setImporting(true)}>
-            <Upload size={13} /> Bring in OBJ
-          </button>
-        }
-      >
-        {project.neighbours.length === 0 && (
-          <p className="visually-quiet">Nothing stands around the site yet.</p>
-        )}
-        <ul className="things">
-          {project.neighbours.map((neighbour) => (
-            <li key={neighbour.id} className={selection?.id === neighbour.id ? 'chosen' : ''}>
-              <button
-                className="name"
-                title={neighbour.name}
-                onClick={() =>
-                  setView({
-                    selection: {
-                      id: neighbour.id,
-                      optionId: null,
-                      layer: 'neighbours',
-                      wallBearingDeg: null,
-                    },
-                  })
-                }
-              >
-                {neighbour.name}
-              </button>
-              {neighbour.kind === 'mesh' && (
-                <span className="figure">{neighbour.triangles.toLocaleString('en')} tri.</span>
-              )}
-              {selection?.id === neighbour.id && <Eye size={13} aria-label="Chosen" />}
-              <button
-                className="btn-bare"
-                aria-label={`Remove ${neighbour.name}`}
-                onClick={() => edit(`remove ${neighbour.name}`, remove('neighbours', neighbour.id))}
-              >
-                <Trash2 size={14} />
-              </button>
-            </li>
-          ))}
-        </ul>
-        <ChosenNeighbour />
-      </Section>
+      <BoundarySection />
+      <AroundSection onBringIn={() => setImporting(true)} />
+      <AreasSection />
       <ImportDialog show={importing} onClose={() => setImporting(false)} />
-    </>
-  );
-}
-
-function ChosenNeighbour() {
-  const { neighbours } = useDocument();
-  const selection = useView((view) => view.selection);
-  const neighbour = neighbours.find((n) => n.id === selection?.id && selection.layer === 'neighbours');
-  if (!neighbour) return null;
-  return (
-    <>
-      <TextField
-        label="Name"
-        value={neighbour.name}
-        commit={(name) =>
-          edit('rename a neighbour', change('neighbours', neighbour.id, { name }), { quiet: true })
-        }
-      />
-      {neighbour.kind === 'mesh' && (
-        <>
-          {(['right', 'up', 'raised'] as const).map((label, axis) => (
-            <LengthField
-              key={label}
-              label={`Moved ${label}`}
-              value={neighbour.move[axis]!}
-              commit={(value) => {
-                const move: [number, number, number] = [...neighbour.move];
-                move[axis] = value;
-                return edit(`move ${neighbour.name}`, change('neighbours', neighbour.id, { move }), {
-                  quiet: true,
-                });
-              }}
-            />
-          ))}
-          <NumberField
-            label="Turned"
-            unit="° acw"
-            value={neighbour.turnDeg}
-            commit={(turnDeg) =>
-              edit(`turn ${neighbour.name}`, change('neighbours', neighbour.id, { turnDeg }), { quiet: true })
-            }
-          />
-        </>
-      )}
     </>
   );
 }
@@ -318,49 +215,5 @@ function FactRow({ term, value }: { term: string; value: string }) {
       <dt>{term}</dt>
       <dd>{value}</dd>
     </>
-  );
-}
-
-function GroundSection({ ground }: { ground: Ground }) {
-  const set = (next: Ground) => edit('change the ground', editSite({ ground: next }), { quiet: true });
-  return (
-    <Section title="Ground">
-      <ChoiceField
-        label="Ground"
-        value={ground.kind}
-        choices={[
-          { value: 'level', name: 'Level' },
-          { value: 'plane', name: 'Sloping plane' },
-        ]}
-        commit={(kind) =>
-          set(
-            kind === 'level'
-              ? { kind, levelM: ground.levelM }
-              : { kind, levelM: ground.levelM, slopeDeg: 2, fallsTowardsDeg: 180 },
-          )
-        }
-      />
-      <LengthField
-        label="Level at origin"
-        value={ground.levelM}
-        commit={(levelM) => set({ ...ground, levelM })}
-      />
-      {ground.kind === 'plane' && (
-        <>
-          <NumberField
-            label="Slope"
-            unit="°"
-            value={ground.slopeDeg}
-            commit={(slopeDeg) => set({ ...ground, slopeDeg })}
-          />
-          <NumberField
-            label="Falls towards"
-            unit="°"
-            value={ground.fallsTowardsDeg}
-            commit={(fallsTowardsDeg) => set({ ...ground, fallsTowardsDeg })}
-          />
-        </>
-      )}
-    </Section>
   );
 }

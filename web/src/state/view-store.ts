@@ -2,13 +2,41 @@ import { clockAt, formatClock, instantOf, type Project, TODAY } from '@dial-shad
 import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
-export type Stage = 'site' | 'form' | 'sun' | 'studies';
+export type Stage = 'site' | 'form' | 'openings' | 'sun' | 'studies';
+
+/** What a drawn outline, line or point becomes. */
+export type DrawPurpose =
+  | 'target'
+  | 'mass'
+  | 'boundary'
+  | 'area'
+  | 'court'
+  | 'neighbour'
+  | 'partition'
+  | 'wall'
+  | 'fence'
+  | 'mirror'
+  | 'array'
+  | 'tree'
+  | 'furniture';
 
 /** What the pointer does on the board. */
 export type Tool =
   | { kind: 'select' }
   | { kind: 'move' }
-  | { kind: 'draw'; shape: 'rectangle' | 'polygon'; purpose: 'target' | 'mass' | 'boundary' };
+  /** Push and pull faces: the wall through all storeys, or only from the storey that was touched upwards, or only there. */
+  | { kind: 'push'; scope: 'wall' | 'above' | 'storey' }
+  /** Drag corners of the chosen body. */
+  | { kind: 'corners' }
+  | {
+      kind: 'draw';
+      shape: 'rectangle' | 'polygon' | 'path' | 'point';
+      purpose: DrawPurpose;
+      /** Level on which is drawn; the ground where there is none. */
+      levelM?: number;
+      /** Storey that a partition or a piece of furniture belongs to. */
+      storey?: number;
+    };
 
 /** What is chosen on the board: an owner, and which of its faces was touched. */
 export interface Selection {
@@ -17,6 +45,8 @@ export interface Selection {
   layer: 'neighbours' | 'today' | 'option';
   /** Azimuth of the face's outward normal, clockwise from drawing north, when it is a wall. */
   wallBearingDeg: number | null;
+  /** Key of the face that was touched, on a mass or building. */
+  face?: string | null;
 }
 
 export type Play = 'day' | 'season' | null;
@@ -27,6 +57,16 @@ interface View {
   minutes: number;
   tool: Tool;
   selection: Selection | null;
+  /** What is chosen together with the selection. */
+  also: Selection[];
+  /** Things that are not drawn, by the key of their owner; they still cast their shade. */
+  hidden: ReadonlySet<string>;
+  /** Things that the pointer does not take hold of. */
+  locked: ReadonlySet<string>;
+  /** Colour by kind of face, to check the model. */
+  byKind: boolean;
+  /** The opening that is being worked on. */
+  opening: string | null;
   play: Play;
   /** Minutes of a day, or days of a season, that one step of playing takes. */
   playStep: { day: number; season: number };
@@ -44,6 +84,11 @@ export const useView = create<View>(() => ({
   minutes: 720,
   tool: { kind: 'select' },
   selection: null,
+  also: [],
+  hidden: new Set(),
+  locked: new Set(),
+  byKind: false,
+  opening: null,
   play: null,
   playStep: { day: 10, season: 2 },
   theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',

@@ -64,6 +64,59 @@ export function almanacTone(altitudeDeg: number): [number, number, number] {
   return [r, g, b];
 }
 
+/** Surfaces that are drawn in a colour of their own whoever owns them. */
+export const PART_COLOURS: Record<'light' | 'dark', Partial<Record<string, string>>> = {
+  light: {
+    glazing: '#bccfd6',
+    door: '#b59b7c',
+    bar: '#6f6a60',
+    crown: '#cdd6b8',
+    trunk: '#b3a288',
+    fence: '#d9cfba',
+    partition: '#f2ece0',
+    furniture: '#d8b98c',
+  },
+  dark: {
+    glazing: '#54707c',
+    door: '#8a7358',
+    bar: '#3b3a38',
+    crown: '#66704f',
+    trunk: '#6d604d',
+    fence: '#7d7565',
+    partition: '#85858c',
+    furniture: '#8f7750',
+  },
+};
+
+/** Kinds of face when a model is checked; they differ in lightness as well as in hue. */
+export const KIND_COLOURS: Partial<Record<string, string>> = {
+  roof: '#c98f6b',
+  wall: '#f1e8d3',
+  party: '#7b5c86',
+  glazing: '#4f86a0',
+  door: '#8c6a3f',
+  bar: '#57534b',
+  reveal: '#d9cdb0',
+  floor: '#9aa58c',
+  partition: '#cfc6e0',
+  furniture: '#d8b98c',
+  crown: '#a9bd83',
+  trunk: '#93805f',
+  fence: '#b8a36b',
+  mesh: '#b9b4a8',
+};
+
+/** The kinds in the order of their legend, with their names. */
+export const KIND_NAMES: [string, string][] = [
+  ['wall', 'Facade'],
+  ['party', 'Party wall'],
+  ['glazing', 'Glazing'],
+  ['door', 'Opaque door'],
+  ['roof', 'Roof'],
+  ['floor', 'Floor, underside'],
+  ['mesh', 'Imported mesh'],
+];
+
 /** Colours of the drawn scene in each theme. */
 export interface ScenePalette {
   paper: string;
@@ -75,6 +128,7 @@ export interface ScenePalette {
   shade: [number, number, number];
   sun: string;
   accent: string;
+  garden: string;
 }
 
 export const SCENE: Record<'light' | 'dark', ScenePalette> = {
@@ -88,6 +142,7 @@ export const SCENE: Record<'light' | 'dark', ScenePalette> = {
     shade: [0.63, 0.655, 0.76],
     sun: '#e8a11c',
     accent: '#39406f',
+    garden: '#4d7346',
   },
   dark: {
     paper: '#16171d',
@@ -99,5 +154,6 @@ export const SCENE: Record<'light' | 'dark', ScenePalette> = {
     shade: [0.4, 0.42, 0.54],
     sun: '#f0b03c',
     accent: '#9aa2e0',
+    garden: '#9dc48f',
   },
 };

@@ -1,26 +1,37 @@
 import {
   altitudeTable,
   assembleScene,
+  bringIn,
+  type BringInChoices,
+  type BroughtIn,
   extentOf,
+  faultSentences,
+  type IfcReader,
   InputError,
+  likelyHeightProperty,
   likelyUnit,
   type Mesh,
+  meshFaults,
   type MeshStore,
+  type ModelFile,
+  type ModelFormat,
+  type ModelRow,
+  modelRows,
   type ModelUnit,
-  modelInMetres,
-  type ObjModel,
   planSunHours,
   type PointSky,
   pointSky,
   type PointYear,
   pointYear,
   type Project,
-  readObj,
+  readModelFile,
   sceneObstacles,
   type Study,
   type UpAxis,
+  weldMesh,
 } from '@dial-shade/core';
 import { expose } from 'comlink';
+import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
 /** What a plan comes to, or why it cannot be run. */
 export interface PlanFigures {
@@ -32,15 +43,26 @@ export interface PlanFigures {
 }
 
 /** A model file as read, before it is brought in. */
-export interface ObjPreview {
+export interface ModelPreview {
+  format: ModelFormat;
   triangles: number;
   vertices: number;
-  groups: { name: string; firstTriangle: number }[];
-  flatFaces: number;
+  footprints: number;
+  rooms: number;
+  rows: ModelRow[];
+  unit: ModelUnit | null;
+  up: UpAxis | null;
+  geographic: boolean;
   /** Extent in the file's own units and axes. */
   min: [number, number, number];
   max: [number, number, number];
   likely: { z: ModelUnit; y: ModelUnit };
+  site: ModelFile['site'];
+  trueNorthDeg: number | null;
+  /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
+  properties: string[];
+  heightProperty: string | null;
+  notes: string[];
 }
 
 /** The year and the sky of a point, with the names of those who take its light. */
@@ -50,7 +72,49 @@ export interface PointLight {
   owners: string[];
 }
 
-let model: ObjModel | null = null;
+let model: ModelFile | null = null;
+
+/** The library that reads IFC, fetched only when such a file comes. */
+async function ifcReader(): Promise<IfcReader> {
+  const WebIfc = await import('web-ifc');
+  const api = new WebIfc.IfcAPI();
+  await api.Init(() => ifcWasm, true);
+  api.SetLogLevel(WebIfc.LogLevel.LOG_LEVEL_OFF);
+  return { api, codes: WebIfc };
+}
+
+function previewOf(file: ModelFile): ModelPreview {
+  const mesh = file.mesh ?? flatMesh(file);
+  const { min, max } = extentOf(mesh.positions);
+  return {
+    format: file.format,
+    triangles: file.mesh ? file.mesh.triangles.length / 3 : 0,
+    vertices: file.mesh ? file.mesh.positions.length / 3 : 0,
+    footprints: file.footprints.length,
+    rooms: file.rooms.length,
+    rows: modelRows(file),
+    unit: file.unit,
+    up: file.up,
+    geographic: file.geographic,
+    min,
+    max,
+    likely: { z: likelyUnit(mesh, 'z'), y: likelyUnit(mesh, 'y') },
+    site: file.site,
+    trueNorthDeg: file.trueNorthDeg,
+    properties: [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(
+      0,
+      60,
+    ),
+    heightProperty: likelyHeightProperty(file.footprints),
+    notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],
+  };
+}
+
+/** The corners of outlines as a mesh without triangles, for its extent. */
+function flatMesh(file: ModelFile): Mesh {
+  const corners = file.footprints.flatMap(({ outer, height }) => outer.map(([x, y]) => [x, y, height ?? 0]));
+  return { positions: Float64Array.from(corners.flat()), triangles: new Uint32Array() };
+}
 
 const worker = {
   altitudes: altitudeTable,
@@ -88,30 +152,25 @@ const worker = {
     };
   },
 
-  /** Reads a model and keeps it for `takeModel`. Gives a sentence instead when it cannot be read. */
-  readModel(bytes: Uint8Array, progress: (share: number) => void): ObjPreview | { refused: string } {
+  /** Reads a model and keeps it for `bringIn`. Gives a sentence instead when it cannot be read. */
+  async readModel(
+    bytes: Uint8Array,
+    name: string,
+    progress: (share: number) => void,
+  ): Promise<ModelPreview | { refused: string }> {
     try {
-      model = readObj(bytes, (share) => progress(share));
-      const { min, max } = extentOf(model.mesh.positions);
-      return {
-        triangles: model.mesh.triangles.length / 3,
-        vertices: model.mesh.positions.length / 3,
-        groups: model.groups,
-        flatFaces: model.flatFaces,
-        min,
-        max,
-        likely: { z: likelyUnit(model.mesh, 'z'), y: likelyUnit(model.mesh, 'y') },
-      };
+      model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share));
+      return previewOf(model);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };
     }
   },
 
-  /** The model read last, in metres with z up. */
-  takeModel(unit: ModelUnit, up: UpAxis): Mesh | { refused: string } {
+  /** The project with the model read last in it. */
+  bringIn(project: Project, choices: BringInChoices): BroughtIn | { refused: string } {
     try {
-      return modelInMetres(model!.mesh, unit, up);
+      return bringIn(project, model!, choices);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };

@@ -1,0 +1,121 @@
+import { intersection } from 'polyclip-ts';
+import { onFace } from '../form/faces';
+import { massLevels } from '../form/levels';
+import { normalFootprint } from '../form/plates';
+import { areaWithHoles, bounds, centroid, type Point2, type Ring } from '../geometry/ring';
+import { outlineBox } from '../openings/outline';
+import type { MassShape, OpeningOutline, Project } from '../project/schema';
+import type { Point3 } from './piece';
+import { openingsIn } from './scene';
+
+/** Something about a model that cannot be built, or that is probably not meant. */
+export interface ModelProblem {
+  kind: 'opening' | 'height' | 'overlap';
+  /** `wrong` cannot be built; `ask` may be meant. */
+  weight: 'wrong' | 'ask';
+  sentence: string;
+  /** Where it is, and how much round it should be seen. */
+  at: Point3;
+  sizeM: number;
+  owner: { id: string; optionId: string | null };
+  /** Of an opening: its id and the nearest place that fits. */
+  opening?: { id: string; nearest: OpeningOutline | null };
+  /** Of a height: factors to metres by which it would be usual, if feet or millimetres were meant. */
+  factors?: { unit: string; factor: number }[];
+}
+
+/** Height from which it is asked whether the unit is right, metres. */
+const TALL_M = 120;
+/** Storey height from which it is asked. */
+const TALL_STOREY_M = 25;
+/** Volume from which an overlap is told, m³. */
+const LEAST_OVERLAP_M3 = 0.5;
+
+/** Everything in an option that is worth a look. */
+export function modelProblems(project: Project, optionId: string): ModelProblem[] {
+  const openings = openingsIn(project, optionId);
+  const { ground } = project.site;
+  const found: ModelProblem[] = [];
+  for (const { body, optionId: of } of openings.bodies) {
+    const owner = { id: body.id, optionId: of };
+    const levels = massLevels(body, ground);
+    const middle = centroid(body.footprint.outer);
+    const heightM = levels.topM - levels.floorM;
+    const tallest = Math.max(...body.storeys.map((s) => s.heightM));
+    if (heightM > TALL_M || tallest > TALL_STOREY_M)
+      found.push({
+        kind: 'height',
+        weight: 'ask',
+        sentence: `“${body.name}” is ${heightM.toFixed(0)} m high${tallest > TALL_STOREY_M ? `, with a storey of ${tallest.toFixed(0)} m` : ''}; were feet or millimetres meant?`,
+        at: [middle[0], middle[1], levels.floorM + heightM / 2],
+        sizeM: heightM,
+        owner,
+        factors: [
+          { unit: 'feet', factor: 0.3048 },
+          { unit: 'millimetres', factor: 0.001 },
+        ].filter(({ factor }) => Math.min(...body.storeys.map((s) => s.heightM)) * factor >= 0.1),
+      });
+    const fitted = openings.of(body);
+    for (const { opening, face, misfit } of fitted?.misfits ?? []) {
+      const box = outlineBox(opening.outline);
+      found.push({
+        kind: 'opening',
+        weight: 'wrong',
+        sentence: `“${opening.name}” in “${body.name}”: ${misfit.reason}`,
+        at: face
+          ? onFace(face, [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2])
+          : [middle[0], middle[1], levels.floorM + heightM / 2],
+        sizeM: 8,
+        owner,
+        opening: { id: opening.id, nearest: misfit.nearest },
+      });
+    }
+  }
+  const own = openings.bodies.filter(({ optionId: of }) => of !== null);
+  for (const [i, { body, optionId: of }] of own.entries())
+    for (const { body: other } of openings.bodies) {
+      const at = own.findIndex((o) => o.body === other);
+      if (other === body || (at >= 0 && at < i)) continue;
+      const overlap = overlapOf(body, other, ground);
+      if (!overlap || overlap.volumeM3 < LEAST_OVERLAP_M3) continue;
+      found.push({
+        kind: 'overlap',
+        weight: 'ask',
+        sentence: `“${body.name}” and “${other.name}” overlap by ${overlap.volumeM3.toFixed(1)} m³. That is allowed; floor areas count both.`,
+        at: overlap.at,
+        sizeM: 15,
+        owner: { id: body.id, optionId: of },
+      });
+    }
+  return found;
+}
+
+/** Volume that two bodies share between their floors and eaves, m³, and a place in it. */
+function overlapOf(
+  one: MassShape,
+  other: MassShape,
+  ground: Project['site']['ground'],
+): { volumeM3: number; at: Point3 } | null {
+  const [a, b] = [one, other].map((body) => massLevels(body, ground)) as [
+    ReturnType<typeof massLevels>,
+    ReturnType<typeof massLevels>,
+  ];
+  const low = Math.max(a.floorM, b.floorM);
+  const high = Math.min(a.eavesM, b.eavesM);
+  if (high - low < 1e-3) return null;
+  const [p, q] = [bounds(one.footprint.outer), bounds(other.footprint.outer)];
+  if (p.minX >= q.maxX || q.minX >= p.maxX || p.minY >= q.maxY || q.minY >= p.maxY) return null;
+  const closed = (ring: Ring) => [...ring, ring[0]!].map(([x, y]): [number, number] => [x, y]);
+  const polygon = (body: MassShape) => {
+    const { outer, holes } = normalFootprint(body.footprint);
+    return [closed(outer), ...holes.map(closed)];
+  };
+  const shared = intersection(polygon(one), polygon(other));
+  let area = 0;
+  let at: Point2 = [0, 0];
+  for (const [outer, ...holes] of shared) {
+    area += areaWithHoles({ outer: outer!.slice(0, -1), holes: holes.map((hole) => hole.slice(0, -1)) });
+    at = centroid(outer!.slice(0, -1));
+  }
+  return area > 0 ? { volumeM3: area * (high - low), at: [at[0], at[1], high] } : null;
+}

@@ -1,0 +1,239 @@
+import {
+  add,
+  addMass,
+  contains,
+  copyOwners,
+  editSite,
+  findBody,
+  freshId,
+  type Mass,
+  mirrorIn,
+  moveOwners,
+  type Neighbour,
+  plainMass,
+  plainRing,
+  type Point2,
+  type Project,
+  reshapeBody,
+  type Ring,
+  shiftBy,
+  signedArea,
+  TODAY,
+} from '@dial-shade/core';
+import { tell } from '../state/notice-store';
+import { currentProject, edit } from '../state/project-store';
+import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
+
+type DrawTool = Extract<Tool, { kind: 'draw' }>;
+
+function done(): void {
+  setView({ tool: { kind: 'select' } });
+}
+
+/** A drawn outline becomes what it was drawn for. */
+export function finishOutline(tool: DrawTool, points: Point2[]): void {
+  const ring = plainRing(points);
+  const project = currentProject();
+  if (tool.purpose === 'target') addTarget(ring);
+  else if (tool.purpose === 'boundary') {
+    if (!edit('draw the boundary', editSite({ boundary: ring }))) done();
+  } else if (tool.purpose === 'area') {
+    const id = freshId(project, 'area');
+    const name = `Area ${project.areas.length + 1}`;
+    const on =
+      tool.levelM === undefined
+        ? ({ kind: 'ground' } as const)
+        : ({ kind: 'level', levelM: tool.levelM } as const);
+    if (!edit(`draw ${name}`, add('areas', { id, name, use: 'garden', outline: ring, on }))) done();
+  } else if (tool.purpose === 'court') addCourt(ring);
+  else if (tool.purpose === 'neighbour') addNeighbourBuilding(ring);
+  else addFootprint(ring);
+}
+
+function addTarget(outline: [number, number][]): void {
+  const project = currentProject();
+  const id = freshId(project, 'target');
+  const area = Math.abs(signedArea(outline));
+  const spacingM = [0.25, 0.5, 1, 2, 5, 10].find((s) => area / s / s <= 2500) ?? 20;
+  const name = `Target ${project.targets.length + 1}`;
+  const refused = edit(`draw ${name}`, (document) => {
+    const withTarget = add('targets', { id, name, kind: 'ground', outline, spacingM, offsetM: 0.1 })(
+      document,
+    );
+    const { activeStudy } = useView.getState();
+    return {
+      ...withTarget,
+      studies: withTarget.studies.map((study) =>
+        study.id === activeStudy && study.targets.length === 0 ? { ...study, targets: [id] } : study,
+      ),
+    };
+  });
+  if (!refused) done();
+}
+
+function addFootprint(ring: [number, number][]): void {
+  const { optionId } = useView.getState();
+  const project = currentProject();
+  const option = project.options.find((o) => o.id === optionId)!;
+  const id = freshId(project, 'mass');
+  const inside = option.masses.find((mass) => ring.every((p) => contains(mass.footprint.outer as Ring, p)));
+  const name = `Mass ${option.masses.length + 1}`;
+  if (inside) tell(`“${name}” stands within “${inside.name}”; the two overlap in volume.`);
+  if (!edit(`draw ${name}`, addMass(optionId, plainMass(id, name, ring, 2)))) {
+    done();
+    choose(id, optionId, optionId === TODAY ? 'today' : 'option');
+  }
+}
+
+function choose(id: string, optionId: string | null, layer: 'today' | 'option' | 'neighbours'): void {
+  setView({ selection: { id, optionId, layer, wallBearingDeg: null }, also: [] });
+}
+
+function addNeighbour(neighbour: Neighbour): void {
+  if (edit(`draw ${neighbour.name}`, add('neighbours', neighbour))) return;
+  done();
+  choose(neighbour.id, null, 'neighbours');
+}
+
+function numbered(project: Project, word: string, kind: Neighbour['kind']): { id: string; name: string } {
+  const count = project.neighbours.filter((n) => n.kind === kind).length;
+  return { id: freshId(project, word.toLowerCase()), name: `${word} ${count + 1}` };
+}
+
+function addNeighbourBuilding(ring: [number, number][]): void {
+  const { id, name } = numbered(currentProject(), 'Neighbour', 'building');
+  const body: Mass = plainMass(id, name, ring, 2);
+  addNeighbour({ kind: 'building', ...body });
+}
+
+/** A court is cut out of the chosen body that it lies in. */
+function addCourt(ring: [number, number][]): void {
+  const { selection } = useView.getState();
+  const body = selection && findBody(currentProject(), selection);
+  if (!body) {
+    tell('Choose the mass that the court is cut out of first.', true);
+    return;
+  }
+  const cut = edit(
+    `cut a court out of ${body.name}`,
+    reshapeBody(selection, (b) => ({
+      ...b,
+      footprint: { ...b.footprint, holes: [...b.footprint.holes, ring] },
+    })),
+  );
+  if (!cut) done();
+}
+
+/** A drawn line becomes what it was drawn for. */
+export function finishPath(tool: DrawTool, points: Point2[]): void {
+  const path = points.map(([x, y]): [number, number] => [x, y]);
+  const project = currentProject();
+  if (tool.purpose === 'wall')
+    addNeighbour({
+      kind: 'wall',
+      ...numbered(project, 'Wall', 'wall'),
+      path,
+      heightM: 1.8,
+      thicknessM: 0.2,
+      demolished: false,
+    });
+  else if (tool.purpose === 'fence')
+    addNeighbour({
+      kind: 'fence',
+      ...numbered(project, 'Fence', 'fence'),
+      path,
+      heightM: 1.8,
+      openness: 0.3,
+      demolished: false,
+    });
+  else if (tool.purpose === 'partition') addPartition(path, tool.storey ?? 0);
+  else overSelection(tool.purpose, points);
+}
+
+function addPartition(path: [number, number][], storey: number): void {
+  const { selection } = useView.getState();
+  const body = selection && findBody(currentProject(), selection);
+  if (!body) {
+    tell('Choose the mass that the partition stands in first.', true);
+    return;
+  }
+  const id = freshId(currentProject(), 'partition');
+  edit(
+    `draw a partition in ${body.name}`,
+    reshapeBody(selection, (b) => ({ ...b, partitions: [...b.partitions, { id, storey, path }] })),
+  );
+}
+
+/** How many copies an array along a line makes, the line being the way from one to the next. */
+let arrayCopies = 3;
+
+export function setArrayCopies(count: number): void {
+  arrayCopies = count;
+}
+
+function overSelection(purpose: DrawPurpose, [p, q]: Point2[]): void {
+  const { selection, also } = useView.getState();
+  const owners = selection ? [selection, ...also] : [];
+  if (owners.length === 0) {
+    tell('Choose what is meant first.', true);
+    return;
+  }
+  const what = owners.length > 1 ? `${owners.length} things` : 'the chosen';
+  const refused =
+    purpose === 'mirror'
+      ? edit(`mirror ${what}`, moveOwners(owners, mirrorIn(p!, q!)))
+      : edit(
+          `array ${what}`,
+          copyOwners(
+            owners,
+            Array.from({ length: arrayCopies }, (_, i) =>
+              shiftBy((q![0] - p![0]) * (i + 1), (q![1] - p![1]) * (i + 1)),
+            ),
+          ),
+        );
+  if (!refused) done();
+}
+
+/** A point on the ground, or on a floor, becomes a tree or a piece of furniture. */
+export function finishPoint(tool: DrawTool, p: Point2): void {
+  const project = currentProject();
+  const at: [number, number] = [p[0], p[1]];
+  if (tool.purpose === 'tree') {
+    const refused = edit(
+      'plant a tree',
+      add('neighbours', {
+        kind: 'tree',
+        ...numbered(project, 'Tree', 'tree'),
+        at,
+        heightM: 9,
+        crownM: 6,
+        clearM: 2.5,
+        crown: 'round',
+        leafOpenness: 0.2,
+        bareOpenness: 0.6,
+        ...(project.site.place.latitudeDeg >= 0
+          ? { leafFrom: '04-20', leafUntil: '10-31' }
+          : { leafFrom: '10-20', leafUntil: '04-30' }),
+        demolished: false,
+      }),
+    );
+    const planted = currentProject().neighbours.at(-1)!;
+    if (!refused) choose(planted.id, null, 'neighbours');
+    return;
+  }
+  const { selection } = useView.getState();
+  const body = selection && findBody(project, selection);
+  if (!body) {
+    tell('Choose the mass that the furniture stands in first.', true);
+    return;
+  }
+  const id = freshId(project, 'furniture');
+  const desk = { id, name: `Desk ${body.furniture.length + 1}`, storey: tool.storey ?? 0, at, turnDeg: 0 };
+  edit(
+    `put a desk into ${body.name}`,
+    reshapeBody(selection, (b) => ({
+      ...b,
+      furniture: [...b.furniture, { ...desk, widthM: 1.6, depthM: 0.8, heightM: 0.74 }],
+    })),
+  );
+}

@@ -1,0 +1,59 @@
+import { add, formatClock, freshId } from '@dial-shade/core';
+import { currentProject, edit } from '../../state/project-store';
+import { setView } from '../../state/view-store';
+import { sensorAt, shownHours } from '../result-cells';
+import { type BoardTool, choose, type Hover, type ToolHost } from './host';
+
+/** Chooses things; on results, reads values and plants probes. */
+export function chooseTool(host: ToolHost): BoardTool {
+  return {
+    move(x, y) {
+      host.say(readValue(host, x, y));
+    },
+    click(x, y, event) {
+      if (!plantProbe(host, x, y)) choose(host, x, y, event.shiftKey);
+    },
+  };
+}
+
+function plantProbe(host: ToolHost, x: number, y: number): boolean {
+  const { result: shown, stage, scene } = host.now();
+  const found = shown.standing.result;
+  const picked = host.view.pick(x, y);
+  if (stage !== 'studies' || !found || !picked) return false;
+  if (scene.owners[picked.owner]!.layer !== 'ground') return false;
+  const sensor = sensorAt(found, shown.index, [picked.point[0], picked.point[1]]);
+  if (sensor === null) return false;
+  const project = currentProject();
+  const { positions: p, normals: n } = found.grid;
+  const at = [0, 1, 2].map((k) => p[sensor * 3 + k]!) as [number, number, number];
+  const near = project.probes.find((probe) => Math.hypot(probe.at[0] - at[0], probe.at[1] - at[1]) < 1e-6);
+  if (near) {
+    setView({ activeProbe: near.id });
+    return true;
+  }
+  const number = Math.max(0, ...project.probes.map((probe) => probe.number)) + 1;
+  const id = freshId(project, `probe-${number}`);
+  const normal = [0, 1, 2].map((k) => n[sensor * 3 + k]!) as [number, number, number];
+  if (!edit(`plant probe ${number}`, add('probes', { id, number, at, normal }))) setView({ activeProbe: id });
+  return true;
+}
+
+function readValue(host: ToolHost, x: number, y: number): Hover | null {
+  const { result: shown, stage, scene } = host.now();
+  const found = shown.standing.result;
+  const picked = host.view.pick(x, y);
+  if (!picked) return null;
+  const owner = scene.owners[picked.owner]!;
+  if (owner.layer !== 'ground') return { x, y, text: owner.name };
+  if (stage !== 'studies' || !found) return null;
+  const sensor = sensorAt(found, shown.index, [picked.point[0], picked.point[1]]);
+  if (sensor === null) return null;
+  const hours = shownHours(found, shown.index, sensor);
+  if (Number.isNaN(hours)) return null;
+  const { first, last, longest } = found.values;
+  const stretch = Number.isNaN(first[sensor]!)
+    ? ''
+    : ` · ${formatClock(first[sensor]!)}–${formatClock(last[sensor]!)} · longest ${longest[sensor]!.toFixed(1)} h`;
+  return { x, y, text: `${hours.toFixed(hours < 100 ? 2 : 0)} h${stretch}` };
+}

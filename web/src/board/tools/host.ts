@@ -1,0 +1,105 @@
+import type { Owner, Scene } from '@dial-shade/core';
+import type { Stage } from '../../state/view-store';
+import { currentProject } from '../../state/project-store';
+import { type Selection, setView, useView } from '../../state/view-store';
+import type { Pick, SceneView } from '../scene-view';
+import type { ResultOverlay } from '../use-result-overlay';
+import { isSelected, ownerKey } from '../use-scene';
+import { snap, type Snapped, SNAP_PX, snapTargets } from './snap';
+
+/** What the pointer says beside itself. */
+export interface Hover {
+  x: number;
+  y: number;
+  text: string;
+}
+
+/** What a tool may use of the board. */
+export interface ToolHost {
+  view: SceneView;
+  now(): { stage: Stage; scene: Scene; result: ResultOverlay };
+  say(hover: Hover | null): void;
+}
+
+/** One way of using the pointer. Places are CSS pixels on the canvas. */
+export interface BoardTool {
+  /** Takes hold; true when a drag begins that is not the view's. */
+  down?(x: number, y: number, event: PointerEvent): boolean;
+  drag?(x: number, y: number): void;
+  /** A drag ends. */
+  up?(): void;
+  /** The pointer moves without a button. */
+  move?(x: number, y: number): void;
+  /** A click without a drag. */
+  click?(x: number, y: number, event: PointerEvent): void;
+  /** True when the key is taken. */
+  key?(event: KeyboardEvent): boolean;
+}
+
+/** A picked owner other than the ground that is not locked. */
+export function pickOwner(host: ToolHost, x: number, y: number): { picked: Pick; owner: Owner } | null {
+  const picked = host.view.pick(x, y);
+  const owner = picked && host.now().scene.owners[picked.owner]!;
+  if (!picked || !owner || owner.layer === 'ground') return null;
+  return useView.getState().locked.has(ownerKey(owner)) ? null : { picked, owner };
+}
+
+/** The selection that a picked place makes. */
+export function selectionOf(host: ToolHost, picked: Pick, owner: Owner): Selection {
+  const surface = host.now().scene.surfaces[picked.surface]!;
+  const [nx, ny, nz] = surface.normal;
+  const upright = surface.kind === 'wall' || surface.kind === 'glazing' || Math.abs(nz) < 0.2;
+  return {
+    id: owner.id,
+    optionId: owner.optionId,
+    layer: owner.layer as Selection['layer'],
+    wallBearingDeg: upright ? (Math.atan2(nx, ny) * 180) / Math.PI : null,
+    face: surface.face,
+  };
+}
+
+/** Chooses what lies at a place; with `add`, together with what is chosen already. */
+export function choose(host: ToolHost, x: number, y: number, add: boolean): void {
+  const found = pickOwner(host, x, y);
+  const { selection, also } = useView.getState();
+  if (!found) {
+    if (!add) setView({ selection: null, also: [], opening: null });
+    return;
+  }
+  const next = selectionOf(host, found.picked, found.owner);
+  const opening = host.now().scene.surfaces[found.picked.surface]!.opening;
+  if (!add || !selection) setView({ selection: next, also: [], opening });
+  else if (isSelected(found.owner, selection)) setView({ selection: also[0] ?? null, also: also.slice(1) });
+  else {
+    const rest = also.filter((one) => !isSelected(found.owner, one));
+    setView({ also: rest.length < also.length ? rest : [...also, next] });
+  }
+}
+
+/** Where the line of sight through a place meets the ground, or a level. */
+export function onGround(host: ToolHost, x: number, y: number, levelM?: number): [number, number] | null {
+  if (levelM !== undefined) {
+    const p = host.view.onLevel(x, y, levelM);
+    return p && [p[0], p[1]];
+  }
+  const picked = host.view.pick(x, y);
+  if (picked && host.now().scene.owners[picked.owner]!.layer === 'ground')
+    return [picked.point[0], picked.point[1]];
+  const p = host.view.onLevel(x, y, picked ? picked.point[2] : 0);
+  return p && [p[0], p[1]];
+}
+
+/** The point that is meant at a place of the ground or a level, snapped to what is near on the screen. */
+export function snappedAt(
+  host: ToolHost,
+  x: number,
+  y: number,
+  draft: readonly (readonly [number, number])[],
+  levelM?: number,
+): Snapped | null {
+  const raw = onGround(host, x, y, levelM);
+  if (!raw) return null;
+  const beside = onGround(host, x + SNAP_PX, y, levelM) ?? raw;
+  const reach = Math.min(4, Math.max(0.05, Math.hypot(beside[0] - raw[0], beside[1] - raw[1])));
+  return snap(raw, snapTargets(currentProject(), useView.getState().optionId, draft), draft, reach);
+}

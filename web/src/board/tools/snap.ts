@@ -1,0 +1,118 @@
+import { type Point2, type Project, segmentDistance, TODAY } from '@dial-shade/core';
+
+/** Grid that drawn points fall on, metres. */
+export const GRID_M = 0.5;
+/** How near, in pixels, the pointer must be to what it snaps to. */
+export const SNAP_PX = 11;
+
+/** Corners and edges that drawing may snap to. */
+export interface SnapTargets {
+  corners: Point2[];
+  edges: [Point2, Point2][];
+}
+
+/** A drawn point, why it lies where it does, and guides that show it. */
+export interface Snapped {
+  p: Point2;
+  by: 'corner' | 'edge' | 'line' | 'right angle' | 'grid';
+  guides: [Point2, Point2][];
+}
+
+/** What stands in an option and on the site, as corners and edges. */
+export function snapTargets(project: Project, optionId: string, draft: readonly Point2[]): SnapTargets {
+  const rings: (readonly Point2[])[] = [
+    ...project.options
+      .filter((option) => option.id === optionId || option.id === TODAY)
+      .flatMap((option) => option.masses.flatMap(({ footprint }) => [footprint.outer, ...footprint.holes])),
+    ...project.neighbours.flatMap((n) => (n.kind === 'building' ? [n.footprint.outer] : [])),
+    ...project.targets.map((target) => target.outline),
+    ...project.areas.map((area) => area.outline),
+    ...(project.site.boundary ? [project.site.boundary] : []),
+  ];
+  return {
+    corners: [...rings.flat(), ...draft],
+    edges: rings.flatMap((ring) => ring.map((p, i): [Point2, Point2] => [p, ring[(i + 1) % ring.length]!])),
+  };
+}
+
+const grid = (v: number) => Math.round(v / GRID_M) * GRID_M;
+const near = Math.tan((4 * Math.PI) / 180);
+
+/**
+ * Where a point that is meant at `raw` falls: on a corner; on an edge; in line with a corner, along x or y; square to
+ * the edge drawn before; on the grid. `reachM` is how far it may be drawn, metres.
+ */
+export function snap(raw: Point2, targets: SnapTargets, draft: readonly Point2[], reachM: number): Snapped {
+  const distance = (p: Point2) => Math.hypot(p[0] - raw[0], p[1] - raw[1]);
+  const corner = nearestOf(targets.corners, distance, reachM);
+  if (corner) return { p: [corner[0], corner[1]], by: 'corner', guides: [] };
+  const edge = targets.edges
+    .map((e) => ({ e, d: segmentDistance(raw, e[0], e[1]) }))
+    .reduce<{ e: [Point2, Point2]; d: number } | null>(
+      (best, x) => (x.d < (best?.d ?? reachM) ? x : best),
+      null,
+    );
+  if (edge) return { p: footOn(raw, edge.e), by: 'edge', guides: [edge.e] };
+  const last = draft.at(-1);
+  const before = draft.at(-2);
+  if (last && before) {
+    const square = squareTo(before, last, raw);
+    if (square) return { p: square, by: 'right angle', guides: [[last, square]] };
+  }
+  const p: [number, number] = [grid(raw[0]), grid(raw[1])];
+  const guides: [Point2, Point2][] = [];
+  for (const axis of [0, 1] as const) {
+    const other = targets.corners
+      .filter((c) => distance(c) < 60)
+      .reduce<Point2 | null>(
+        (best, c) =>
+          Math.abs(c[axis] - raw[axis]) < Math.abs((best?.[axis] ?? Infinity) - raw[axis]) ? c : best,
+        null,
+      );
+    if (other && Math.abs(other[axis] - raw[axis]) < reachM * 0.6) {
+      p[axis] = other[axis];
+      guides.push([other, p]);
+    }
+  }
+  if (last) {
+    const [dx, dy] = [raw[0] - last[0], raw[1] - last[1]];
+    if (Math.abs(dy) < Math.abs(dx) * near) p[1] = last[1];
+    else if (Math.abs(dx) < Math.abs(dy) * near) p[0] = last[0];
+  }
+  return { p, by: guides.length ? 'line' : 'grid', guides };
+}
+
+function nearestOf(
+  points: readonly Point2[],
+  distance: (p: Point2) => number,
+  within: number,
+): Point2 | null {
+  let best: Point2 | null = null;
+  let least = within;
+  for (const p of points) {
+    const d = distance(p);
+    if (d < least) [best, least] = [p, d];
+  }
+  return best;
+}
+
+function footOn(p: Point2, [a, b]: [Point2, Point2]): Point2 {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  const t = Math.max(0, Math.min(1, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy)));
+  return [a[0] + dx * t, a[1] + dy * t];
+}
+
+/** The point square to, or straight on from, the edge before, when the pointer nearly is; lengths in steps of the grid. */
+function squareTo(before: Point2, last: Point2, raw: Point2): Point2 | null {
+  const length = Math.hypot(last[0] - before[0], last[1] - before[1]);
+  const along: Point2 = [(last[0] - before[0]) / length, (last[1] - before[1]) / length];
+  if (Math.abs(along[0]) < 1e-9 || Math.abs(along[1]) < 1e-9) return null;
+  const [rx, ry] = [raw[0] - last[0], raw[1] - last[1]];
+  for (const [ux, uy] of [along, [-along[1], along[0]]] as const) {
+    const forward = rx * ux + ry * uy;
+    const aside = Math.abs(ux * ry - uy * rx);
+    if (aside < Math.abs(forward) * near && Math.abs(forward) > GRID_M)
+      return [last[0] + ux * grid(forward), last[1] + uy * grid(forward)];
+  }
+  return null;
+}

@@ -1,0 +1,424 @@
+import {
+  editRules,
+  type FittedOpening,
+  formatArea,
+  freshId,
+  type OpeningRule,
+  openingsIn,
+  outlineArea,
+  type Project,
+  type RuleMake,
+  rulesFor,
+  SECTORS,
+} from '@dial-shade/core';
+import { Plus, Scissors, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { IconButton, ThingRow } from '../app/things';
+import { edit, useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { plainGlazing } from './use-facade';
+
+const MAKES: Record<RuleMake['by'], { name: string; plain: RuleMake }> = {
+  ratio: {
+    name: 'Window-to-wall ratio',
+    plain: { by: 'ratio', ratio: 0.3, sillM: 0.9, headM: 2.4, jambM: 0.3, bayM: 3 },
+  },
+  size: {
+    name: 'Lights of one size',
+    plain: { by: 'size', widthM: 1.2, heightM: 1.5, spacingM: 2.4, sillM: 0.9, jambM: 0.4 },
+  },
+  door: {
+    name: 'Doors at the ground',
+    plain: { by: 'door', widthM: 1, heightM: 2.1, jambM: 0.3, opaque: true },
+  },
+  panels: {
+    name: 'Panels by chance',
+    plain: {
+      by: 'panels',
+      panelWidthM: 0.6,
+      panelHeightM: 0.6,
+      barM: 0.08,
+      density: 0.4,
+      seed: 1,
+      glazed: true,
+      turned: [],
+    },
+  },
+};
+
+/** Rules that make openings in an option, or (optionId null) in the neighbours. */
+export function RulesSection({ optionId, title }: { optionId: string | null; title: string }) {
+  const project = useDocument();
+  const shown = useView((v) => v.optionId);
+  const rules = rulesFor(project, optionId);
+  const [chosenId, setChosen] = useState<string | null>(null);
+  const chosen = rules.find((r) => r.id === chosenId) ?? rules[0];
+  const made = madeByRule(project, shown, optionId);
+  const addRule = () => {
+    const id = freshId(project, 'rule');
+    const rule: OpeningRule = {
+      id,
+      name: `Rule ${rules.length + 1}`,
+      scope: { owners: null, sectors: null, storeys: null, walls: null },
+      make: MAKES.ratio.plain,
+      glazing: plainGlazing(),
+      revealM: 0.1,
+      openable: true,
+    };
+    if (
+      !edit(
+        'add a rule',
+        editRules(optionId, (list) => [...list, rule]),
+      )
+    )
+      setChosen(id);
+  };
+  return (
+    <Section
+      title={title}
+      aside={<IconButton icon={Plus} label={`Add a rule: ${title}`} onClick={addRule} />}
+    >
+      {rules.length === 0 && (
+        <p className="visually-quiet">
+          No rules yet. A rule puts windows into every wall that it is for.{' '}
+          <button className="btn btn-sm btn-sunlit" onClick={addRule}>
+            Add a rule
+          </button>
+        </p>
+      )}
+      <ul className="things">
+        {rules.map((rule) => {
+          const openings = made.get(rule.id) ?? [];
+          return (
+            <ThingRow
+              key={rule.id}
+              name={rule.name}
+              figure={`${openings.length} openings`}
+              chosen={rule.id === chosen?.id}
+              onChoose={() => setChosen(rule.id)}
+            >
+              <IconButton
+                icon={Scissors}
+                label={`Break ${rule.name} into single openings`}
+                disabled={openings.length === 0}
+                onClick={() => breakRule(optionId, rule)}
+              />
+              <IconButton
+                icon={Trash2}
+                label={`Remove ${rule.name}`}
+                onClick={() =>
+                  edit(
+                    `remove ${rule.name}`,
+                    editRules(optionId, (list) => list.filter((r) => r.id !== rule.id)),
+                  )
+                }
+              />
+            </ThingRow>
+          );
+        })}
+      </ul>
+      {chosen && (
+        <RuleFields key={chosen.id} optionId={optionId} rule={chosen} openings={made.get(chosen.id) ?? []} />
+      )}
+    </Section>
+  );
+}
+
+/** What each rule makes in the bodies that it is for. */
+function madeByRule(project: Project, shown: string, optionId: string | null): Map<string, FittedOpening[]> {
+  const made = new Map<string, FittedOpening[]>();
+  const openings = openingsIn(project, shown);
+  for (const { body, optionId: of } of openings.bodies) {
+    if (of !== optionId) continue;
+    for (const list of openings.of(body)?.byFace.values() ?? [])
+      for (const opening of list)
+        if (opening.rule) made.set(opening.rule, [...(made.get(opening.rule) ?? []), opening]);
+  }
+  return made;
+}
+
+/** The openings of a rule become openings of their walls, and the rule goes. */
+function breakRule(optionId: string | null, rule: OpeningRule): void {
+  const shown = useView.getState().optionId;
+  edit(`break ${rule.name}`, (project) => {
+    const openings = openingsIn(project, shown);
+    const taken = new Set<string>();
+    const singles = new Map<string, FittedOpening[]>();
+    for (const { body, optionId: of } of openings.bodies)
+      if (of === optionId)
+        singles.set(
+          body.id,
+          [...(openings.of(body)?.byFace.values() ?? [])].flat().filter((o) => o.rule === rule.id),
+        );
+    const plain = ({ rule: _, ...opening }: FittedOpening) => {
+      let id = freshId(project, 'opening');
+      for (let n = 2; taken.has(id); n++) id = `${freshId(project, 'opening')}-${n}`;
+      taken.add(id);
+      return { ...opening, id };
+    };
+    const withSingles = <T extends { id: string }>(body: T): T =>
+      'openings' in body && singles.get(body.id)?.length
+        ? { ...body, openings: [...(body.openings as unknown[]), ...singles.get(body.id)!.map(plain)] }
+        : body;
+    const changed =
+      optionId === null
+        ? { ...project, neighbours: project.neighbours.map(withSingles) }
+        : {
+            ...project,
+            options: project.options.map((o) =>
+              o.id === optionId ? { ...o, masses: o.masses.map(withSingles) } : o,
+            ),
+          };
+    return editRules(optionId, (list) => list.filter((r) => r.id !== rule.id))(changed);
+  });
+}
+
+function RuleFields({
+  optionId,
+  rule,
+  openings,
+}: {
+  optionId: string | null;
+  rule: OpeningRule;
+  openings: FittedOpening[];
+}) {
+  const project = useDocument();
+  const selection = useView((v) => v.selection);
+  const set = (name: string, fields: Partial<OpeningRule>) =>
+    edit(
+      `${name} ${rule.name}`,
+      editRules(optionId, (list) => list.map((r) => (r.id === rule.id ? { ...r, ...fields } : r))),
+      { quiet: true },
+    );
+  const make = (fields: Partial<RuleMake>) =>
+    set('change', { make: { ...rule.make, ...fields } as RuleMake });
+  const { scope } = rule;
+  const wall = selection?.face?.startsWith('wall/') ? selection : null;
+  const wallKey = wall ? `${wall.id}/${wall.face!.split('/')[1]}/${wall.face!.split('/')[2]}` : null;
+  return (
+    <div className="rule">
+      <TextField label="Name" value={rule.name} commit={(name) => set('rename', { name })} />
+      <fieldset className="chips">
+        <legend>Walls that face</legend>
+        {SECTORS.map((sector) => {
+          const on = !scope.sectors || scope.sectors.includes(sector);
+          return (
+            <button
+              key={sector}
+              aria-pressed={on}
+              onClick={() => {
+                const now = scope.sectors ?? [...SECTORS];
+                const next = on ? now.filter((s) => s !== sector) : [...now, sector];
+                set('walls of', { scope: { ...scope, sectors: next.length === 4 ? null : next } });
+              }}
+            >
+              {sector}
+            </button>
+          );
+        })}
+      </fieldset>
+      <TextField
+        label="Storeys"
+        value={scope.storeys ? scope.storeys.map((s) => s + 1).join(', ') : ''}
+        placeholder="all, or 1, 2, 4"
+        commit={(text) => {
+          const storeys =
+            text.trim() === '' || text.trim() === 'all'
+              ? null
+              : text
+                  .split(/[\s,]+/)
+                  .filter(Boolean)
+                  .map(Number);
+          if (storeys?.some((s) => !Number.isInteger(s) || s < 1))
+            return 'Storeys are whole numbers from 1, such as 1, 2, 4.';
+          return set('storeys of', { scope: { ...scope, storeys: storeys && storeys.map((s) => s - 1) } });
+        }}
+      />
+      <div className="with-button">
+        <span className="visually-quiet">
+          {scope.walls
+            ? `${scope.walls.length} picked ${scope.walls.length === 1 ? 'wall' : 'walls'}`
+            : 'All walls of these'}
+        </span>
+        {wallKey && (
+          <button
+            className="btn btn-sm btn-quiet"
+            onClick={() => {
+              const walls = scope.walls ?? [];
+              const next = walls.includes(wallKey) ? walls.filter((w) => w !== wallKey) : [...walls, wallKey];
+              set('walls of', { scope: { ...scope, walls: next.length ? next : null } });
+            }}
+          >
+            {scope.walls?.includes(wallKey) ? 'Without the chosen wall' : 'Only the chosen wall'}
+          </button>
+        )}
+        {scope.walls && (
+          <button
+            className="btn btn-sm btn-quiet"
+            onClick={() => set('walls of', { scope: { ...scope, walls: null } })}
+          >
+            All walls
+          </button>
+        )}
+      </div>
+      <ChoiceField
+        label="Makes"
+        value={rule.make.by}
+        choices={Object.entries(MAKES).map(([value, { name }]) => ({ value: value as RuleMake['by'], name }))}
+        commit={(by) => void set('change', { make: MAKES[by].plain })}
+      />
+      <MakeFields make={rule.make} set={make} />
+      <ChoiceField
+        label="Pane"
+        value={rule.glazing}
+        choices={project.glazings.map((g) => ({ value: g.id, name: g.name }))}
+        commit={(glazing) => void set('pane of', { glazing })}
+      />
+      <LengthField label="Reveal" value={rule.revealM} commit={(revealM) => set('reveal of', { revealM })} />
+      <dl className="facts">
+        <dt>Makes</dt>
+        <dd>
+          {openings.length} openings,{' '}
+          {formatArea(
+            openings.reduce((sum, o) => sum + outlineArea(o.outline), 0),
+            project.units,
+          )}
+        </dd>
+      </dl>
+      <GaveWayList optionId={optionId} rule={rule} />
+    </div>
+  );
+}
+
+function MakeFields({ make, set }: { make: RuleMake; set: (fields: Partial<RuleMake>) => string | null }) {
+  const length = (label: string, key: string, value: number) => (
+    <LengthField
+      key={key}
+      label={label}
+      value={value}
+      commit={(metres) => set({ [key]: metres } as Partial<RuleMake>)}
+    />
+  );
+  if (make.by === 'ratio')
+    return (
+      <>
+        <NumberField
+          label="Ratio"
+          unit="%"
+          digits={1}
+          value={make.ratio * 100}
+          commit={(percent) => set({ ratio: percent / 100 })}
+        />
+        {length('Sill', 'sillM', make.sillM)}
+        {length('Head', 'headM', make.headM)}
+        {length('Jamb margin', 'jambM', make.jambM)}
+        {length('Bay (0: one band)', 'bayM', make.bayM)}
+      </>
+    );
+  if (make.by === 'size')
+    return (
+      <>
+        {length('Width', 'widthM', make.widthM)}
+        {length('Height', 'heightM', make.heightM)}
+        {length('Spacing', 'spacingM', make.spacingM)}
+        {length('Sill', 'sillM', make.sillM)}
+        {length('Jamb margin', 'jambM', make.jambM)}
+      </>
+    );
+  if (make.by === 'door')
+    return (
+      <>
+        {length('Width', 'widthM', make.widthM)}
+        {length('Height', 'heightM', make.heightM)}
+        <label className="d-flex gap-2 align-items-center mb-2">
+          <input
+            type="checkbox"
+            checked={make.opaque}
+            onChange={(event) => set({ opaque: event.target.checked })}
+          />
+          Opaque
+        </label>
+      </>
+    );
+  return (
+    <>
+      {length('Panel width', 'panelWidthM', make.panelWidthM)}
+      {length('Panel height', 'panelHeightM', make.panelHeightM)}
+      {length('Bar between', 'barM', make.barM)}
+      <NumberField
+        label="Open"
+        unit="%"
+        digits={1}
+        value={make.density * 100}
+        commit={(p) => set({ density: p / 100 })}
+      />
+      <div className="with-button">
+        <NumberField label="Seed" value={make.seed} commit={(seed) => set({ seed })} />
+        <button
+          className="btn btn-sm btn-quiet"
+          onClick={() => set({ seed: (make.seed * 7 + 13) % 999_983, turned: [] })}
+        >
+          Another
+        </button>
+      </div>
+      <label className="d-flex gap-2 align-items-center mb-2">
+        <input
+          type="checkbox"
+          checked={make.glazed}
+          onChange={(event) => set({ glazed: event.target.checked })}
+        />
+        Open panels are glazed
+      </label>
+    </>
+  );
+}
+
+const SAID = {
+  sill: 'the sill gives way',
+  head: 'the head gives way',
+  ratio: 'the ratio gives way',
+  spacing: 'the spacing gives way',
+  height: 'the height gives way',
+  'none fits': 'nothing fits',
+} as const;
+
+/** What a rule could not keep: on how many walls, and how far it had to go. */
+function GaveWayList({ optionId, rule }: { optionId: string | null; rule: OpeningRule }) {
+  const project = useDocument();
+  const shown = useView((v) => v.optionId);
+  const openings = openingsIn(project, shown);
+  const byWhat = new Map<
+    string,
+    { walls: number; asked: number; least: number; most: number; what: keyof typeof SAID }
+  >();
+  for (const { body, optionId: of } of openings.bodies) {
+    if (of !== optionId) continue;
+    for (const { rule: by, what, asked, got } of openings.of(body)?.gaveWay ?? []) {
+      if (by !== rule.id) continue;
+      const known = byWhat.get(what);
+      byWhat.set(what, {
+        what,
+        asked,
+        walls: (known?.walls ?? 0) + 1,
+        least: Math.min(known?.least ?? got, got),
+        most: Math.max(known?.most ?? got, got),
+      });
+    }
+  }
+  if (byWhat.size === 0) return null;
+  const figure = (what: string, value: number) =>
+    what === 'ratio' ? `${(value * 100).toFixed(0)} %` : `${value.toFixed(2)} m`;
+  return (
+    <ul className="gave-way" aria-label="What gave way">
+      {[...byWhat.values()].map(({ what, walls, asked, least, most }) => (
+        <li key={what}>
+          On {walls} {walls === 1 ? 'wall' : 'walls'} {SAID[what]}
+          {what !== 'none fits' &&
+            `: ${most - least < 0.005 ? figure(what, least) : `${figure(what, least)} to ${figure(what, most)}`} instead of ${figure(what, asked)}`}
+          .
+        </li>
+      ))}
+    </ul>
+  );
+}

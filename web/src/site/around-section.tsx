@@ -1,0 +1,69 @@
+import { findOwner } from '@dial-shade/core';
+import { BrickWall, Fence, Pentagon, TreeDeciduous, Upload } from 'lucide-react';
+import { Section } from '../app/fields';
+import { ToolButton } from '../app/things';
+import { BodySection } from '../form/body-section';
+import { ThingTree } from '../form/thing-tree';
+import { useDocument } from '../state/project-store';
+import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
+import { NeighbourSection } from './neighbour-section';
+
+/** What stands around the site: drawn, planted or brought in. */
+export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
+  const project = useDocument();
+  const tool = useView((v) => v.tool);
+  const optionId = useView((v) => v.optionId);
+  const selection = useView((v) => v.selection);
+  const draw = (shape: Extract<Tool, { kind: 'draw' }>['shape'], purpose: DrawPurpose) =>
+    setView({ tool: { kind: 'draw', shape, purpose } });
+  const active = (purpose: DrawPurpose) => tool.kind === 'draw' && tool.purpose === purpose;
+  const owner = selection && findOwner(project, selection) ? selection : null;
+  return (
+    <>
+      <Section title={`Neighbours (${project.neighbours.length})`}>
+        <div className="tool-row">
+          <ToolButton
+            main
+            icon={Upload}
+            name="Bring in"
+            title="OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF"
+            onClick={onBringIn}
+          />
+          <ToolButton
+            icon={Pentagon}
+            name="Building"
+            active={active('neighbour')}
+            onClick={() => draw('polygon', 'neighbour')}
+          />
+        </div>
+        <div className="tool-row">
+          <ToolButton
+            icon={BrickWall}
+            name="Wall"
+            active={active('wall')}
+            onClick={() => draw('path', 'wall')}
+          />
+          <ToolButton
+            icon={Fence}
+            name="Fence"
+            active={active('fence')}
+            onClick={() => draw('path', 'fence')}
+          />
+          <ToolButton
+            icon={TreeDeciduous}
+            name="Tree"
+            active={active('tree')}
+            onClick={() => draw('point', 'tree')}
+          />
+        </div>
+      </Section>
+      <ThingTree optionId={optionId} />
+      {owner && owner.layer === 'neighbours' && (
+        <>
+          <NeighbourSection key={`n-${owner.id}`} owner={owner} />
+          <BodySection key={owner.id} owner={owner} />
+        </>
+      )}
+    </>
+  );
+}
