@@ -50,10 +50,10 @@ async function takeAll() {
 
   await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
   await take('site');
-  await page.getByRole('button', { name: 'Bring in OBJ' }).click();
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
   const box =
     'v 0 0 0\nv 40 0 0\nv 40 30 0\nv 0 30 0\nv 0 0 66\nv 40 0 66\nv 40 30 66\nv 0 30 66\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n';
-  await page.getByLabel('OBJ file').setInputFiles({
+  await page.getByLabel('Model file').setInputFiles({
     name: 'grain store.obj',
     mimeType: 'text/plain',
     buffer: Buffer.from(`o Store\n${box}`),
@@ -65,6 +65,15 @@ async function takeAll() {
   await open('/p/kelp-lane/form?option=c&at=2026-06-21T09:00');
   await page.mouse.click(820, 320);
   await take('form');
+
+  await open('/p/kelp-lane/openings?option=a&at=2026-03-21T14:00');
+  await page.mouse.click(850, 300);
+  await page.getByRole('region', { name: 'Elevation' }).locator('path.wall').waitFor();
+  await take('openings');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('k');
+  await take('kinds');
+  await page.keyboard.press('k');
 
   await open('/p/kelp-lane/studies?option=c&at=2026-03-21T12:00');
   await page.keyboard.press('a');

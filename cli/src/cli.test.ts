@@ -122,3 +122,64 @@ test('run writes the sensors and the summary', () => {
   expect(summary.sensors).toBe(rows.length);
   expect(summary.option).toBe('c');
 });
+
+test('figures of the sample agree with closed form', () => {
+  const { masses, total, option } = JSON.parse(dial('figures', SAMPLE, '--option', 'c', '--json').stdout);
+  expect(option).toBe('c');
+  expect(masses.map((m: { name: string }) => m.name)).toEqual(['Clinic podium', 'Middle step', 'Top step']);
+  expect(total.footprintM2).toBeCloseTo(34 * 22 + 30 * 16 + 22 * 10, 6);
+  expect(total.floorM2).toBeCloseTo(34 * 22 + 2 * 30 * 16 + 2 * 22 * 10, 6);
+  expect(total.volumeM3).toBeCloseTo(34 * 22 * 3.8 + 30 * 16 * 6.2 + 22 * 10 * 6.2, 6);
+  const facades = Object.values(total.facades) as { facadeM2: number; partyM2: number }[];
+  const walls = 2 * (34 + 22) * 3.8 + 2 * (30 + 16) * 6.2 + 2 * (22 + 10) * 6.2;
+  expect(facades.reduce((sum, f) => sum + f.facadeM2 + f.partyM2, 0)).toBeCloseTo(walls, 6);
+});
+
+test('openings of the sample: by rule, with area, none on party walls', () => {
+  const { bodies } = JSON.parse(dial('openings', SAMPLE, '--option', 'a').stdout);
+  const bar = bodies.find((b: { owner: string }) => b.owner === 'bar');
+  const treatment = bar.openings.filter((o: { rule: string }) => o.rule === 'treatment');
+  // 40 % of the south and west walls of the ground floor: 34 and 12 m by 3.8 m.
+  const area = treatment.reduce((sum: number, o: { areaM2: number }) => sum + o.areaM2, 0);
+  expect(area).toBeCloseTo(0.4 * (34 + 12) * 3.8, 6);
+  const terrace = bodies.filter((b: { option: string | null }) => b.option === null);
+  expect(terrace).toHaveLength(5);
+  expect(terrace[0].parties['wall/0/1/0'][0].by).toBe('Terrace house 2');
+});
+
+test('an option goes out, is looked at, and comes into another project', () => {
+  const obj = join(folder, 'a.obj');
+  expect(dial('send-out', SAMPLE, '--option', 'A', '--out', obj).status).toBe(0);
+  const model = JSON.parse(dial('model', obj).stdout);
+  expect(model).toMatchObject({ format: 'obj', unit: null });
+  expect(model.groups.map((g: { name: string }) => g.name)).toContain('Bar');
+  const out = join(folder, 'with.json');
+  const { status, stdout } = dial(
+    'bring-in',
+    SAMPLE,
+    obj,
+    '--out',
+    out,
+    '--as',
+    'leave',
+    '--part',
+    `group:${model.groups.findIndex((g: { name: string }) => g.name === 'Bar')}=option`,
+    '--option',
+    'b',
+  );
+  expect({ status, stdout: stdout.trim() }).toEqual({ status: 0, stdout: '1 thing brought in: bar-2' });
+  const project = JSON.parse(readFileSync(out, 'utf8'));
+  expect(project.options[2].models[0]).toMatchObject({ id: 'bar-2', name: 'Bar' });
+  expect(Object.keys(project.meshes)).toHaveLength(1);
+  expect(dial('check', out).status).toBe(0);
+  for (const [args, sentence] of [
+    [['send-out', SAMPLE, '--out', join(folder, 'a.pdf')], '“pdf” is no format that can be written'],
+    [['model', SAMPLE], 'its “type” is not “CityJSON”'],
+    [['bring-in', SAMPLE, obj, '--out', out, '--as', 'lamp'], '“lamp” is nothing that a part can become'],
+    [['bring-in', SAMPLE, obj, '--out', out, '--unit', 'ell'], '“ell” is no unit'],
+  ] as const) {
+    const answer = dial(...args);
+    expect(answer.status).toBe(1);
+    expect(answer.stderr).toContain(sentence);
+  }
+});

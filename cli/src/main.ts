@@ -1,8 +1,13 @@
 import { InputError } from '@dial-shade/core';
 import { Command, CommanderError } from 'commander';
 import { checkCommand } from './check-command';
+import { bringInCommand } from './bring-in-command';
 import { dayCommand } from './day-command';
+import { figuresCommand } from './figures-command';
+import { modelCommand } from './model-command';
+import { openingsCommand } from './openings-command';
 import { runCommand } from './run-command';
+import { sendOutCommand } from './send-out-command';
 import { sunCommand } from './sun-command';
 
 const program = new Command('dial')
@@ -10,7 +15,19 @@ const program = new Command('dial')
   .exitOverride()
   .configureOutput({ writeErr: () => {} });
 
-for (const command of [sunCommand(), dayCommand(), checkCommand(), runCommand()]) {
+const COMMANDS = [
+  sunCommand(),
+  dayCommand(),
+  checkCommand(),
+  runCommand(),
+  figuresCommand(),
+  openingsCommand(),
+  modelCommand(),
+  bringInCommand(),
+  sendOutCommand(),
+];
+
+for (const command of COMMANDS) {
   command.exitOverride().configureOutput({ writeErr: () => {} });
   program.addCommand(command);
 }

@@ -1,5 +1,13 @@
-import { InputError, type Mesh, meshFromFile, parseProjectFile, type Project } from '@dial-shade/core';
-import { readFile } from 'node:fs/promises';
+import {
+  InputError,
+  type Mesh,
+  meshFromFile,
+  meshToFile,
+  parseProjectFile,
+  type Project,
+  requireOption,
+} from '@dial-shade/core';
+import { readFile, writeFile } from 'node:fs/promises';
 
 /** The JSON in a file. Throws InputError `file` when it cannot be read or is not JSON. */
 export async function readJson(path: string): Promise<unknown> {
@@ -23,4 +31,38 @@ export async function readProject(path: string): Promise<{ project: Project; mes
     project,
     meshes: new Map(Object.entries(meshes).map(([hash, mesh]) => [hash, meshFromFile(mesh)])),
   };
+}
+
+/** The id of the option with this letter, name or id. Throws InputError `option`. */
+export function optionId(project: Project, typed: string): string {
+  const wanted = typed.toLowerCase();
+  const found =
+    project.options.find((option) => option.id === typed) ??
+    project.options.find((option) => option.letter.toLowerCase() === wanted) ??
+    project.options.find((option) => option.name.toLowerCase() === wanted);
+  return found ? found.id : requireOption(project, typed).id;
+}
+
+/** The bytes of a file. Throws InputError `file`. */
+export async function readBytes(path: string): Promise<Uint8Array> {
+  try {
+    return new Uint8Array(await readFile(path));
+  } catch {
+    throw new InputError('file', `The file ${path} cannot be read; is the path right?`);
+  }
+}
+
+/** Writes a file. Throws InputError `out`. */
+export async function writeOut(path: string, content: Uint8Array | string): Promise<void> {
+  try {
+    await writeFile(path, content);
+  } catch (error) {
+    throw new InputError('out', `The file ${path} cannot be written: ${(error as Error).message}.`);
+  }
+}
+
+/** A project file with the meshes that the project names. */
+export function projectText(project: Project, meshes: ReadonlyMap<string, Mesh>): string {
+  const held = Object.fromEntries([...meshes].map(([hash, mesh]) => [hash, meshToFile(mesh)]));
+  return `${JSON.stringify(meshes.size ? { ...project, meshes: held } : project)}\n`;
 }

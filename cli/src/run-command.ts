@@ -1,8 +1,6 @@
 import {
   InputError,
   planSunHours,
-  type Project,
-  requireOption,
   requireStudy,
   runSunHours,
   sensorsCsv,
@@ -12,7 +10,7 @@ import {
 import { Command } from 'commander';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { readProject } from './project-file';
+import { optionId, readProject } from './project-file';
 
 interface Options {
   study: string;
@@ -50,13 +48,4 @@ export function runCommand(): Command {
           `${(summary.criterion.share * 100).toFixed(1)} % has at least ${summary.criterion.atLeastH} h.`,
       );
     });
-}
-
-function optionId(project: Project, typed: string): string {
-  const wanted = typed.toLowerCase();
-  const found =
-    project.options.find((option) => option.id === typed) ??
-    project.options.find((option) => option.letter.toLowerCase() === wanted) ??
-    project.options.find((option) => option.name.toLowerCase() === wanted);
-  return found ? found.id : requireOption(project, typed).id;
 }

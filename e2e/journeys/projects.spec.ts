@@ -75,7 +75,7 @@ test('options are added, duplicated, renamed and removed, and every step is undo
   await page.getByRole('button', { name: 'Duplicate Stepped' }).click();
   await expect(page.locator('.options')).toContainText('Stepped copy');
   await page.getByRole('button', { name: 'Add an option' }).click();
-  await expect(page.locator('.sheet')).toContainText('Masses of E Option E');
+  await expect(page.locator('.sheet')).toContainText('Draw in E Option E');
   await page.getByLabel('Name', { exact: true }).fill('Terraced');
   await page.getByLabel('Name', { exact: true }).press('Enter');
   await expect(page.locator('.options')).toContainText('Terraced');

@@ -110,9 +110,9 @@ test('a neighbour in feet comes in with its size shown first, and is there after
 }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/site`);
-  await page.getByRole('button', { name: 'Bring in OBJ' }).click();
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
   const choose = (text: string, name = 'mill.obj') =>
-    page.getByLabel('OBJ file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+    page.getByLabel('Model file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   const alert = page.getByRole('dialog').getByRole('alert');
   await choose('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 9\n');
   await expect(alert).toContainText('a face names vertex 9, but 3 vertices stand before it');
@@ -129,13 +129,13 @@ test('a neighbour in feet comes in with its size shown first, and is there after
   await expect(size).toContainText('65.6 m tall');
   await page.getByLabel('File is in').selectOption('ft');
   await expect(size).toContainText('20.0 m tall, 10.0 m wide and 10.0 m deep');
-  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-  await expect(page.locator('.things')).toContainText('mill');
+  await page.getByRole('dialog').getByRole('button', { name: 'Bring in', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Mill', exact: true })).toBeVisible();
   await page.getByLabel('Moved right').fill('-20');
   await page.getByLabel('Moved right').press('Enter');
   await saved(page);
   await page.reload();
-  await expect(page.getByRole('button', { name: 'mill', exact: true })).toBeVisible();
-  await page.getByRole('button', { name: 'mill', exact: true }).click();
+  await page.getByLabel('Search in the model').fill('mill');
+  await page.getByRole('button', { name: 'Mill', exact: true }).click();
   await expect(page.getByLabel('Moved right')).toHaveValue('-20');
 });

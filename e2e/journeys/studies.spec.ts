@@ -1,3 +1,5 @@
+import { planSunHours, runSunHours, summarize } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
 import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test } from '../stack';
 
 test('from an empty project to an answer, and out of date when a building moves', async ({ page }) => {
@@ -100,6 +102,14 @@ test('from an empty project to an answer, and out of date when a building moves'
   await expect(page.getByRole('button', { name: 'Release the scale' })).toBeVisible();
 });
 
+/** What the computation says of the sample's courtyards in an option, as it is written in the answer. */
+function shareOf(optionId: string): string {
+  const project = kelpLane();
+  const plan = planSunHours(project, optionId, project.studies[0]!);
+  const { criterion } = summarize(plan, runSunHours(project, plan, new Map()));
+  return `${Math.round(criterion.share * 100)} %`;
+}
+
 test('options are compared on a locked scale, and a table is taken out', async ({ page, stack }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/studies?option=a&at=2026-03-21T12:00`);
@@ -109,10 +119,10 @@ test('options are compared on a locked scale, and a table is taken out', async (
     await expect(page.getByTestId('answer')).toContainText('“Terrace courtyards”');
     if (key === '1') await page.getByRole('button', { name: 'Lock the scale' }).click();
   }
-  await expect(page.getByTestId('answer')).toContainText('27 %');
+  await expect(page.getByTestId('answer')).toContainText(shareOf('b'));
   const scale = await page.getByTestId('legend').locator('svg text').last().textContent();
   await page.keyboard.press('1');
-  await expect(page.getByTestId('answer')).toContainText('43 %');
+  await expect(page.getByTestId('answer')).toContainText(shareOf('a'));
   expect(await page.getByTestId('legend').locator('svg text').last().textContent()).toBe(scale);
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Table' }).click();
@@ -139,4 +149,20 @@ test('too fine a grid and a window without sun say so', async ({ page, stack }) 
   );
   await page.getByRole('button', { name: /^Run/ }).click();
   await expect(page.getByTestId('answer')).toContainText('0.0 %');
+});
+
+test('a run that is stopped keeps what it has, and says that it is only a part', async ({ page, stack }) => {
+  const id = await sampleCopy(stack, (project) => {
+    project.targets[0]!.spacingM = 0.35;
+    project.studies[1]!.stepMinutes = 5;
+  });
+  await open(page, `/p/${id}/studies?option=b&study=garden-season`);
+  await page.getByRole('button', { name: /^Run/ }).click();
+  await expect(page.getByText(/[1-9][\d,]* of [\d,]+ points/)).toBeVisible();
+  await expect(page.getByTestId('legend')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.locator('.sheet')).toContainText(/Stopped at [1-9][\d,]* of [\d,]+/);
+  await expect(page.getByTestId('answer')).toContainText(
+    'of what is measured of “Allotment garden” has at least',
+  );
 });

@@ -1,4 +1,11 @@
-import { emptyProject, meshToBytes, type Project, resultFromBytes } from '@dial-shade/core';
+import {
+  emptyProject,
+  meshToBytes,
+  type Project,
+  resultFromBytes,
+  OUT_FORMATS,
+  writeOption,
+} from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
@@ -303,5 +310,37 @@ describeWithDatabase('the HTTP interface', () => {
     await until('"revision":2');
     controller.abort();
     expect(text).toContain('event: revision');
+  });
+
+  test('an option goes out in every format, the same bytes as the computation gives', async () => {
+    const { id } = await create(kelpLane());
+    for (const format of OUT_FORMATS) {
+      const { body, headers } = await http()
+        .get(`/api/projects/${id}/out?option=b&format=${format}`)
+        .buffer(true)
+        .parse((response, done) => {
+          const parts: Buffer[] = [];
+          response.on('data', (part: Buffer) => parts.push(part));
+          response.on('end', () => done(null, Buffer.concat(parts)));
+        })
+        .expect(200);
+      expect(headers['content-disposition']).toContain('Kelp-Lane-B-Court');
+      const bytes = await writeOption(kelpLane(), 'b', new Map(), format);
+      expect(Buffer.compare(body as Buffer, Buffer.from(bytes))).toBe(0);
+    }
+    const wrong = await http().get(`/api/projects/${id}/out?option=b&format=pdf`).expect(422);
+    expect(wrong.body.message).toContain('“pdf” is no format that can be written');
+    await http().get(`/api/projects/${id}/out?option=z&format=obj`).expect(422);
+    await http().get(`/api/projects/${id}/out?format=obj`).expect(400);
+  });
+
+  test('a document of version 1 is brought to the current one on the way in', async () => {
+    const { glazings: _g, areas: _a, neighbourRules: _r, ...old } = emptyProject('Old', 2026);
+    const { body } = await http()
+      .post('/api/projects')
+      .send({ project: { ...old, version: 1 } })
+      .expect(201);
+    expect(body.project).toMatchObject({ version: 2, areas: [], neighbourRules: [] });
+    expect(body.project.glazings.length).toBeGreaterThan(0);
   });
 });

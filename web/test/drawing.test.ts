@@ -28,7 +28,7 @@ test('points fall on the half-metre grid and square to the edge before', () => {
 
 test('a slanted edge is met at a right angle, its length in steps of the grid', () => {
   const { p, by } = snap(
-    [-1.1, 7.05],
+    [1.05, 7.05],
     FREE,
     [
       [0, 0],
@@ -55,7 +55,7 @@ test('corners come before edges, edges before lines, and lines show their guide'
     ] as [[number, number], [number, number]][],
   };
   expect(snap([10.2, 0.1], targets, [], 0.3)).toMatchObject({ p: [10, 0], by: 'corner' });
-  expect(snap([10.2, 4.1], targets, [], 0.3)).toMatchObject({ p: [10, 4.1], by: 'edge' });
+  expect(snap([10.2, 4.1], targets, [], 0.3)).toMatchObject({ p: [10, 4], by: 'edge' });
   const line = snap([3.3, 8.1], targets, [], 0.3);
   expect(line).toMatchObject({ p: [3.5, 8], by: 'line' });
   expect(line.guides).toHaveLength(1);

@@ -2,113 +2,16 @@ import { InputError } from '../errors';
 import { type Point2, type Ring, ringProblem, signedArea } from '../geometry/ring';
 import { plainMass } from '../project/defaults';
 import { freshId } from '../project/edits';
-import {
-  type Area,
-  type Mass,
-  MAX_TERRAIN_POINTS,
-  type Model,
-  type Project,
-  type Target,
-  TODAY,
-} from '../project/schema';
+import { type Area, type Mass, type Model, type Project, type Target, TODAY } from '../project/schema';
 import type { Mesh } from '../scene/scene';
 import { localFrame } from '../site/local-frame';
 import { numberIn } from './geojson';
 import { meshHash } from './mesh-bytes';
-import { meshPart, weldMesh } from './mesh-gather';
+import { weldMesh } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
+import { type Becomes, type ModelRow, modelRows, rowMesh } from './model-rows';
+import { levelOutline, terrainPoints } from './model-surfaces';
 import { MODEL_UNITS, type ModelUnit, modelInMetres, type UpAxis } from './model-units';
-
-/** What a part of a model file may become. */
-export const BECOMES = [
-  'neighbour',
-  'today',
-  'option',
-  'terrain',
-  'target',
-  'area',
-  'boundary',
-  'leave',
-] as const;
-export type Becomes = (typeof BECOMES)[number];
-
-/** Parts of a model that are decided on together. */
-export interface ModelRow {
-  key: string;
-  name: string;
-  /** `mesh`: triangles; `outline`: footprints; `room`: rooms. */
-  kind: 'mesh' | 'outline' | 'room';
-  count: number;
-  /** What it most likely is. */
-  likely: Becomes;
-  /** What it may become. */
-  may: Becomes[];
-}
-
-/** Groups up to which each is decided on by itself. */
-const FEW = 40;
-
-/** The parts of a model on which the user decides: groups by what they are, outlines by layer, rooms. */
-export function modelRows(model: ModelFile): ModelRow[] {
-  const rows = new Map<string, ModelRow>();
-  const note = (row: Omit<ModelRow, 'count'>, count: number) => {
-    const known = rows.get(row.key);
-    if (known) known.count += count;
-    else rows.set(row.key, { ...row, count });
-  };
-  model.groups.forEach((group, i) => {
-    const key = groupKey(model, i);
-    const end = model.groups[i + 1]?.firstTriangle ?? model.mesh!.triangles.length / 3;
-    const ground = /terrain|tin ?relief|^site$|ground|topo/i.test(`${group.kind ?? ''} ${group.name}`);
-    note(
-      {
-        key,
-        name: rowName(model, i),
-        kind: 'mesh',
-        likely: ground ? 'terrain' : 'neighbour',
-        may: ['neighbour', 'today', 'option', 'terrain', 'target', 'leave'],
-      },
-      end - group.firstTriangle,
-    );
-  });
-  for (const { layer } of model.footprints)
-    note(
-      {
-        key: `outline:${layer}`,
-        name: layer,
-        kind: 'outline',
-        likely: /boundary|plot|parcel/i.test(layer)
-          ? 'boundary'
-          : /garden|amenity|green/i.test(layer)
-            ? 'area'
-            : 'neighbour',
-        may: ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
-      },
-      1,
-    );
-  if (model.rooms.length)
-    note(
-      { key: 'rooms', name: 'Rooms', kind: 'room', likely: 'leave', may: ['area', 'target', 'leave'] },
-      model.rooms.length,
-    );
-  return [...rows.values()];
-}
-
-function byKind(model: ModelFile): boolean {
-  return model.groups.length > FEW || model.format === 'ifc';
-}
-
-function groupKey(model: ModelFile, i: number): string {
-  const { kind } = model.groups[i]!;
-  return byKind(model) ? `kind:${kind ?? 'everything'}` : `group:${i}`;
-}
-
-function rowName(model: ModelFile, i: number): string {
-  const { kind, name } = model.groups[i]!;
-  if (!byKind(model)) return name;
-  const text = kind ?? 'everything';
-  return text[0]!.toUpperCase() + text.slice(1);
-}
 
 /** What was decided about a model file. */
 export interface BringInChoices {
@@ -271,57 +174,12 @@ function inOption(
   };
 }
 
-/** All triangles of the groups of a row. */
-export function rowMesh(model: ModelFile, key: string): Mesh {
-  const mesh = model.mesh!;
-  const spans = model.groups.flatMap((group, i) =>
-    groupKey(model, i) === key
-      ? [[group.firstTriangle, model.groups[i + 1]?.firstTriangle ?? mesh.triangles.length / 3] as const]
-      : [],
-  );
-  const triangles = new Uint32Array(spans.reduce((sum, [from, to]) => sum + (to - from) * 3, 0));
-  let at = 0;
-  for (const [from, to] of spans) {
-    triangles.set(mesh.triangles.subarray(from * 3, to * 3), at);
-    at += (to - from) * 3;
-  }
-  return meshPart({ positions: mesh.positions, triangles }, 0, triangles.length / 3);
-}
-
 function slug(name: string): string {
   const plain = name
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
   return plain.slice(0, 40) || 'part';
-}
-
-/** Spot heights of a surface: its corners, thinned evenly where there are too many, the highest of each place. */
-export function terrainPoints(positions: Float64Array, notes: string[] = []): [number, number, number][] {
-  const thin = (cell: number) => {
-    const kept = new Map<string, [number, number, number]>();
-    for (let i = 0; i < positions.length; i += 3) {
-      const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
-      const key = `${Math.round(x / cell)},${Math.round(y / cell)}`;
-      const known = kept.get(key);
-      if (!known || z > known[2]) kept.set(key, [x, y, z]);
-    }
-    return [...kept.values()];
-  };
-  let cell = 0.01;
-  let points = thin(cell);
-  const all = points.length;
-  if (all > MAX_TERRAIN_POINTS) cell = 0.25;
-  while (points.length > MAX_TERRAIN_POINTS) {
-    points = thin(cell);
-    cell *= 1.3;
-  }
-  if (points.length < all)
-    notes.push(
-      `The terrain is thinned from ${all.toLocaleString('en')} to ${points.length.toLocaleString('en')} points.`,
-    );
-  if (points.length < 3) throw new InputError('terrain', 'The terrain has fewer than three points.');
-  return points;
 }
 
 /** A flat, level part becomes a target with its outline. */
@@ -349,39 +207,6 @@ function addTarget(into: BroughtIn, name: string, ring: Ring, levelM: number | n
   };
   into.ids.push(id);
   into.project = { ...into.project, targets: [...into.project.targets, target] };
-}
-
-/** The outer outline of a mesh that lies in one level plane, or null. */
-export function levelOutline({ positions: p, triangles }: Mesh): { ring: Point2[]; levelM: number } | null {
-  const level = p[2]!;
-  for (let i = 2; i < p.length; i += 3) if (Math.abs(p[i]! - level) > 0.01) return null;
-  const edges = new Map<string, [number, number]>();
-  for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-    const up =
-      (p[b * 3]! - p[a * 3]!) * (p[c * 3 + 1]! - p[a * 3 + 1]!) -
-      (p[b * 3 + 1]! - p[a * 3 + 1]!) * (p[c * 3]! - p[a * 3]!);
-    const around = up > 0 ? [a, b, c] : [a, c, b];
-    around.forEach((from, k) => {
-      const to = around[(k + 1) % 3]!;
-      if (!edges.delete(`${to}>${from}`)) edges.set(`${from}>${to}`, [from, to]);
-    });
-  }
-  const next = new Map(edges.values());
-  let best: Point2[] | null = null;
-  while (next.size) {
-    const start = next.keys().next().value!;
-    const loop: Point2[] = [];
-    let here: number | undefined = start;
-    while (here !== undefined && next.has(here)) {
-      loop.push([p[here * 3]!, p[here * 3 + 1]!]);
-      const to: number = next.get(here)!;
-      next.delete(here);
-      here = to;
-    }
-    if (here === start && (!best || signedArea(loop) > signedArea(best))) best = loop;
-  }
-  return best && !ringProblem(best) ? { ring: best, levelM: level } : null;
 }
 
 function cleanRing(ring: Ring): Point2[] {

@@ -7,6 +7,8 @@ export * from './ifc';
 export * from './mesh-bytes';
 export * from './mesh-gather';
 export * from './model-file';
+export * from './model-rows';
+export * from './model-surfaces';
 export * from './model-units';
 export * from './obj';
 export * from './read-model';

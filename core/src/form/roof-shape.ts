@@ -43,8 +43,18 @@ export function roofProblem(mass: Roofed): string | null {
   return null;
 }
 
+const shapes = new WeakMap<Plate, { roof: Roof; shape: RoofShape }>();
+
 /** The roof over a plate. The roof must be one that `roofProblem` lets stand. */
 export function roofShape(plate: Plate, roof: Roof): RoofShape {
+  const known = shapes.get(plate);
+  if (known && known.roof === roof) return known.shape;
+  const shape = makeShape(plate, roof);
+  shapes.set(plate, { roof, shape });
+  return shape;
+}
+
+function makeShape(plate: Plate, roof: Roof): RoofShape {
   switch (roof.kind) {
     case 'flat':
       return {

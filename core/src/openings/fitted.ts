@@ -50,9 +50,8 @@ export function fitOpenings(body: Body, ownerId: string, context: FittingContext
     last &&
     last.ground === context.ground &&
     last.trueNorthDeg === context.trueNorthDeg &&
-    last.rules === context.rules &&
-    last.near.length === near.length &&
-    last.near.every((other, i) => other === near[i])
+    sameItems(last.rules, context.rules) &&
+    sameItems(last.near, near)
   )
     return last.fitted;
   const fitted = makeFitted(body, ownerId, context, near);
@@ -64,6 +63,10 @@ export function fitOpenings(body: Body, ownerId: string, context: FittingContext
     fitted,
   });
   return fitted;
+}
+
+function sameItems<T>(one: readonly T[], other: readonly T[]): boolean {
+  return one.length === other.length && one.every((item, i) => item === other[i]);
 }
 
 function makeFitted(

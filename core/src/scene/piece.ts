@@ -78,12 +78,13 @@ export class PieceBuilder {
 
   build(): Piece {
     const { blocking, passing } = this;
-    return pieceOf(
-      Float64Array.from([...blocking.positions, ...passing.positions]),
-      Uint32Array.from([...blocking.surfaceOf, ...passing.surfaceOf]),
-      this.surfaces,
-      blocking.surfaceOf.length,
-    );
+    const positions = new Float64Array(blocking.positions.length + passing.positions.length);
+    positions.set(blocking.positions);
+    positions.set(passing.positions, blocking.positions.length);
+    const surfaceOf = new Uint32Array(blocking.surfaceOf.length + passing.surfaceOf.length);
+    surfaceOf.set(blocking.surfaceOf);
+    surfaceOf.set(passing.surfaceOf, blocking.surfaceOf.length);
+    return pieceOf(positions, surfaceOf, this.surfaces, blocking.surfaceOf.length);
   }
 }
 

@@ -108,11 +108,16 @@ export function openingsIn(project: Project, optionId: string): OpeningsOf {
   const todayRules = project.options.find((item) => item.id === TODAY)?.rules ?? [];
   for (const body of today) rulesOf.set(body, todayRules);
   for (const body of own) rulesOf.set(body, option.rules);
+  /** Rules that may be for a body; whether for one of its walls is seen when they are fitted. */
+  const rulesFor = (body: MassShape) => {
+    const rules = rulesOf.get(body) ?? NO_RULES;
+    return rules.length === 0 ? NO_RULES : rules.filter(({ scope }) => scope.owners?.includes(body.id) ?? true);
+  };
   const fitted = (body: MassShape) =>
     fitOpenings(body, body.id, {
       ground,
       trueNorthDeg: project.site.north.trueNorthDeg,
-      rules: rulesOf.get(body) ?? NO_RULES,
+      rules: rulesFor(body),
       others: bodies,
     });
   return {
@@ -122,8 +127,7 @@ export function openingsIn(project: Project, optionId: string): OpeningsOf {
       ...own.map((body) => ({ body, optionId })),
     ],
     of(body) {
-      const rules = rulesOf.get(body) ?? NO_RULES;
-      return rules.length === 0 && body.openings.length === 0 ? null : fitted(body);
+      return rulesFor(body).length === 0 && body.openings.length === 0 ? null : fitted(body);
     },
     fitted,
   };

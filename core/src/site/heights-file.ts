@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import { terrainPoints } from '../files/bring-in';
+import { terrainPoints } from '../files/model-surfaces';
 import { checkSize } from '../files/model-file';
 
 /** Heights out of a file: spot heights, metres, and what was left out. */

@@ -137,6 +137,7 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between stretches. */
 export class SunHoursTracer {
   private readonly kernel: MaskKernel;
+  private readonly passing: MaskKernel | null;
   private readonly directions: DirectionSet;
 
   constructor(
@@ -145,6 +146,7 @@ export class SunHoursTracer {
     private readonly obstacles: Obstacles,
   ) {
     this.kernel = new MaskKernel(obstacles.tree);
+    this.passing = obstacles.passage && new MaskKernel(obstacles.passage.tree);
     this.directions = new DirectionSet(suns.vectors);
   }
 
@@ -158,15 +160,18 @@ export class SunHoursTracer {
   /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
   private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
     const { passage } = this.obstacles;
-    if (!passage) return null;
+    if (!passage || !this.passing) return null;
     const { count, vectors: v, date } = this.suns;
     const { positions: p } = this.grid;
     const words = maskWords(count);
+    // First which rays meet anything at all, in packets; only those are followed through.
+    const clear = new Uint32Array((to - from) * words);
+    this.passing.trace(this.grid.positions, this.grid.normals, from, to, this.directions, clear);
     const shares = new Float32Array((to - from) * count).fill(1);
     for (let s = 0; s < to - from; s++) {
       const o = (from + s) * 3;
       for (let d = 0; d < count; d++)
-        if (isOpen(mask, words, s, d))
+        if (isOpen(mask, words, s, d) && !isOpen(clear, words, s, d))
           shares[s * count + d] = passage.share(
             p[o]!,
             p[o + 1]!,

@@ -22,7 +22,8 @@ export interface PassageBuffers extends TreeBuffers {
  * openness; a crown its openness of the day once for the whole way through it.
  */
 export class Passage {
-  private readonly tree: TriangleTree;
+  /** Everything that lets light pass, as a tree of its own. */
+  readonly tree: TriangleTree;
 
   private constructor(readonly buffers: PassageBuffers) {
     this.tree = TriangleTree.from(buffers);

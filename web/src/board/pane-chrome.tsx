@@ -15,7 +15,8 @@ import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
-import type { Look, SceneView } from './scene-view';
+import type { Look } from './looks';
+import type { SceneView } from './scene-view';
 import { isSelected } from './use-scene';
 
 const LOOKS: { look: Look; name: string; icon: typeof Maximize }[] = [

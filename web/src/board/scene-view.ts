@@ -27,9 +27,8 @@ import {
   volumeMaterial,
 } from './shade-materials';
 import { shadeVolumes } from './shade-volumes';
-import { inkEdges, solidGeometry, type SurfaceColours } from './solid-geometry';
-
-export type Look = 'fit' | 'above' | 'north' | 'east' | 'south' | 'west';
+import { type Look, LOOK_FROM } from './looks';
+import { heightSpan, inkEdges, shownTriangles, solidGeometry, type SurfaceColours } from './solid-geometry';
 
 /** What lies under the pointer. */
 export interface Pick {
@@ -212,15 +211,7 @@ export class SceneView {
 
   look(from: Look): void {
     const { centre, radius } = this.focus;
-    const step: Record<Look, [number, number, number]> = {
-      fit: [-0.42, -0.78, 0.62],
-      above: [0, -0.0001, 1],
-      north: [0, 1, 0.00001],
-      east: [1, 0, 0.00001],
-      south: [0, -1, 0.00001],
-      west: [-1, 0, 0.00001],
-    };
-    const direction = new Vector3(...step[from]).normalize();
+    const direction = new Vector3(...LOOK_FROM[from]).normalize();
     const parallel = from !== 'fit';
     this.use(parallel ? this.parallel : this.perspective);
     const distance = parallel ? 1500 : (radius * 0.9) / Math.sin((this.perspective.fov * Math.PI) / 360);
@@ -421,23 +412,4 @@ export class SceneView {
       this.onRender?.();
     });
   }
-}
-
-/** Indices of the triangles whose owners are shown. */
-function shownTriangles(scene: Scene, hidden: ReadonlySet<number>): number[] {
-  const indices: number[] = [];
-  for (let t = 0; t < scene.surfaceOf.length; t++)
-    if (!hidden.has(scene.ownerOf[scene.surfaceOf[t]!]!)) indices.push(t * 3, t * 3 + 1, t * 3 + 2);
-  return indices;
-}
-
-/** Metres between the lowest and the highest point of a scene. */
-function heightSpan({ positions }: Scene): number {
-  let low = Infinity;
-  let high = -Infinity;
-  for (let i = 2; i < positions.length; i += 3) {
-    if (positions[i]! < low) low = positions[i]!;
-    if (positions[i]! > high) high = positions[i]!;
-  }
-  return high > low ? high - low : 1;
 }

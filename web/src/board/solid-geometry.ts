@@ -141,3 +141,22 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
 export function pointKey(p: Float64Array, at: number): string {
   return `${Math.round(p[at]! * 1e4)},${Math.round(p[at + 1]! * 1e4)},${Math.round(p[at + 2]! * 1e4)}`;
 }
+
+/** Indices of the triangles whose owners are shown. */
+export function shownTriangles(scene: Scene, hidden: ReadonlySet<number>): number[] {
+  const indices: number[] = [];
+  for (let t = 0; t < scene.surfaceOf.length; t++)
+    if (!hidden.has(scene.ownerOf[scene.surfaceOf[t]!]!)) indices.push(t * 3, t * 3 + 1, t * 3 + 2);
+  return indices;
+}
+
+/** Metres between the lowest and the highest point of a scene. */
+export function heightSpan({ positions }: Scene): number {
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = 2; i < positions.length; i += 3) {
+    if (positions[i]! < low) low = positions[i]!;
+    if (positions[i]! > high) high = positions[i]!;
+  }
+  return high > low ? high - low : 1;
+}

@@ -25,6 +25,9 @@ export function DrawSection({ option }: { option: Option }) {
     setView({ tool: { kind: 'push', scope } });
   return (
     <Section title={`Draw in ${option.letter} ${option.name}`}>
+      {option.masses.length + option.models.length === 0 && (
+        <p className="visually-quiet">Empty. Draw a footprint on the ground.</p>
+      )}
       <div className="tool-row">
         <ToolButton
           main

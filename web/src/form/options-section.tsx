@@ -6,15 +6,18 @@ import {
   nextHue,
   nextLetter,
   type Option,
+  OUT_FORMATS,
+  type OutFormat,
   remove,
   shiftOption,
   TODAY,
 } from '@dial-shade/core';
-import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from 'lucide-react';
-import { Section, TextField } from '../app/fields';
+import { ArrowDown, ArrowUp, Copy, Download, Plus, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { ChoiceField, Section, TextField } from '../app/fields';
 import { OptionLetter } from '../app/option-letter';
 import { IconButton, ThingRow } from '../app/things';
-import { currentProject, edit, useDocument } from '../state/project-store';
+import { currentProject, edit, useDocument, useProject } from '../state/project-store';
 import { optionsInOrder, setView } from '../state/view-store';
 import { OPTION_HUES } from '../theme/palette';
 
@@ -87,7 +90,42 @@ export function OptionsSection({ option }: { option: Option }) {
           </div>
         </div>
       )}
+      <SendOut option={option} />
     </Section>
+  );
+}
+
+const FORMATS: Record<OutFormat, string> = {
+  obj: 'OBJ, metres, z up',
+  glb: 'GLB, metres, y up',
+  stl: 'STL, metres, z up',
+  cityjson: 'CityJSON',
+  geojson: 'GeoJSON, footprints',
+};
+
+/** The option as a file of an open format. */
+function SendOut({ option }: { option: Option }) {
+  const id = useProject((state) => state.id);
+  const isSaved = useProject((state) => state.saveStatus === 'saved');
+  const [format, setFormat] = useState<OutFormat>('obj');
+  return (
+    <div className="with-button">
+      <ChoiceField
+        label="Send out as"
+        value={format}
+        choices={OUT_FORMATS.map((value) => ({ value, name: FORMATS[value] }))}
+        commit={setFormat}
+      />
+      <a
+        className={`btn btn-sm btn-quiet${isSaved ? '' : ' disabled'}`}
+        aria-disabled={!isSaved}
+        title={isSaved ? undefined : 'Being saved first'}
+        href={`/api/projects/${id}/out?option=${option.id}&format=${format}`}
+        download
+      >
+        <Download size={14} /> File
+      </a>
+    </div>
   );
 }
 

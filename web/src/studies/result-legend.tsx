@@ -54,6 +54,8 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
       }),
     );
   const where = targets.length === 1 ? `“${targets[0]!.name}”` : `${targets.length} targets`;
+  const done = values.hours.filter((h) => !Number.isNaN(h)).length;
+  const partly = done < values.hours.length;
   const digits = span > 40 ? 0 : 1;
   const met = share >= study.criterion.share - 1e-9;
 
@@ -81,8 +83,9 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
         </button>
       </div>
       <div className="answer" data-testid="answer">
-        <strong>{(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %</strong> of {where} has at
-        least {Number(look.atLeastH.toFixed(2))} h
+        <strong>{(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %</strong> of{' '}
+        {partly && 'what is measured of '}
+        {where} has at least {Number(look.atLeastH.toFixed(2))} h
       </div>
       <div className="visually-quiet">
         asked: {Number((study.criterion.share * 100).toFixed(1))} % – {met ? 'met' : 'not met'}

@@ -96,10 +96,12 @@ function nearestOf(
   return best;
 }
 
+/** The point of an edge below p, in steps of the grid from where the edge begins. */
 function footOn(p: Point2, [a, b]: [Point2, Point2]): Point2 {
-  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-  const t = Math.max(0, Math.min(1, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (dx * dx + dy * dy)));
-  return [a[0] + dx * t, a[1] + dy * t];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const [ux, uy] = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
+  const along = Math.min(length, Math.max(0, grid((p[0] - a[0]) * ux + (p[1] - a[1]) * uy)));
+  return [a[0] + ux * along, a[1] + uy * along];
 }
 
 /** The point square to, or straight on from, the edge before, when the pointer nearly is; lengths in steps of the grid. */

@@ -1,0 +1,56 @@
+import { openingsIn, outlineArea, outlineBox, TODAY } from '@dial-shade/core';
+import { Command } from 'commander';
+import { optionId, readProject } from './project-file';
+
+/** `openings`: every opening that stands in an option, what could not be placed, and what rules could not keep. */
+export function openingsCommand(): Command {
+  return new Command('openings')
+    .description('every opening of an option as JSON')
+    .argument('<project>', 'project file')
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .action(async (path: string, options: { option?: string }) => {
+      const { project } = await readProject(path);
+      const id = optionId(project, options.option ?? TODAY);
+      const all = openingsIn(project, id);
+      const bodies = all.bodies.flatMap(({ body, optionId: of }) => {
+        const fitted = all.of(body);
+        if (!fitted) return [];
+        const standing = [...fitted.byFace.values()].some((list) => list.length > 0);
+        if (!standing && fitted.misfits.length + fitted.gaveWay.length === 0) return [];
+        return [
+          {
+            owner: body.id,
+            name: body.name,
+            option: of,
+            openings: [...fitted.byFace.entries()].flatMap(([face, list]) =>
+              list.map((o) => {
+                const { u0, v0, u1, v1 } = outlineBox(o.outline);
+                return {
+                  id: o.id,
+                  face,
+                  rule: o.rule,
+                  kind: o.kind,
+                  glazing: o.glazing,
+                  leftM: u0,
+                  sillM: v0,
+                  widthM: u1 - u0,
+                  headM: v1,
+                  areaM2: outlineArea(o.outline),
+                };
+              }),
+            ),
+            parties: Object.fromEntries(fitted.parties),
+            misfits: fitted.misfits.map(({ opening, misfit }) => ({ id: opening.id, ...misfit })),
+            gaveWay: fitted.gaveWay.map(({ rule, face, what, asked, got }) => ({
+              rule,
+              face: face.key,
+              what,
+              asked,
+              got,
+            })),
+          },
+        ];
+      });
+      console.log(JSON.stringify({ option: id, bodies }, null, 1));
+    });
+}
