@@ -148,7 +148,7 @@ function bringMesh(
     triangles: part.triangles.length / 3,
     move: [0, 0, 0],
     turnDeg: 0,
-    openness: row.key === 'kind:glass' ? 0.7 : 0,
+    openness: /^kind:glass(\/|$)/.test(row.key) ? 0.7 : 0,
     demolished: false,
   };
   into.ids.push(id);

@@ -82,15 +82,16 @@ function byKind(model: ModelFile): boolean {
 }
 
 function groupKey(model: ModelFile, i: number): string {
-  const { kind } = model.groups[i]!;
-  return byKind(model) ? `kind:${kind ?? 'everything'}` : `group:${i}`;
+  const { kind, storey } = model.groups[i]!;
+  if (!byKind(model)) return `group:${i}`;
+  return `kind:${kind ?? 'everything'}${storey ? `/${storey}` : ''}`;
 }
 
 function rowName(model: ModelFile, i: number): string {
-  const { kind, name } = model.groups[i]!;
+  const { kind, name, storey } = model.groups[i]!;
   if (!byKind(model)) return name;
   const text = kind ?? 'everything';
-  return text[0]!.toUpperCase() + text.slice(1);
+  return `${text[0]!.toUpperCase()}${text.slice(1)}${storey ? `, ${storey}` : ''}`.slice(0, 80);
 }
 
 /** All triangles of the groups of a row. */

@@ -130,15 +130,19 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   const { positions } = model.mesh!;
   const z = Array.from(positions).filter((_, i) => i % 3 === 2);
   expect([Math.min(...z), Math.max(...z)]).toEqual([0, expect.closeTo(3, 4)]);
-  expect(modelRows(model).map(({ name }) => name)).toEqual(['Wall', 'Glass', 'Rooms']);
+  expect(modelRows(model).map(({ name }) => name)).toEqual([
+    'Wall, Ground floor',
+    'Glass, Ground floor',
+    'Rooms',
+  ]);
   const into = bringIn(emptyProject('E', 2026), model, {
     ...CHOICES,
-    becomes: { rooms: 'area', 'kind:wall': 'option' },
+    becomes: { rooms: 'area', 'kind:wall/Ground floor': 'option' },
     takeSite: true,
   });
   expect(problems(into.project)).toEqual([]);
-  expect(into.project.options.find(({ id }) => id === 'a')!.models[0]!.name).toBe('Wall');
-  expect(into.project.neighbours[0]).toMatchObject({ name: 'Glass', openness: 0.7 });
+  expect(into.project.options.find(({ id }) => id === 'a')!.models[0]!.name).toBe('Wall, Ground floor');
+  expect(into.project.neighbours[0]).toMatchObject({ name: 'Glass, Ground floor', openness: 0.7 });
   expect(into.project.areas[0]).toMatchObject({ name: 'Treatment room', use: 'room' });
   expect(into.project.site.north.trueNorthDeg).toBeCloseTo(30, 6);
 });

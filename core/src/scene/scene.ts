@@ -111,7 +111,9 @@ export function openingsIn(project: Project, optionId: string): OpeningsOf {
   /** Rules that may be for a body; whether for one of its walls is seen when they are fitted. */
   const rulesFor = (body: MassShape) => {
     const rules = rulesOf.get(body) ?? NO_RULES;
-    return rules.length === 0 ? NO_RULES : rules.filter(({ scope }) => scope.owners?.includes(body.id) ?? true);
+    return rules.length === 0
+      ? NO_RULES
+      : rules.filter(({ scope }) => scope.owners?.includes(body.id) ?? true);
   };
   const fitted = (body: MassShape) =>
     fitOpenings(body, body.id, {

@@ -129,7 +129,18 @@ function Pane({ view }: { view: SceneView }) {
     if (site.boundary) lines.add(segments(dashed(site.boundary.map(lift), 1.4, true), accent, 0.8));
     if (stage === 'studies') {
       for (const target of project.targets)
-        lines.add(segments(polyline(target.outline.map(lift), true), accent, 1));
+        lines.add(
+          segments(
+            polyline(
+              target.outline.map((p) =>
+                target.levelM === undefined ? lift(p) : [p[0], p[1], target.levelM + 0.07],
+              ),
+              true,
+            ),
+            accent,
+            1,
+          ),
+        );
       for (const probe of project.probes)
         labels.push({
           text: String(probe.number),

@@ -50,15 +50,15 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
   const position: number[] = [];
   const colour: number[] = [];
   const border: number[] = [];
-  const lift = ([x, y]: Point2, more = 0): [number, number, number] => [
-    x,
-    y,
-    groundLevel(ground, [x, y]) + LIFT_M + more,
-  ];
   for (let i = 0; i < grid.count; i++) {
     const hours = shownHours(result, index, i);
     if (Number.isNaN(hours)) continue;
     const target = targets[grid.target[i]!]!;
+    const lift = ([x, y]: Point2, more = 0): [number, number, number] => [
+      x,
+      y,
+      (target.levelM ?? groundLevel(ground, [x, y])) + LIFT_M + more,
+    ];
     const column = grid.cells[i * 2]!;
     const row = grid.cells[i * 2 + 1]!;
     const ring = cellOutline(target, column, row);
@@ -128,14 +128,18 @@ function sharedEdge(result: SunHoursResult, i: number, dc: number): [Point2, Poi
       ];
 }
 
-/** The sensor whose cell holds a point of the ground, or null. */
+/** The sensor whose cell holds a point of the ground, or of a surface at the level z, or null. */
 export function sensorAt(
   result: SunHoursResult,
   index: ReadonlyMap<string, number>,
   [x, y]: Point2,
+  z: number | null = null,
 ): number | null {
   for (let t = 0; t < result.targets.length; t++) {
     const target = result.targets[t]!;
+    const isThere =
+      z === null ? target.levelM === undefined : Math.abs((target.levelM ?? Infinity) - z) < 0.2;
+    if (!isThere) continue;
     const minX = Math.min(...target.outline.map((p) => p[0]));
     const minY = Math.min(...target.outline.map((p) => p[1]));
     const found = index.get(

@@ -1,6 +1,5 @@
 import {
   faceAzimuthDeg,
-  fitOutline,
   type FittedOpening,
   formatLength,
   freshId,
@@ -27,9 +26,11 @@ import { IconButton, ToolButton } from '../app/things';
 import type { SceneView } from '../board/scene-view';
 import { currentProject, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
+import { alignBelow, below, copyOpening, sized } from './arrange-openings';
+import { PaintButton, paintPanel, usePanelRule } from './panel-painter';
 import { type Facade, placeOpening, plainGlazing, removeOpening, useFacade, useRefused } from './use-facade';
 
-type Making = 'rectangle' | 'arch' | 'polygon' | 'door' | null;
+type Making = 'rectangle' | 'arch' | 'polygon' | 'door' | 'paint' | null;
 type Drag =
   | { kind: 'make'; from: Point2; to: Point2 }
   | { kind: 'move'; opening: Opening; from: Point2; by: Point2 }
@@ -55,6 +56,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
   const project = useDocument();
   const openingId = useView((v) => v.opening);
   const refused = useRefused((state) => state.refused);
+  const panels = usePanelRule(facade);
   const [making, setMaking] = useState<Making>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
   const [corners, setCorners] = useState<Point2[]>([]);
@@ -105,6 +107,10 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
   const onDown = (event: React.PointerEvent) => {
     if (event.button !== 0) return;
     const p = at(event);
+    if (making === 'paint') {
+      if (panels) paintPanel(facade, panels, at(event));
+      return;
+    }
     if (making === 'polygon') {
       const first = corners[0];
       if (first && corners.length >= 3 && Math.hypot(p[0] - first[0], p[1] - first[1]) < pixel * 10) {
@@ -204,6 +210,12 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
               name="Door"
               active={making === 'door'}
               onClick={() => setMaking(making === 'door' ? null : 'door')}
+            />
+          )}
+          {panels && (
+            <PaintButton
+              active={making === 'paint'}
+              onClick={() => setMaking(making === 'paint' ? null : 'paint')}
             />
           )}
           <IconButton
@@ -369,46 +381,4 @@ function Sizes({
       </text>
     </g>
   );
-}
-
-function sized(opening: Opening, to: Point2): OpeningOutline {
-  const { u0, v0 } = outlineBox(opening.outline);
-  return fitOutline(opening.outline, {
-    u0,
-    v0,
-    u1: Math.max(u0 + 0.1, to[0]),
-    v1: Math.max(v0 + 0.1, to[1]),
-  });
-}
-
-function copyOpening(facade: Facade, opening: Opening): void {
-  const { u0, u1 } = outlineBox(opening.outline);
-  const id = freshId(currentProject(), 'opening');
-  const outline = moveOutline(opening.outline, u1 - u0 + 0.6, 0);
-  placeOpening(
-    facade,
-    { ...opening, id, name: `${opening.name} copy`.slice(0, 80), outline },
-    `copy ${opening.name}`,
-  );
-}
-
-/** Left edge of the opening on the storey below whose middle is nearest, or null. */
-function below(facade: Facade, opening: Opening): number | null {
-  const { host } = opening;
-  if (host.on !== 'wall' || host.storey === 0) return null;
-  const under = facade.fitted.byFace.get(`wall/${host.ring}/${host.edge}/${host.storey - 1}`) ?? [];
-  const middle = (o: OpeningOutline) => {
-    const { u0, u1 } = outlineBox(o);
-    return (u0 + u1) / 2;
-  };
-  const own = middle(opening.outline);
-  const middles = under.map((o) => middle(o.outline));
-  if (middles.length === 0) return null;
-  return middles.reduce((best, m) => (Math.abs(m - own) < Math.abs(best - own) ? m : best)) - own;
-}
-
-function alignBelow(facade: Facade, opening: Opening): void {
-  const du = below(facade, opening);
-  if (du === null) return;
-  placeOpening(facade, { ...opening, outline: moveOutline(opening.outline, du, 0) }, `align ${opening.name}`);
 }

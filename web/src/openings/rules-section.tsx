@@ -54,7 +54,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
   const shown = useView((v) => v.optionId);
   const rules = rulesFor(project, optionId);
   const [chosenId, setChosen] = useState<string | null>(null);
-  const chosen = rules.find((r) => r.id === chosenId) ?? rules[0];
+  const chosen = rules.find((r) => r.id === chosenId) ?? (optionId === shown ? rules[0] : undefined);
   const made = madeByRule(project, shown, optionId);
   const addRule = () => {
     const id = freshId(project, 'rule');

@@ -2,6 +2,7 @@ import { add, formatClock, freshId } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
 import { sensorAt, shownHours } from '../result-cells';
+import type { Pick } from '../scene-view';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
 
 /** Chooses things; on results, reads values and plants probes. */
@@ -16,13 +17,20 @@ export function chooseTool(host: ToolHost): BoardTool {
   };
 }
 
+/** The sensor that lies on the ground, or on a level surface, where the pointer is. */
+function sensorUnder(host: ToolHost, picked: Pick): number | null {
+  const { result, scene } = host.now();
+  const isGround = scene.owners[picked.owner]!.layer === 'ground';
+  const [x, y, z] = picked.point;
+  return sensorAt(result.standing.result!, result.index, [x, y], isGround ? null : z);
+}
+
 function plantProbe(host: ToolHost, x: number, y: number): boolean {
-  const { result: shown, stage, scene } = host.now();
+  const { result: shown, stage } = host.now();
   const found = shown.standing.result;
   const picked = host.view.pick(x, y);
   if (stage !== 'studies' || !found || !picked) return false;
-  if (scene.owners[picked.owner]!.layer !== 'ground') return false;
-  const sensor = sensorAt(found, shown.index, [picked.point[0], picked.point[1]]);
+  const sensor = sensorUnder(host, picked);
   if (sensor === null) return false;
   const project = currentProject();
   const { positions: p, normals: n } = found.grid;
@@ -45,10 +53,8 @@ function readValue(host: ToolHost, x: number, y: number): Hover | null {
   const picked = host.view.pick(x, y);
   if (!picked) return null;
   const owner = scene.owners[picked.owner]!;
-  if (owner.layer !== 'ground') return { x, y, text: owner.name };
-  if (stage !== 'studies' || !found) return null;
-  const sensor = sensorAt(found, shown.index, [picked.point[0], picked.point[1]]);
-  if (sensor === null) return null;
+  const sensor = stage === 'studies' && found ? sensorUnder(host, picked) : null;
+  if (!found || sensor === null) return owner.layer === 'ground' ? null : { x, y, text: owner.name };
   const hours = shownHours(found, shown.index, sensor);
   if (Number.isNaN(hours)) return null;
   const { first, last, longest } = found.values;
