@@ -1,5 +1,5 @@
 import { kelpLane } from '@dial-shade/samples';
-import { change, editProject, editSite, moveOwner } from '../project/edits';
+import { change, editProject, editSite, moveOwner, editRules } from '../project/edits';
 import type { Project } from '../project/schema';
 import { assembleScene } from '../scene/scene';
 import { groundNormal } from '../scene/ground';
@@ -95,6 +95,21 @@ describe('what a result depends on', () => {
       moveOwner({ optionId: 'today', id: 'kiosk' }, 1, 0),
       ['The mass “Transformer kiosk” was changed.'],
     ],
+    [
+      'a rule of its windows',
+      editRules('a', (rules) => rules.slice(1)),
+      ['The rule “Treatment rooms” was removed.'],
+    ],
+    [
+      'a pane',
+      change('glazings', 'single', { visibleTransmittance: 0.5 }),
+      ['The glazing “Single, clear” was changed.'],
+    ],
+    [
+      'the leaves of a tree',
+      change('neighbours', 'rowan', { bareOpenness: 0.5 }),
+      ['The neighbour “Rowan at the gate” was changed.'],
+    ],
     ['the ground', editSite({ ground: { kind: 'level', levelM: 0 } }), ['The ground was changed.']],
     [
       'the grid of its target',
@@ -125,10 +140,12 @@ describe('what a result depends on', () => {
     expect(changes(edit(project))).toEqual([]);
   });
 
-  test('another option differs by its masses', () => {
+  test('another option differs by its masses and rules', () => {
     expect(changes(project, 'b').sort()).toEqual([
       'The mass “Bar” was removed.',
       'The mass “Court ring” is new.',
+      'The rule “Flats” was removed.',
+      'The rule “Treatment rooms” was removed.',
     ]);
   });
 });

@@ -1,0 +1,92 @@
+import { facadeAreas } from '../openings/facades';
+import { emptyProject, plainMass } from '../project/defaults';
+import { addMass } from '../project/edits';
+import type { Mass, Opening, Project } from '../project/schema';
+import { modelProblems } from './model-problems';
+import { openingsIn } from './scene';
+
+const box = (x: number, y: number, w: number, d: number): [number, number][] => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + d],
+  [x, y + d],
+];
+
+const window = (id: string, u: number): Opening => ({
+  id,
+  name: `Window ${id}`,
+  host: { on: 'wall', ring: 0, edge: 0, storey: 0 },
+  outline: { kind: 'rectangle', u, v: 1, widthM: 1.2, heightM: 1.2 },
+  kind: 'window',
+  glazing: 'double',
+  revealM: 0.1,
+  openable: true,
+  grid: null,
+});
+
+function project(...masses: Mass[]): Project {
+  return masses.reduce((all, mass) => addMass('a', mass)(all), emptyProject('E', 2026));
+}
+
+test('a sound model has nothing to look at', () => {
+  expect(modelProblems(project(plainMass('m', 'M', box(0, 0, 10, 8), 3)), 'a')).toEqual([]);
+});
+
+test('a terrace house of 300 m is asked about, with the units that would make it usual', () => {
+  const house = {
+    ...plainMass('h', 'House', box(0, 0, 6, 9), 2),
+    storeys: [{ heightM: 150 }, { heightM: 150 }],
+  };
+  const [found] = modelProblems(project(house), 'a');
+  expect(found).toMatchObject({
+    kind: 'height',
+    weight: 'ask',
+    sentence: '“House” is 300 m high, with a storey of 150 m; were feet or millimetres meant?',
+    at: [3, 4.5, 150],
+  });
+  expect(found!.factors!.map(({ unit }) => unit)).toEqual(['feet', 'millimetres']);
+});
+
+test('two masses that overlap are told once, with the volume in closed form', () => {
+  const one = plainMass('a', 'One', box(0, 0, 10, 8), 2);
+  const two = plainMass('b', 'Two', box(8, 2, 6, 4), 1);
+  const found = modelProblems(project(one, two), 'a');
+  expect(found).toHaveLength(1);
+  expect(found[0]!.sentence).toContain(`overlap by ${(2 * 4 * 3).toFixed(1)} m³`);
+  expect(
+    modelProblems(project(one, { ...two, footprint: { outer: box(10, 2, 6, 4), holes: [] } }), 'a'),
+  ).toEqual([]);
+});
+
+test('an opening that cannot be built is told where it is, with the place that fits', () => {
+  const mass = {
+    ...plainMass('m', 'M', box(0, 0, 10, 8), 1),
+    openings: [window('1', 2), window('2', 2.5), window('3', 9.5)],
+  };
+  const found = modelProblems(project(mass), 'a');
+  expect(found.map(({ opening }) => opening!.id)).toEqual(['2', '3']);
+  expect(found[0]!.sentence).toContain('“Window 2” in “M”: The opening overlaps “Window 1”');
+  expect(found[0]!.opening!.nearest).toMatchObject({ u: expect.closeTo(3.25, 9) });
+  expect(found[1]!.opening!.nearest).toMatchObject({ u: expect.closeTo(8.75, 9) });
+});
+
+test('an opening whose wall is gone is told, and offers no place', () => {
+  const mass = {
+    ...plainMass('m', 'M', box(0, 0, 10, 8), 1),
+    openings: [{ ...window('1', 2), host: { on: 'wall' as const, ring: 0, edge: 0, storey: 4 } }],
+  };
+  const [found] = modelProblems(project(mass), 'a');
+  expect(found!.sentence).toContain('Its wall or roof face no longer exists.');
+  expect(found!.opening!.nearest).toBeNull();
+});
+
+test('facades by orientation: party walls and glass are told apart', () => {
+  const one = { ...plainMass('a', 'One', box(0, 0, 10, 8), 1), openings: [window('1', 2)] };
+  const two = plainMass('b', 'Two', box(10, 0, 5, 8), 1);
+  const openings = openingsIn(project(one, two), 'a');
+  const both = openings.bodies.map(({ body }) => openings.fitted(body));
+  const areas = facadeAreas(both, 0);
+  expect(areas.south).toEqual({ facadeM2: 45, partyM2: 0, glazedM2: expect.closeTo(1.44, 9) });
+  expect(areas.east).toEqual({ facadeM2: 24, partyM2: expect.closeTo(24, 9), glazedM2: 0 });
+  expect(facadeAreas(both, 90).east.glazedM2).toBeCloseTo(1.44, 9);
+});
