@@ -32,9 +32,9 @@ type Pair = readonly [code: number, value: string];
  */
 export function readDxf(bytes: Uint8Array): ModelFile {
   checkSize(bytes);
-  const text = new TextDecoder().decode(bytes);
-  if (text.startsWith('AutoCAD Binary DXF'))
+  if (bytes.subarray(0, 64).includes(0))
     throw new InputError('dxf', 'This is a binary DXF file; export it as text.');
+  const text = new TextDecoder().decode(bytes);
   const pairs = readPairs(text);
   const model = blankModel('dxf');
   const unit = pairs.findIndex(([code, value]) => code === 9 && value === '$INSUNITS');
