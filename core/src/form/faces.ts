@@ -1,5 +1,5 @@
 import { RAD, wrap360 } from '../civil/angle';
-import type { Point2, Ring } from '../geometry/ring';
+import type { Point2 } from '../geometry/ring';
 import type { Ground, MassShape, OpeningHost } from '../project/schema';
 import { massLevels } from './levels';
 import { normalFootprint, type Plate, storeyPlate } from './plates';
@@ -156,12 +156,6 @@ export function onFace(face: Face, [u, v]: Point2, inM = 0): Point3 {
   ];
 }
 
-/** A place in space in the frame of a face. */
-export function inFace(face: Face, p: Point3): Point2 {
-  const d: Point3 = [p[0] - face.origin[0], p[1] - face.origin[1], p[2] - face.origin[2]];
-  return [dot(d, face.u), dot(d, face.v)];
-}
-
 /** Azimuth that a face looks to, degrees clockwise from true north; null when it lies level. */
 export function faceAzimuthDeg(normal: Point3, trueNorthDeg: number): number | null {
   if (Math.hypot(normal[0], normal[1]) < 1e-6) return null;
@@ -187,9 +181,4 @@ export function polygonNormal(points: readonly Point3[]): Point3 {
   });
   const length = Math.hypot(x, y, z) || 1;
   return [x / length, y / length, z / length];
-}
-
-/** The rings of a plate, the outer one first. */
-export function plateRings(plate: Plate): Ring[] {
-  return [plate.outer, ...plate.holes];
 }

@@ -1,5 +1,5 @@
 import earcut from 'earcut';
-import { areaWithHoles, type Point2 } from '../geometry/ring';
+import { areaWithHoles } from '../geometry/ring';
 import type { MassShape } from '../project/schema';
 import { normalFootprint, storeyPlate } from './plates';
 import type { Point3 } from '../scene/piece';
@@ -41,7 +41,7 @@ function volumeUnder(face: RoofFace): number {
 }
 
 /** Triangles of a face that does not stand upright, by its plan. */
-export function trianglesOf(points: readonly Point3[], holes: readonly (readonly Point3[])[] = []) {
+function trianglesOf(points: readonly Point3[], holes: readonly (readonly Point3[])[] = []) {
   const all = [...points, ...holes.flat()];
   const starts: number[] = [];
   let count = points.length;
@@ -57,17 +57,4 @@ export function trianglesOf(points: readonly Point3[], holes: readonly (readonly
   for (let i = 0; i < indices.length; i += 3)
     triangles.push([all[indices[i]!]!, all[indices[i + 1]!]!, all[indices[i + 2]!]!]);
   return triangles;
-}
-
-/** Triangles of an outline with holes in a plane of its own, anticlockwise. */
-export function planeTriangles(
-  outline: readonly Point2[],
-  holes: readonly (readonly Point2[])[],
-): [Point2, Point2, Point2][] {
-  const lifted = (ring: readonly Point2[]) => ring.map(([u, v]): Point3 => [u, v, 0]);
-  return trianglesOf(lifted(outline), holes.map(lifted)).map((triangle) => {
-    const [a, b, c] = triangle.map(([u, v]): Point2 => [u, v]) as [Point2, Point2, Point2];
-    const cross = (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
-    return cross >= 0 ? [a, b, c] : [a, c, b];
-  });
 }

@@ -4,7 +4,7 @@ import { insetRing } from '../geometry/inset';
 import { anticlockwise, edgeOf, type Point2, type Ring, ringProblem, signedArea } from '../geometry/ring';
 import type { Footprint, Ground, Mass, MassShape, Opening } from '../project/schema';
 import { massLevels, storeyFloorM } from './levels';
-import { normalFootprint, storeyPlate } from './plates';
+import { normalFootprint } from './plates';
 import { plainRing } from './transform';
 
 type Pair = [number, number];
@@ -306,10 +306,4 @@ export function offsetRing(ring: Ring, outM: number): Pair[] {
   if (!grown || ringProblem(grown) || signedArea(grown) <= 0)
     throw new InputError('offset', `An offset of ${outM.toFixed(2)} m leaves no sound outline.`);
   return grown.map(([x, y]): Pair => [x, y]);
-}
-
-/** The plate of a storey as a footprint of its own. */
-export function plateFootprint(mass: MassShape, storey: number): Footprint {
-  const { outer, holes } = storeyPlate(mass, storey) ?? normalFootprint(mass.footprint);
-  return { outer: plainRing(outer), holes: holes.map((hole) => hole.map(([x, y]): Pair => [x, y])) };
 }

@@ -137,14 +137,6 @@ export const addMass =
   (project) =>
     editMasses(project, optionId, (masses) => [...masses, mass]);
 
-/** Change fields of a mass. */
-export const changeMass =
-  (optionId: string, massId: string, fields: Partial<Mass>): Edit =>
-  (project) =>
-    editMasses(project, optionId, (masses) =>
-      masses.map((mass) => (mass.id === massId ? { ...mass, ...fields } : mass)),
-    );
-
 /** Remove a mass from an option. */
 export const removeMass =
   (optionId: string, massId: string): Edit =>
@@ -257,7 +249,7 @@ export const copyOwners =
     ]);
   };
 
-/** Remove things from the scene, and from the rules that were only for them. */
+/** Remove things from the scene. A rule that was only for them stays, and makes nothing. */
 export const removeOwners =
   (owners: readonly OwnerRef[]): Edit =>
   (project) =>

@@ -158,3 +158,43 @@ export function Section({
     </section>
   );
 }
+
+/** A labelled choice of a file. What cannot be read is said below it. */
+export function FileField({
+  label,
+  title,
+  accept,
+  wrong,
+  read,
+}: {
+  label: string;
+  title?: string;
+  accept?: string;
+  wrong: string | null;
+  read: (file: File) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="field">
+      <label htmlFor={id} title={title}>
+        {label}
+      </label>
+      <input
+        id={id}
+        type="file"
+        accept={accept}
+        className="form-control"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) read(file);
+          event.target.value = '';
+        }}
+      />
+      {wrong && (
+        <span className="wrong" role="alert">
+          {wrong}
+        </span>
+      )}
+    </div>
+  );
+}

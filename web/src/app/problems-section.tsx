@@ -1,10 +1,9 @@
-import { modelProblems, type ModelProblem, type Opening, reshapeBody } from '@dial-shade/core';
+import { modelProblems, type ModelProblem, type Opening, reshapeBody, TODAY } from '@dial-shade/core';
 import { CircleAlert, MessageCircleQuestionMark } from 'lucide-react';
 import { useMemo } from 'react';
 import { boardView } from '../board/board-view';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
-import { TODAY } from '@dial-shade/core';
 import { Section } from './fields';
 
 /** Everything in the option that cannot be built or is probably not meant; each line flies there, and offers what helps. */

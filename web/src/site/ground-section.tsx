@@ -1,7 +1,7 @@
 import { editSite, type Ground, groundLevel, readHeights } from '@dial-shade/core';
 import { PencilRuler, Trash2 } from 'lucide-react';
-import { useId, useState } from 'react';
-import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
+import { useState } from 'react';
+import { ChoiceField, FileField, LengthField, NumberField, Section } from '../app/fields';
 import { IconButton } from '../app/things';
 import { tell } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
@@ -9,12 +9,10 @@ import { setView } from '../state/view-store';
 
 /** The ground: level, a sloping plane, or a terrain out of heights. */
 export function GroundSection({ ground }: { ground: Ground }) {
-  const id = useId();
   const [wrong, setWrong] = useState<string | null>(null);
   const set = (next: Ground) => edit('change the ground', editSite({ ground: next }), { quiet: true });
   const levelM = Math.round(groundLevel(ground, [0, 0]) * 1000) / 1000;
-  const read = async (file: File | undefined) => {
-    if (!file) return;
+  const read = async (file: File) => {
     try {
       const { points, notes } = readHeights(new Uint8Array(await file.arrayBuffer()));
       const refused = edit('lay the terrain', editSite({ ground: { kind: 'terrain', points } }), {
@@ -66,26 +64,13 @@ export function GroundSection({ ground }: { ground: Ground }) {
         </>
       )}
       {ground.kind === 'terrain' && <TerrainFacts points={ground.points} />}
-      <div className="field">
-        <label htmlFor={id} title="A height grid, or x, y and z in each line; metres">
-          Terrain from heights
-        </label>
-        <input
-          id={id}
-          type="file"
-          accept=".asc,.txt,.csv,.xyz,text/plain"
-          className="form-control"
-          onChange={(event) => {
-            void read(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
-        {wrong && (
-          <span className="wrong" role="alert">
-            {wrong}
-          </span>
-        )}
-      </div>
+      <FileField
+        label="Terrain from heights"
+        title="A height grid, or x, y and z in each line; metres"
+        accept=".asc,.txt,.csv,.xyz,text/plain"
+        wrong={wrong}
+        read={(file) => void read(file)}
+      />
     </Section>
   );
 }

@@ -1,14 +1,13 @@
 import { editPlace, InputError, readWeatherPlace } from '@dial-shade/core';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import tzLookup from 'tz-lookup';
+import { FileField } from '../app/fields';
 import { edit } from '../state/project-store';
 
 /** Takes the place out of the first line of a weather file. */
 export function WeatherPlaceField() {
-  const id = useId();
   const [wrong, setWrong] = useState<string | null>(null);
-  const read = async (file: File | undefined) => {
-    if (!file) return;
+  const read = async (file: File) => {
     try {
       const { name, latitudeDeg, longitudeDeg, elevationM } = readWeatherPlace(
         new Uint8Array(await file.slice(0, 4096).arrayBuffer()),
@@ -26,23 +25,5 @@ export function WeatherPlaceField() {
       setWrong(`“${file.name}”: ${error.message}`);
     }
   };
-  return (
-    <div className="field">
-      <label htmlFor={id}>From a weather file</label>
-      <input
-        id={id}
-        type="file"
-        className="form-control"
-        onChange={(event) => {
-          void read(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
-      {wrong && (
-        <span className="wrong" role="alert">
-          {wrong}
-        </span>
-      )}
-    </div>
-  );
+  return <FileField label="From a weather file" wrong={wrong} read={(file) => void read(file)} />;
 }

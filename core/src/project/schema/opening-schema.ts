@@ -183,6 +183,5 @@ export type Opening = z.infer<typeof openingSchema>;
 export type OpeningOutline = Opening['outline'];
 export type OpeningHost = Opening['host'];
 export type OpeningRule = z.infer<typeof openingRuleSchema>;
-export type RuleScope = OpeningRule['scope'];
 export type RuleMake = OpeningRule['make'];
 export type Sector = (typeof SECTORS)[number];
