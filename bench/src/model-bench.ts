@@ -48,7 +48,7 @@ export function town(): Project {
   const rule: OpeningRule = {
     id: 'lights',
     name: 'Lights',
-    scope: { owners: null, sectors: null, storeys: null, walls: null },
+    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
     make: { by: 'size', widthM: 1.2, heightM: 1.5, spacingM: 2.4, sillM: 0.9, jambM: 0.4 },
     glazing: 'double',
     revealM: 0.1,

@@ -18,9 +18,9 @@ export function figuresCommand(): Command {
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
     .option('--json', 'print JSON')
     .action(async (path: string, options: { option?: string; json?: boolean }) => {
-      const { project } = await readProject(path);
+      const { project, meshes } = await readProject(path);
       const id = optionId(project, options.option ?? TODAY);
-      const openings = openingsIn(project, id);
+      const openings = openingsIn(project, id, meshes);
       const { ground, north } = project.site;
       const masses = requireOption(project, id).masses.map((mass) => ({
         id: mass.id,
@@ -40,7 +40,7 @@ export function figuresCommand(): Command {
           north.trueNorthDeg,
         ),
       };
-      const problems = modelProblems(project, id).map(({ kind, weight, sentence }) => ({
+      const problems = modelProblems(project, id, meshes).map(({ kind, weight, sentence }) => ({
         kind,
         weight,
         sentence,

@@ -9,10 +9,10 @@ export function openingsCommand(): Command {
     .argument('<project>', 'project file')
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
     .action(async (path: string, options: { option?: string }) => {
-      const { project } = await readProject(path);
+      const { project, meshes } = await readProject(path);
       const id = optionId(project, options.option ?? TODAY);
-      const all = openingsIn(project, id);
-      const bodies = all.bodies.flatMap(({ body, optionId: of }) => {
+      const all = openingsIn(project, id, meshes);
+      const bodies = all.all.flatMap(({ body, optionId: of }) => {
         const fitted = all.of(body);
         if (!fitted) return [];
         const standing = [...fitted.byFace.values()].some((list) => list.length > 0);

@@ -80,7 +80,7 @@ function lights(
   return {
     id,
     name,
-    scope: { owners: null, sectors: null, storeys: null, walls: null, ...scope },
+    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [], ...scope },
     make,
     glazing: 'double-coated',
     revealM: 0.12,

@@ -167,6 +167,7 @@ describeWithDatabase('the HTTP interface', () => {
       move: [0, 0, 0],
       turnDeg: 0,
       openness: 0,
+      openings: [],
       demolished: false,
     });
     const positions = Array.from(mesh.positions);

@@ -13,8 +13,15 @@ const LOOK = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000000', veiled: false };
 test('every point of the target finds the sensor of its cell', () => {
   const { positions, count } = result.grid;
   for (let i = 0; i < count; i += 7)
-    expect(sensorAt(result, index, [positions[i * 3]! + 0.02, positions[i * 3 + 1]! + 0.02])).toBe(i);
-  expect(sensorAt(result, index, [-300, 0])).toBeNull();
+    expect(
+      sensorAt(
+        result,
+        index,
+        [positions[i * 3]! + 0.02, positions[i * 3 + 1]! + 0.02, positions[i * 3 + 2]!],
+        project.site.ground,
+      ),
+    ).toBe(i);
+  expect(sensorAt(result, index, [-300, 0, 0], project.site.ground)).toBeNull();
 });
 
 test('the cells cover just the measured area', () => {

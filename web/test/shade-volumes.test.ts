@@ -132,6 +132,7 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
     move: [0, 0, 3],
     turnDeg: 0,
     openness: 0,
+    openings: [],
     demolished: false,
   });
   const sail = { positions: Float64Array.of(0, 0, 0, 4, 0, 0, 0, 4, 1), triangles: Uint32Array.of(0, 1, 2) };

@@ -1,9 +1,12 @@
 import { InputError } from '../errors';
+import { flatParts } from '../form/flat-parts';
+import { meshFace } from '../form/mesh-faces';
+import { plainSpacing, targetOfFace } from '../form/plane-target';
 import { type Point2, type Ring, ringProblem, signedArea } from '../geometry/ring';
 import { plainMass } from '../project/defaults';
 import { freshId } from '../project/edits';
 import { type Area, type Mass, type Model, type Project, type Target, TODAY } from '../project/schema';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import { localFrame } from '../site/local-frame';
 import { numberIn } from './geojson';
 import { meshHash } from './mesh-bytes';
@@ -149,6 +152,7 @@ function bringMesh(
     move: [0, 0, 0],
     turnDeg: 0,
     openness: /^kind:glass(\/|$)/.test(row.key) ? 0.7 : 0,
+    openings: [],
     demolished: false,
   };
   into.ids.push(id);
@@ -182,19 +186,30 @@ function slug(name: string): string {
   return plain.slice(0, 40) || 'part';
 }
 
-/** A flat, level part becomes a target with its outline. */
+/** A flat part becomes a target with its outline: at its level when it lies level and looks up, else in its plane. */
 function bringTarget(into: BroughtIn, name: string, mesh: Mesh): void {
   const outline = levelOutline(mesh);
-  if (!outline) {
-    into.notes.push(`“${name}” is not one flat level surface; it cannot become a target.`);
+  if (outline) {
+    addTarget(into, name, outline.ring, outline.levelM);
     return;
   }
-  addTarget(into, name, outline.ring, outline.levelM);
+  const [part, ...others] = flatParts(mesh, 0.01);
+  const face =
+    part && others.length === 0 ? meshFace({ move: [0, 0, 0], turnDeg: 0 }, mesh, part.number) : null;
+  if (!face || part!.triangles.length * 3 < mesh.triangles.length) {
+    into.notes.push(`“${name}” is not one flat surface; it cannot become a target.`);
+    return;
+  }
+  const id = freshId(into.project, slug(name));
+  into.ids.push(id);
+  into.project = {
+    ...into.project,
+    targets: [...into.project.targets, targetOfFace(face, id, name, null)],
+  };
 }
 
 function addTarget(into: BroughtIn, name: string, ring: Ring, levelM: number | null): void {
-  const area = Math.abs(signedArea(ring));
-  const spacingM = [0.25, 0.5, 1, 2, 5, 10].find((s) => area / s / s <= 2500) ?? 20;
+  const spacingM = plainSpacing(Math.abs(signedArea(ring)));
   const id = freshId(into.project, slug(name));
   const target: Target = {
     id,

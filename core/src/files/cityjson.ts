@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import type { Point3 } from '../scene/piece';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import { MeshGather } from './mesh-gather';
 import {
   blankModel,

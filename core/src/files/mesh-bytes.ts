@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import type { FileMesh } from '../project/schema';
 import { contentHash } from '../study/signature';
 

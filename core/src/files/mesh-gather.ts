@@ -2,7 +2,7 @@ import earcut from 'earcut';
 import { InputError } from '../errors';
 import { polygonNormal } from '../form/faces';
 import type { Point3 } from '../scene/piece';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 

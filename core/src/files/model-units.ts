@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import { MAX_COORDINATE_M } from '../project/schema';
 
 /** Units that a model file may be in, with their length in metres. */

@@ -4,7 +4,7 @@ import { SMALL_IFC } from '../../testing/small-ifc';
 import { signedArea } from '../geometry/ring';
 import { emptyProject } from '../project/defaults';
 import { problems } from '../project/check';
-import type { Mesh } from '../scene/scene';
+import type { Mesh } from '../scene/mesh';
 import { localFrame } from '../site/local-frame';
 import { bringIn, type BringInChoices } from './bring-in';
 import { modelRows } from './model-rows';

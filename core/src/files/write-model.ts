@@ -4,14 +4,9 @@ import { massLevels } from '../form/levels';
 import type { MassShape, Project } from '../project/schema';
 import { groundLevel } from '../scene/ground';
 import type { SurfaceKind } from '../scene/piece';
-import {
-  assembleScene,
-  type Mesh,
-  type MeshStore,
-  requireOption,
-  standingMasses,
-  standingNeighbours,
-} from '../scene/scene';
+import type { Mesh, MeshStore } from '../scene/mesh';
+import { assembleScene } from '../scene/scene';
+import { requireOption, standingMasses, standingNeighbours } from '../scene/standing';
 import { localFrame } from '../site/local-frame';
 import { TODAY } from '../project/schema';
 import { writeCityJson } from './cityjson';

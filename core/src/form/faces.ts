@@ -8,7 +8,7 @@ import { type RoofFace, roofShape } from './roof-shape';
 
 /** A flat outer face of a mass with a frame of its own: u to the right seen from outside, v upwards. */
 export interface Face {
-  /** `wall/ring/edge/storey` or `roof/number`. */
+  /** `wall/ring/edge/storey`, `roof/number` or `mesh/triangle`. */
   key: string;
   host: OpeningHost;
   /** Where u and v are 0. On a wall: its left end, at the floor of its storey. */
@@ -29,7 +29,19 @@ export interface Face {
 
 /** The name of the face that a host means. */
 export function hostKey(host: OpeningHost): string {
-  return host.on === 'wall' ? `wall/${host.ring}/${host.edge}/${host.storey}` : `roof/${host.face}`;
+  return host.on === 'wall' ? `wall/${host.ring}/${host.edge}/${host.storey}` : `${host.on}/${host.face}`;
+}
+
+/** The name of a wall in the scope of a rule: `owner/ring/edge`, of a mesh `owner/mesh/face`; null of a roof. */
+export function wallName(ownerId: string, host: OpeningHost): string | null {
+  if (host.on === 'roof') return null;
+  return host.on === 'wall' ? `${ownerId}/${host.ring}/${host.edge}` : `${ownerId}/mesh/${host.face}`;
+}
+
+/** The name of the part of a wall within one storey: `owner/ring/edge/storey`, of a mesh `owner/mesh/face/0`. */
+export function storeyWallName(ownerId: string, host: OpeningHost): string | null {
+  const wall = wallName(ownerId, host);
+  return wall && `${wall}/${host.on === 'wall' ? host.storey : 0}`;
 }
 
 /** Every wall, storey by storey, in the order of rings and edges. */

@@ -189,7 +189,7 @@ export function splitStoreys(
   const openings = {
     low: mass.openings.filter(({ host }) => host.on === 'wall' && host.storey < storey),
     high: mass.openings.flatMap((opening) =>
-      opening.host.on === 'roof'
+      opening.host.on !== 'wall'
         ? [opening]
         : opening.host.storey >= storey
           ? [{ ...opening, host: { ...opening.host, storey: opening.host.storey - storey } }]

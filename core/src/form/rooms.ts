@@ -75,10 +75,11 @@ export function innerPoint(part: {
   if (containsWithHoles(part, middle)) return middle;
   let best: Point2 = middle;
   let clearance = -1;
-  const box = part.outer;
-  for (let i = 0; i < box.length; i++)
-    for (let j = i + 1; j < box.length; j++) {
-      const p: Point2 = [(box[i]![0] + box[j]![0]) / 2, (box[i]![1] + box[j]![1]) / 2];
+  const corners = [part.outer, ...part.holes].flat();
+  for (let i = 0; i < corners.length; i++)
+    for (let j = i + 1; j < corners.length; j++) {
+      const [a, b] = [corners[i]!, corners[j]!];
+      const p: Point2 = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
       if (!containsWithHoles(part, p)) continue;
       const room = Math.min(
         ...[part.outer, ...part.holes].flatMap((ring) =>

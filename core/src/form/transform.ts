@@ -38,6 +38,14 @@ export function mirrorIn(p: Point2, q: Point2): Motion {
   return { a, b, c: b, d: -a, e: p[0] - a * p[0] - b * p[1], f: p[1] - b * p[0] + a * p[1] };
 }
 
+/** One motion after another. */
+export function then(first: Motion, second: Motion): Motion {
+  const [a, b] = [second.a * first.a + second.c * first.b, second.b * first.a + second.d * first.b];
+  const [c, d] = [second.a * first.c + second.c * first.d, second.b * first.c + second.d * first.d];
+  const [e, f] = movePoint(second, [first.e, first.f]);
+  return { a, b, c, d, e, f };
+}
+
 export function isMirror({ a, b, c, d }: Motion): boolean {
   return a * d - b * c < 0;
 }

@@ -50,7 +50,7 @@ function misfitReason(
   const wrong = ringProblem(polygon);
   if (wrong) return `The opening ${wrong}.`;
   const box = outlineBox(outline);
-  const where = face.host.on === 'wall' ? 'wall' : 'roof face';
+  const where = { wall: 'wall', roof: 'roof face', mesh: 'face' }[face.host.on];
   if (!isInside(face, polygon)) {
     const tooWide = box.u1 - box.u0 > face.lengthM - 2 * OPENING_MARGIN_M;
     const tooHigh = box.v1 - box.v0 > face.heightM - 2 * OPENING_MARGIN_M;

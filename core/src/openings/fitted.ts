@@ -1,8 +1,11 @@
 import { type Face, hostKey, openableFaces } from '../form/faces';
-import type { Ground, MassShape, Opening, OpeningRule } from '../project/schema';
+import { meshFace, uprightFaces } from '../form/mesh-faces';
+import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project/schema';
+import type { Mesh } from '../scene/mesh';
+import { bodyCoverer, type Coverer, modelCoverer } from './coverer';
 import { fits, type Misfit, openingMisfit, type Placed } from './fit';
 import { outlineBox } from './outline';
-import { type Body, type PartyPart, partyParts, touching } from './party';
+import { type PartyPart, partyParts } from './party';
 import { type GaveWay, inScope, makeOnFace } from './rule';
 
 /** An opening that stands in a wall or roof, with the rule that made it, if one did. */
@@ -23,45 +26,84 @@ export interface FittedBody {
   gaveWay: { rule: string; face: Face; what: GaveWay; asked: number; got: number }[];
 }
 
+/** Something whose faces take openings. The same body gives the same object until it or the ground changes. */
+export interface Openable {
+  id: string;
+  openings: readonly Opening[];
+  coverer: Coverer;
+  /** Its faces that have, or by these rules may have, openings. */
+  faces(rules: readonly OpeningRule[]): Face[];
+}
+
+const ofBodies = new WeakMap<MassShape, { ground: Ground; openable: Openable }>();
+
+/** A mass or building, all walls and roofs of which may take openings. */
+export function openableBody(body: MassShape, ground: Ground): Openable {
+  const known = ofBodies.get(body);
+  if (known?.ground === ground) return known.openable;
+  const { id, openings } = body;
+  const openable: Openable = {
+    id,
+    openings,
+    coverer: bodyCoverer(body, ground),
+    faces: () => openableFaces(body, ground),
+  };
+  ofBodies.set(body, { ground, openable });
+  return openable;
+}
+
+const ofModels = new WeakMap<Model, { mesh: Mesh; openable: Openable }>();
+
+/** An imported mesh: the flat faces that its openings name, and the upright ones that a rule names or means. */
+export function openableModel(model: Model, mesh: Mesh): Openable {
+  const known = ofModels.get(model);
+  if (known?.mesh === mesh) return known.openable;
+  const { id, openings } = model;
+  const openable: Openable = {
+    id,
+    openings,
+    coverer: modelCoverer(model, mesh),
+    faces(rules) {
+      const faces = new Map<string, Face>();
+      const put = (face: Face | null) => face && faces.set(face.key, face);
+      for (const { host } of openings) if (host.on === 'mesh') put(meshFace(model, mesh, host.face));
+      for (const { scope } of rules) {
+        if (scope.walls) {
+          for (const wall of scope.walls) {
+            const [owner, , face] = wall.split('/');
+            if (owner === id) put(meshFace(model, mesh, Number(face)));
+          }
+        } else if (scope.owners?.includes(id)) for (const face of uprightFaces(model, mesh)) put(face);
+      }
+      return [...faces.values()];
+    },
+  };
+  ofModels.set(model, { mesh, openable });
+  return openable;
+}
+
 /** What the openings of a body depend on besides the body. */
 export interface FittingContext {
-  ground: Ground;
   trueNorthDeg: number;
   rules: readonly OpeningRule[];
-  /** Bodies that may stand against this one. */
-  others: readonly Body[];
+  /** What stands near enough to cover a part of its walls. */
+  near: readonly Coverer[];
 }
 
-interface Known {
-  ground: Ground;
-  trueNorthDeg: number;
-  rules: readonly OpeningRule[];
-  near: readonly Body[];
-  fitted: FittedBody;
-}
+const known = new WeakMap<Openable, FittingContext & { fitted: FittedBody }>();
 
-const known = new WeakMap<object, Known>();
-
-/** The openings of a body. Remembered until the body, its rules, the ground or a body that touches it changes. */
-export function fitOpenings(body: Body, ownerId: string, context: FittingContext): FittedBody {
-  const near = touching(body, context.others, context.ground);
-  const last = known.get(body);
+/** The openings of a body. Remembered until the body, its rules, or what touches it changes. */
+export function fitOpenings(openable: Openable, context: FittingContext): FittedBody {
+  const last = known.get(openable);
   if (
     last &&
-    last.ground === context.ground &&
     last.trueNorthDeg === context.trueNorthDeg &&
     sameItems(last.rules, context.rules) &&
-    sameItems(last.near, near)
+    sameItems(last.near, context.near)
   )
     return last.fitted;
-  const fitted = makeFitted(body, ownerId, context, near);
-  known.set(body, {
-    ground: context.ground,
-    trueNorthDeg: context.trueNorthDeg,
-    rules: context.rules,
-    near,
-    fitted,
-  });
+  const fitted = makeFitted(openable, context);
+  known.set(openable, { ...context, fitted });
   return fitted;
 }
 
@@ -69,17 +111,12 @@ function sameItems<T>(one: readonly T[], other: readonly T[]): boolean {
   return one.length === other.length && one.every((item, i) => item === other[i]);
 }
 
-function makeFitted(
-  body: MassShape,
-  ownerId: string,
-  context: FittingContext,
-  near: readonly Body[],
-): FittedBody {
-  const faces = openableFaces(body, context.ground);
-  const parties = partyParts(body, near, context.ground, faces);
+function makeFitted(openable: Openable, { rules, near, trueNorthDeg }: FittingContext): FittedBody {
+  const faces = openable.faces(rules);
+  const parties = partyParts(faces, near);
   const fitted: FittedBody = { faces, byFace: new Map(), parties, misfits: [], gaveWay: [] };
   const byKey = new Map(faces.map((face) => [face.key, face]));
-  for (const opening of body.openings) {
+  for (const opening of openable.openings) {
     const face = byKey.get(hostKey(opening.host)) ?? null;
     const there = face ? (fitted.byFace.get(face.key) ?? []) : [];
     const misfit = face
@@ -88,26 +125,32 @@ function makeFitted(
     if (misfit) fitted.misfits.push({ opening, face, misfit });
     else fitted.byFace.set(face!.key, [...there, { ...opening, rule: null }]);
   }
-  for (const rule of context.rules)
-    for (const face of faces) {
-      if (!inScope(rule, ownerId, face, context.trueNorthDeg)) continue;
-      const covered = parties.get(face.key) ?? [];
-      const made = makeOnFace(rule.make, face, covered, ownerId);
-      for (const { what, asked, got } of made.gaveWay)
-        fitted.gaveWay.push({ rule: rule.id, face, what, asked, got });
-      const there = fitted.byFace.get(face.key) ?? [];
-      const clear = made.outlines.filter(
-        ({ outline }) =>
-          !there.some((other) => boxesNear(other, { name: '', outline })) ||
-          fits(face, outline, there, covered),
-      );
-      if (clear.length)
-        fitted.byFace.set(face.key, [
-          ...there,
-          ...clear.map(({ key, outline }) => madeOpening(rule, face, key, outline)),
-        ]);
-    }
+  for (const rule of rules)
+    for (const face of faces)
+      if (inScope(rule, openable.id, face, trueNorthDeg)) applyRule(rule, face, openable.id, fitted);
   return fitted;
+}
+
+/** Puts what a rule makes on a face there, except where it would meet what is there already or leave the face. */
+function applyRule(rule: OpeningRule, face: Face, ownerId: string, fitted: FittedBody): void {
+  const covered = fitted.parties.get(face.key) ?? [];
+  const made = makeOnFace(rule.make, face, covered, ownerId);
+  for (const { what, asked, got } of made.gaveWay)
+    fitted.gaveWay.push({ rule: rule.id, face, what, asked, got });
+  const there = fitted.byFace.get(face.key) ?? [];
+  // A face of a mesh may have any outline; on a wall, what a rule makes always lies within it.
+  const clear = made.outlines.filter(
+    ({ outline }) =>
+      (face.host.on === 'wall' && !there.some((other) => boxesNear(other, { name: '', outline }))) ||
+      fits(face, outline, there, covered),
+  );
+  if (clear.length)
+    fitted.byFace.set(face.key, [
+      ...there,
+      ...clear.map(({ key, outline }) => madeOpening(rule, face, key, outline)),
+    ]);
+  else if (made.outlines.length && there.length === 0)
+    fitted.gaveWay.push({ rule: rule.id, face, what: 'none fits', asked: made.outlines.length, got: 0 });
 }
 
 function boxesNear(one: Placed, other: Placed): boolean {

@@ -1,128 +1,12 @@
 import fc from 'fast-check';
-import { type Face, onFace, wallFaces } from '../form/faces';
+import { area, block, fit, LEVEL, opening, rect, rule, south } from '../../testing/blocks';
+import { onFace, wallFaces } from '../form/faces';
 import { PLAIN_GLAZINGS } from '../project/glazings';
-import { plainMass } from '../project/defaults';
-import type { Ground, Mass, Opening, OpeningOutline, OpeningRule, RuleMake } from '../project/schema';
+import type { Mass, Opening, OpeningOutline, OpeningRule, RuleMake } from '../project/schema';
 import { massSolid } from '../scene/mass-solid';
-import type { Piece } from '../scene/piece';
 import { fits, nearestFit, OPENING_MARGIN_M, openingMisfit } from './fit';
-import { fitOpenings } from './fitted';
 import { outlineArea, outlinePolygon } from './outline';
-import { freeSpans, partyParts } from './party';
 import { inScope, makeOnFace, sectorOf } from './rule';
-
-const LEVEL: Ground = { kind: 'level', levelM: 0 };
-
-function block(id: string, x: number, y: number, w: number, d: number, storeys = 2): Mass {
-  return plainMass(
-    id,
-    id.toUpperCase(),
-    [
-      [x, y],
-      [x + w, y],
-      [x + w, y + d],
-      [x, y + d],
-    ],
-    storeys,
-    3,
-  );
-}
-
-const south = (mass: Mass, storey = 0): Face =>
-  wallFaces(mass, LEVEL).find((f) => f.key === `wall/0/0/${storey}`)!;
-
-const rect = (u: number, v: number, widthM: number, heightM: number): OpeningOutline => ({
-  kind: 'rectangle',
-  u,
-  v,
-  widthM,
-  heightM,
-});
-
-function opening(id: string, outline: OpeningOutline, more: Partial<Opening> = {}): Opening {
-  return {
-    id,
-    name: id,
-    host: { on: 'wall', ring: 0, edge: 0, storey: 0 },
-    outline,
-    kind: 'window',
-    glazing: 'double',
-    revealM: 0.1,
-    openable: false,
-    grid: null,
-    ...more,
-  };
-}
-
-function rule(make: RuleMake, scope: Partial<OpeningRule['scope']> = {}): OpeningRule {
-  return {
-    id: 'r',
-    name: 'Rule',
-    scope: { owners: null, sectors: null, storeys: null, walls: null, ...scope },
-    make,
-    glazing: 'double',
-    revealM: 0.1,
-    openable: true,
-  };
-}
-
-/** Area of the triangles of a piece whose surfaces are wanted. */
-function area(piece: Piece, wanted: (kind: string, face: string | null) => boolean): number {
-  let sum = 0;
-  for (let t = 0; t < piece.surfaceOf.length; t++) {
-    const { kind, face } = piece.surfaces[piece.surfaceOf[t]!]!;
-    if (!wanted(kind, face)) continue;
-    const p = piece.positions.subarray(t * 9, t * 9 + 9);
-    const [ux, uy, uz] = [p[3]! - p[0]!, p[4]! - p[1]!, p[5]! - p[2]!];
-    const [vx, vy, vz] = [p[6]! - p[0]!, p[7]! - p[1]!, p[8]! - p[2]!];
-    sum += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
-  }
-  return sum;
-}
-
-describe('party walls', () => {
-  const a = block('a', 0, 0, 10, 8);
-
-  test('a lower neighbour that stands against part of a wall covers that part only', () => {
-    const b = block('b', 10, 2, 6, 4, 1);
-    const parts = partyParts(a, [a, b], LEVEL);
-    expect([...parts.keys()]).toEqual(['wall/0/1/0']);
-    expect(parts.get('wall/0/1/0')).toEqual([
-      { u0: expect.closeTo(2, 9), u1: expect.closeTo(6, 9), v0: 0, v1: 3, by: 'B' },
-    ]);
-    expect(partyParts(b, [a], LEVEL).get('wall/0/3/0')).toEqual([
-      { u0: 0, u1: expect.closeTo(4, 9), v0: 0, v1: 3, by: 'A' },
-    ]);
-  });
-
-  test('a gap of 3 cm still makes a party wall, one of 20 cm does not; overlap covers what lies inside', () => {
-    expect(partyParts(a, [block('b', 10.03, 0, 5, 8)], LEVEL).size).toBe(2);
-    expect(partyParts(a, [block('b', 10.2, 0, 5, 8)], LEVEL).size).toBe(0);
-    const over = partyParts(a, [block('b', 8, -1, 5, 4)], LEVEL);
-    expect(over.get('wall/0/0/0')![0]).toMatchObject({ u0: expect.closeTo(8, 9), u1: 10 });
-    expect(over.get('wall/0/1/0')![0]).toMatchObject({ u0: 0, u1: expect.closeTo(3, 9) });
-  });
-
-  test('what is covered and what is free sum to the wall', () => {
-    fc.assert(
-      fc.property(
-        fc.array(
-          fc.tuple(fc.double({ min: 0, max: 9, noNaN: true }), fc.double({ min: 0.1, max: 4, noNaN: true })),
-          { maxLength: 4 },
-        ),
-        (pairs) => {
-          const parts = pairs.map(([u0, w]) => ({ u0, u1: Math.min(10, u0 + w), v0: 0, v1: 3, by: 'B' }));
-          const free = freeSpans(10, parts, 0, 3);
-          const covered = Array.from({ length: 10_000 }, (_, i) => (i + 0.5) / 1000).filter((u) =>
-            parts.some((p) => u > p.u0 && u < p.u1),
-          ).length;
-          const open = free.reduce((sum, [x, y]) => sum + y - x, 0);
-          expect(open + covered / 1000).toBeCloseTo(10, 1);
-        },
-      ),
-    );
-  });
-});
 
 describe('rules', () => {
   const wall = south(block('a', 0, 0, 10, 8));
@@ -300,8 +184,7 @@ describe('single openings', () => {
     const low = block('b', 2, -4, 4, 4, 1);
     const window = (u: number, storey = 0) =>
       opening('w', rect(u, 0.9, 1, 1.2), { host: { on: 'wall', ring: 0, edge: 0, storey } });
-    const fitted = (o: Opening) =>
-      fitOpenings({ ...a, openings: [o] }, 'a', { ground: LEVEL, trueNorthDeg: 0, rules: [], others: [low] });
+    const fitted = (o: Opening) => fit({ ...a, openings: [o] }, [], [low]);
     expect(fitted(window(3)).misfits[0]!.misfit.reason).toContain('“B” stands against this part of the wall');
     expect(fitted(window(3)).misfits[0]!.misfit.nearest).toMatchObject({ u: expect.closeTo(0.95, 9) });
     expect(fitted(window(7)).misfits).toEqual([]);
@@ -310,9 +193,8 @@ describe('single openings', () => {
 
   test('a rule leaves out what would overlap a single opening, and skips party walls', () => {
     const single = { ...a, openings: [opening('w', rect(4, 0.9, 2, 1.2))] };
-    const context = { ground: LEVEL, trueNorthDeg: 0, others: [block('b', 10, 0, 6, 8, 2)] };
     const make: RuleMake = { by: 'size', widthM: 1, heightM: 1, spacingM: 2, sillM: 1, jambM: 0.5 };
-    const { byFace } = fitOpenings(single, 'a', { ...context, rules: [rule(make)] });
+    const { byFace } = fit(single, [rule(make)], [block('b', 10, 0, 6, 8, 2)]);
     const on = (key: string) => byFace.get(key)?.map(({ rule: by }) => by) ?? [];
     // Five lights of 1 m every 2 m would fit; the middle one, from 4.5 to 5.5 m, meets the single window.
     expect(on('wall/0/0/0')).toEqual([null, 'r', 'r', 'r', 'r']);
@@ -342,12 +224,7 @@ describe('bodies with openings', () => {
         (wanted) => {
           const a = block('a', 0, 0, 10, 8);
           const openings = wanted.map(([u, v, w, h], i) => opening(`w${i}`, rect(u, v, w, h)));
-          const fitted = fitOpenings({ ...a, openings }, 'a', {
-            ground: LEVEL,
-            trueNorthDeg: 0,
-            rules: [],
-            others: [],
-          });
+          const fitted = fit({ ...a, openings });
           expect(fitted.misfits.length + (fitted.byFace.get('wall/0/0/0')?.length ?? 0)).toBe(
             openings.length,
           );
@@ -375,12 +252,7 @@ describe('bodies with openings', () => {
       opening('v', rect(8, 1, 1, 1), { kind: 'void', glazing: null }),
       opening('r', rect(2, 1, 1, 1.4), { host: { on: 'roof', face: 0 }, revealM: 0 }),
     ];
-    const fitted = fitOpenings({ ...a, openings }, 'a', {
-      ground: LEVEL,
-      trueNorthDeg: 0,
-      rules: [],
-      others: [],
-    });
+    const fitted = fit({ ...a, openings });
     expect(fitted.misfits).toEqual([]);
     const piece = massSolid(a, LEVEL, { byFace: fitted.byFace, glazings: PLAIN_GLAZINGS });
     const panes = ((4 - 0.5) / 4) * ((2.5 - 0.3) / 2) * 8;
@@ -406,9 +278,9 @@ describe('bodies with openings', () => {
     const rules = [rule({ by: 'size', widthM: 1, heightM: 1, spacingM: 2, sillM: 1, jambM: 0.5 })];
     const far = block('f', 100, 0, 5, 5);
     const near = block('n', 10, 0, 5, 8);
-    const fit = (others: Mass[]) => fitOpenings(a, 'a', { ground: LEVEL, trueNorthDeg: 0, rules, others });
-    const first = fit([far]);
-    expect(fit([block('g', 200, 0, 5, 5)])).toBe(first);
-    expect(fit([near])).not.toBe(first);
+    const among = (others: Mass[]) => fit(a, rules, others);
+    const first = among([far]);
+    expect(among([block('g', 200, 0, 5, 5)])).toBe(first);
+    expect(among([near])).not.toBe(first);
   });
 });

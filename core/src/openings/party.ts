@@ -1,11 +1,5 @@
-import { type Face, wallFaces } from '../form/faces';
-import { massLevels } from '../form/levels';
-import { normalFootprint, type Plate, storeyPlate } from '../form/plates';
-import { bounds, containsWithHoles, type Point2, type Ring } from '../geometry/ring';
-import type { Ground, MassShape } from '../project/schema';
-
-/** How near another body must come to a wall to make it a party wall, metres. */
-export const PARTY_GAP_M = 0.05;
+import type { Face } from '../form/faces';
+import type { Coverer } from './coverer';
 
 /** A part of a wall that another body covers, in the frame of the wall. */
 export interface PartyPart {
@@ -17,111 +11,15 @@ export interface PartyPart {
   by: string;
 }
 
-/** A body that may cover walls of others. */
-export type Body = MassShape;
-
-const reaches = new WeakMap<
-  object,
-  { ground: Ground; box: [number, number, number, number, number, number] }
->();
-
-function reach(body: Body, ground: Ground) {
-  const known = reaches.get(body);
-  if (known && known.ground === ground) return known.box;
-  const levels = massLevels(body, ground);
-  const rings = body.storeys.map((_, i) => (storeyPlate(body, i) ?? normalFootprint(body.footprint)).outer);
-  const { minX, minY, maxX, maxY } = bounds(new Set(rings).size === 1 ? rings[0]! : rings.flat());
-  const box: [number, number, number, number, number, number] = [
-    minX,
-    minY,
-    levels.bottomM,
-    maxX,
-    maxY,
-    levels.topM,
-  ];
-  reaches.set(body, { ground, box });
-  return box;
-}
-
-/** The bodies that come near enough to touch this one. */
-export function touching(body: Body, others: readonly Body[], ground: Ground): Body[] {
-  const a = reach(body, ground);
-  return others.filter((other) => {
-    if (other === body) return false;
-    const b = reach(other, ground);
-    for (let axis = 0; axis < 3; axis++)
-      if (a[axis]! > b[axis + 3]! + PARTY_GAP_M || b[axis]! > a[axis + 3]! + PARTY_GAP_M) return false;
-    return true;
-  });
-}
-
-/** Parts of the walls of a body that others cover, by the key of the face. Faces without any are left out. */
-export function partyParts(
-  body: Body,
-  others: readonly Body[],
-  ground: Ground,
-  faces: readonly Face[] = wallFaces(body, ground),
-): Map<string, PartyPart[]> {
+/** Parts of upright faces that others cover, by the key of the face. Faces without any are left out. */
+export function partyParts(faces: readonly Face[], near: readonly Coverer[]): Map<string, PartyPart[]> {
   const found = new Map<string, PartyPart[]>();
-  for (const other of touching(body, others, ground)) {
-    const slabs = storeySlabs(other, ground);
+  for (const other of near)
     for (const face of faces) {
-      if (face.host.on !== 'wall') continue;
-      const parts = slabs.flatMap((slab) => coveredBy(face, slab, other.name));
+      if (Math.abs(face.normal[2]) > 0.02) continue;
+      const parts = other.partsOn(face);
       if (parts.length) found.set(face.key, merge([...(found.get(face.key) ?? []), ...parts]));
     }
-  }
-  return found;
-}
-
-function storeySlabs(body: Body, ground: Ground): { plate: Plate; low: number; high: number }[] {
-  const { bottomM, floorM } = massLevels(body, ground);
-  let low = bottomM;
-  let high = floorM;
-  return body.storeys.map(({ heightM }, i) => {
-    high += heightM;
-    const slab = { plate: storeyPlate(body, i) ?? normalFootprint(body.footprint), low, high };
-    low = high;
-    return slab;
-  });
-}
-
-function coveredBy(face: Face, slab: { plate: Plate; low: number; high: number }, by: string): PartyPart[] {
-  const v0 = Math.max(face.outline[0]![1], slab.low - face.origin[2]);
-  const v1 = Math.min(face.heightM, slab.high - face.origin[2]);
-  if (v1 - v0 < 1e-6) return [];
-  // The wall's line moved outwards by the gap: where it runs within the other body, the wall is covered.
-  const at = (u: number): Point2 => [
-    face.origin[0] + face.u[0] * u + face.normal[0] * PARTY_GAP_M,
-    face.origin[1] + face.u[1] * u + face.normal[1] * PARTY_GAP_M,
-  ];
-  const stops = [0, face.lengthM];
-  for (const ring of [slab.plate.outer, ...slab.plate.holes]) stops.push(...crossings(face, at(0), ring));
-  stops.sort((a, b) => a - b);
-  const parts: PartyPart[] = [];
-  for (let i = 1; i < stops.length; i++) {
-    const [u0, u1] = [stops[i - 1]!, stops[i]!];
-    if (u1 - u0 < 1e-4 || !containsWithHoles(slab.plate, at((u0 + u1) / 2))) continue;
-    const last = parts.at(-1);
-    if (last && Math.abs(last.u1 - u0) < 1e-6) last.u1 = u1;
-    else parts.push({ u0, u1, v0, v1, by });
-  }
-  return parts;
-}
-
-/** Where the line of a wall crosses a ring, as lengths along the wall. */
-function crossings(face: Face, from: Point2, ring: Ring): number[] {
-  const found: number[] = [];
-  const [dx, dy] = [face.u[0], face.u[1]];
-  ring.forEach((p, i) => {
-    const q = ring[(i + 1) % ring.length]!;
-    const side = (x: Point2) => dx * (x[1] - from[1]) - dy * (x[0] - from[0]);
-    const [a, b] = [side(p), side(q)];
-    if (a > 0 === b > 0) return;
-    const t = a / (a - b);
-    const u = (p[0] + (q[0] - p[0]) * t - from[0]) * dx + (p[1] + (q[1] - p[1]) * t - from[1]) * dy;
-    if (u > 0 && u < face.lengthM) found.push(u);
-  });
   return found;
 }
 

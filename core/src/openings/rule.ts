@@ -1,4 +1,4 @@
-import { type Face, faceAzimuthDeg } from '../form/faces';
+import { type Face, faceAzimuthDeg, storeyWallName, wallName } from '../form/faces';
 import { bounds } from '../geometry/ring';
 import type { OpeningOutline, OpeningRule, RuleMake, Sector } from '../project/schema';
 import { OPENING_MARGIN_M } from './fit';
@@ -25,15 +25,23 @@ export function sectorOf(azimuthDeg: number): Sector {
   return (['north', 'east', 'south', 'west'] as const)[Math.round(azimuthDeg / 90) % 4]!;
 }
 
-/** Whether a rule is for a wall. */
+/**
+ * Whether a rule is for a wall. Faces of meshes have no storeys; they are meant only where the mesh is among the owners
+ * of the rule or the face among its walls.
+ */
 export function inScope(rule: OpeningRule, ownerId: string, face: Face, trueNorthDeg: number): boolean {
-  if (face.host.on !== 'wall') return false;
-  const { owners, sectors, storeys, walls } = rule.scope;
-  const { ring, edge, storey } = face.host;
+  const { host } = face;
+  const wall = wallName(ownerId, host);
+  if (wall === null) return false;
+  const { owners, sectors, storeys, walls, except } = rule.scope;
   if (owners && !owners.includes(ownerId)) return false;
-  if (walls && !walls.includes(`${ownerId}/${ring}/${edge}`)) return false;
-  if (rule.make.by === 'door' && storey !== 0) return false;
-  if (storeys && !storeys.includes(storey)) return false;
+  if (walls && !walls.includes(wall)) return false;
+  if (except.length && except.includes(storeyWallName(ownerId, host)!)) return false;
+  if (host.on === 'mesh' && !owners && !walls) return false;
+  if (host.on === 'wall') {
+    if (rule.make.by === 'door' && host.storey !== 0) return false;
+    if (storeys && !storeys.includes(host.storey)) return false;
+  }
   const azimuth = faceAzimuthDeg(face.normal, trueNorthDeg);
   return !sectors || (azimuth !== null && sectors.includes(sectorOf(azimuth)));
 }
@@ -166,8 +174,8 @@ function byPanels(
 ): void {
   const columns = Math.floor((u1 - u0 - make.barM) / make.panelWidthM + 1e-9);
   const rows = Math.floor((face.heightM - make.barM) / make.panelHeightM + 1e-9);
-  const host = face.host;
-  if (columns < 1 || rows < 1 || host.on !== 'wall') {
+  const wall = storeyWallName(ownerId, face.host);
+  if (columns < 1 || rows < 1 || wall === null) {
     made.gaveWay.push({ what: 'none fits', asked: make.panelWidthM, got: 0 });
     return;
   }
@@ -179,7 +187,7 @@ function byPanels(
   if (width < 0.05 || height < 0.05) return;
   for (let row = 0; row < rows; row++)
     for (let column = 0; column < columns; column++) {
-      const key = panelKey(ownerId, host.ring, host.edge, host.storey, column, row);
+      const key = panelKey(wall, column, row);
       const open = chance(`${make.seed}/${key}`) < make.density;
       if (open === make.turned.includes(key)) continue;
       made.outlines.push({
@@ -194,16 +202,9 @@ function byPanels(
     }
 }
 
-/** The name of a panel in a rule's list of panels turned over by hand. */
-export function panelKey(
-  ownerId: string,
-  ring: number,
-  edge: number,
-  storey: number,
-  column: number,
-  row: number,
-): string {
-  return `${ownerId}/${ring}/${edge}/${storey}/${column}/${row}`;
+/** The name of a panel in a rule's list of panels turned over by hand; the wall by its `storeyWallName`. */
+export function panelKey(wall: string, column: number, row: number): string {
+  return `${wall}/${column}/${row}`;
 }
 
 /** The panel of a panel rule at a place of a wall, or null between and beyond them. */

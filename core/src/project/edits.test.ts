@@ -30,6 +30,7 @@ const MODEL: Model = {
   move: [4, 0, 2],
   turnDeg: 10,
   openness: 0,
+  openings: [],
   demolished: false,
 };
 

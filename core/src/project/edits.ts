@@ -3,7 +3,8 @@ import { InputError } from '../errors';
 import type { Ring } from '../geometry/ring';
 import { ringProblem } from '../geometry/ring';
 import { RAD } from '../civil/angle';
-import { isMirror, type Motion, movePoint, moveShape, shiftBy } from '../form/transform';
+import { movePlane } from '../form/plane-target';
+import { isMirror, type Motion, movePoint, moveShape, shiftBy, then, turnAbout } from '../form/transform';
 import {
   type Area,
   type BuildingNeighbour,
@@ -12,9 +13,11 @@ import {
   type MassShape,
   type Model,
   type Neighbour,
+  type Opening,
   type OpeningRule,
   type Option,
   type Place,
+  type PlaneTarget,
   type Probe,
   type Project,
   type Site,
@@ -54,9 +57,11 @@ function usedIds(project: Project): string[] {
   for (const option of project.options) {
     lists.push(option.masses, option.models, option.rules);
     for (const mass of option.masses) lists.push(...inBody(mass));
+    for (const model of option.models) lists.push(model.openings);
   }
   for (const neighbour of project.neighbours)
     if (neighbour.kind === 'building') lists.push(...inBody(neighbour));
+    else if (neighbour.kind === 'mesh') lists.push(neighbour.openings);
   return lists.flatMap((list) => list.map(({ id }) => id));
 }
 
@@ -203,17 +208,70 @@ export const reshapeBody =
       'footprint' in item ? reshape(item as typeof item & MassShape) : item,
     ]);
 
+/** What has openings, if that is what is meant: a mass, a building, an imported mesh. */
+export function findOpenable(
+  project: Project,
+  owner: OwnerRef,
+): Mass | BuildingNeighbour | Model | undefined {
+  const found = findOwner(project, owner);
+  return found && 'openings' in found ? found : undefined;
+}
+
+/** Change the openings of a mass, a building or an imported mesh. */
+export const editOpenings =
+  (owner: OwnerRef, edit: (openings: Opening[]) => Opening[]): Edit =>
+  (project) =>
+    editOwners(project, [owner], (item) => [
+      'openings' in item ? { ...item, openings: edit(item.openings) } : item,
+    ]);
+
 /** Change fields of what is meant. */
 export const changeOwner =
-  (owner: OwnerRef, fields: { name?: string; demolished?: boolean }): Edit =>
+  (owner: OwnerRef, fields: { name?: string; demolished?: boolean; openness?: number }): Edit =>
   (project) =>
     editOwners(project, [owner], (item) => [{ ...item, ...fields }]);
 
-/** Move, turn or mirror things over the plan. Throws InputError `mirror` for a mesh, which cannot be mirrored. */
+/**
+ * Move, turn or mirror things over the plan; targets taken from their faces go along. Throws InputError `mirror` for a
+ * mesh, which cannot be mirrored.
+ */
 export const moveOwners =
   (owners: readonly OwnerRef[], motion: Motion): Edit =>
   (project) =>
-    editOwners(project, owners, (item) => [movedOwner(item, motion)]);
+    moveTargetsOf(
+      editOwners(project, owners, (item) => [movedOwner(item, motion)]),
+      owners,
+      motion,
+    );
+
+/** Moves the targets that were taken from faces of what is meant. */
+function moveTargetsOf(project: Project, owners: readonly OwnerRef[], motion: Motion, raiseM = 0): Project {
+  const goesAlong = (target: Target): target is PlaneTarget =>
+    target.kind === 'plane' &&
+    owners.some(({ optionId, id }) => target.of?.id === id && target.of.optionId === optionId);
+  if (!project.targets.some(goesAlong)) return project;
+  return {
+    ...project,
+    targets: project.targets.map((target) =>
+      goesAlong(target) ? movePlane(target, motion, raiseM) : target,
+    ),
+  };
+}
+
+/** Set an imported mesh elsewhere; targets taken from its faces go along. */
+export const placeModel =
+  (owner: OwnerRef, place: Partial<Pick<Model, 'move' | 'turnDeg'>>): Edit =>
+  (project) => {
+    const was = findOwner(project, owner);
+    if (!was || !('mesh' in was)) return project;
+    const { move, turnDeg } = { ...was, ...place };
+    const motion = then(
+      turnAbout([was.move[0], was.move[1]], turnDeg - was.turnDeg),
+      shiftBy(move[0] - was.move[0], move[1] - was.move[1]),
+    );
+    const placed = editOwners(project, [owner], (item) => [{ ...item, move, turnDeg }]);
+    return moveTargetsOf(placed, [owner], motion, move[2] - was.move[2]);
+  };
 
 function movedOwner<T extends Standing>(item: T, motion: Motion): T {
   if ('footprint' in item) return moveShape(item, motion) as T;

@@ -85,11 +85,12 @@ export const projectSchema = z
     };
     project.neighbourRules.forEach((rule, i) => needGlazing(rule.glazing, ['neighbourRules', i]));
     project.neighbours.forEach((neighbour, i) => {
-      if (neighbour.kind === 'building') checkOpenings(neighbour, ['neighbours', i]);
+      if ('openings' in neighbour) checkOpenings(neighbour, ['neighbours', i]);
     });
     project.options.forEach((option, i) => {
       option.rules.forEach((rule, k) => needGlazing(rule.glazing, ['options', i, 'rules', k]));
       option.masses.forEach((mass, k) => checkOpenings(mass, ['options', i, 'masses', k]));
+      option.models.forEach((model, k) => checkOpenings(model, ['options', i, 'models', k]));
     });
   });
 

@@ -3,7 +3,7 @@ import { emptyProject, plainMass } from '../project/defaults';
 import { addMass } from '../project/edits';
 import type { Mass, Opening, Project } from '../project/schema';
 import { modelProblems } from './model-problems';
-import { openingsIn } from './scene';
+import { openingsIn } from '../openings/in-option';
 
 const box = (x: number, y: number, w: number, d: number): [number, number][] => [
   [x, y],

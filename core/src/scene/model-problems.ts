@@ -3,10 +3,11 @@ import { onFace } from '../form/faces';
 import { massLevels } from '../form/levels';
 import { normalFootprint } from '../form/plates';
 import { areaWithHoles, bounds, centroid, type Point2, type Ring } from '../geometry/ring';
+import { openingsIn } from '../openings/in-option';
 import { outlineBox } from '../openings/outline';
-import type { MassShape, OpeningOutline, Project } from '../project/schema';
+import type { MassShape, Model, OpeningOutline, Project } from '../project/schema';
+import type { MeshStore } from './mesh';
 import type { Point3 } from './piece';
-import { openingsIn } from './scene';
 
 /** Something about a model that cannot be built, or that is probably not meant. */
 export interface ModelProblem {
@@ -32,12 +33,11 @@ const TALL_STOREY_M = 25;
 const LEAST_OVERLAP_M3 = 0.5;
 
 /** Everything in an option that is worth a look. */
-export function modelProblems(project: Project, optionId: string): ModelProblem[] {
-  const openings = openingsIn(project, optionId);
+export function modelProblems(project: Project, optionId: string, meshes?: MeshStore): ModelProblem[] {
+  const openings = openingsIn(project, optionId, meshes);
   const { ground } = project.site;
   const found: ModelProblem[] = [];
   for (const { body, optionId: of } of openings.bodies) {
-    const owner = { id: body.id, optionId: of };
     const levels = massLevels(body, ground);
     const middle = centroid(body.footprint.outer);
     const heightM = levels.topM - levels.floorM;
@@ -49,28 +49,26 @@ export function modelProblems(project: Project, optionId: string): ModelProblem[
         sentence: `“${body.name}” is ${heightM.toFixed(0)} m high${tallest > TALL_STOREY_M ? `, with a storey of ${tallest.toFixed(0)} m` : ''}; were feet or millimetres meant?`,
         at: [middle[0], middle[1], levels.floorM + heightM / 2],
         sizeM: heightM,
-        owner,
+        owner: { id: body.id, optionId: of },
         factors: [
           { unit: 'feet', factor: 0.3048 },
           { unit: 'millimetres', factor: 0.001 },
         ].filter(({ factor }) => Math.min(...body.storeys.map((s) => s.heightM)) * factor >= 0.1),
       });
-    const fitted = openings.of(body);
-    for (const { opening, face, misfit } of fitted?.misfits ?? []) {
+  }
+  for (const { body, optionId: of } of openings.all)
+    for (const { opening, face, misfit } of openings.of(body)?.misfits ?? []) {
       const box = outlineBox(opening.outline);
       found.push({
         kind: 'opening',
         weight: 'wrong',
         sentence: `“${opening.name}” in “${body.name}”: ${misfit.reason}`,
-        at: face
-          ? onFace(face, [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2])
-          : [middle[0], middle[1], levels.floorM + heightM / 2],
+        at: face ? onFace(face, [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2]) : middleOf(body, ground),
         sizeM: 8,
-        owner,
+        owner: { id: body.id, optionId: of },
         opening: { id: opening.id, nearest: misfit.nearest },
       });
     }
-  }
   const own = openings.bodies.filter(({ optionId: of }) => of !== null);
   for (const [i, { body, optionId: of }] of own.entries())
     for (const { body: other } of openings.bodies) {
@@ -88,6 +86,13 @@ export function modelProblems(project: Project, optionId: string): ModelProblem[
       });
     }
   return found;
+}
+
+function middleOf(body: MassShape | Model, ground: Project['site']['ground']): Point3 {
+  if ('mesh' in body) return body.move;
+  const { floorM, topM } = massLevels(body, ground);
+  const [x, y] = centroid(body.footprint.outer);
+  return [x, y, (floorM + topM) / 2];
 }
 
 /** Volume that two bodies share between their floors and eaves, m³, and a place in it. */

@@ -11,7 +11,8 @@ import { massFigures } from '../form/figures';
 import { massLevels } from '../form/levels';
 import { massSolid } from './mass-solid';
 import type { Piece } from './piece';
-import { assembleScene, placedMesh } from './scene';
+import { placedMesh } from './mesh';
+import { assembleScene } from './scene';
 
 const LEVEL: Ground = { kind: 'level', levelM: 0 };
 const SLOPE: Ground = { kind: 'plane', levelM: 10, slopeDeg: 5, fallsTowardsDeg: 90 };
@@ -163,6 +164,7 @@ test('meshes are turned, then moved; a missing one is told', () => {
       move: [0, 0, 0],
       turnDeg: 0,
       openness: 0,
+      openings: [],
       demolished: false,
     },
   ];

@@ -1,25 +1,16 @@
-import { RAD } from '../civil/angle';
 import { InputError } from '../errors';
-import { type FittedBody, fitOpenings } from '../openings/fitted';
-import type {
-  BuildingNeighbour,
-  Glazing,
-  Ground,
-  Mass,
-  MassShape,
-  MeshNeighbour,
-  Model,
-  Neighbour,
-  OpeningRule,
-  Project,
-  Terrain,
-} from '../project/schema';
+import type { FittedBody } from '../openings/fitted';
+import { openingsIn } from '../openings/in-option';
+import type { Glazing, Ground, MassShape, Model, Neighbour, Project, Terrain } from '../project/schema';
 import { TODAY } from '../project/schema';
 import { terrainSurface } from '../site/terrain';
 import { groundLevel, groundNormal } from './ground';
 import { massSolid } from './mass-solid';
+import type { MeshStore } from './mesh';
+import { meshSolid } from './mesh-solid';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
-import { type Piece, PieceBuilder, pieceOf, type Surface, triangleNormal } from './piece';
+import { type Piece, PieceBuilder, type Surface } from './piece';
+import { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
 
 export type Layer = 'ground' | 'neighbours' | 'today' | 'option';
 
@@ -31,15 +22,6 @@ export interface Owner {
   /** The option that holds the mass; null for neighbours and ground. */
   optionId: string | null;
 }
-
-/** Triangles of an indexed mesh: 3 coordinates a vertex, metres; 3 vertex numbers a triangle. */
-export interface Mesh {
-  positions: Float64Array;
-  triangles: Uint32Array;
-}
-
-/** The meshes of a project by content hash. */
-export type MeshStore = ReadonlyMap<string, Mesh>;
 
 /** Everything the sun meets in one option, as triangles: first those that block, then those that let light pass. */
 export interface Scene {
@@ -83,58 +65,6 @@ function cached(
   return piece;
 }
 
-/** Openings of every body that has any, in one option. */
-export interface OpeningsOf {
-  /** Every building that stands in the option, with the option that holds it (null: a neighbour). */
-  bodies: { body: Mass | BuildingNeighbour; optionId: string | null }[];
-  /** By the body itself; null when it has no openings and no rules. */
-  of(body: MassShape): FittedBody | null;
-  /** The same, also for a body without any. */
-  fitted(body: MassShape): FittedBody;
-}
-
-const NO_RULES: readonly OpeningRule[] = [];
-
-/** The openings of an option: fitted on first use, remembered with the bodies. */
-export function openingsIn(project: Project, optionId: string): OpeningsOf {
-  const option = requireOption(project, optionId);
-  const { ground } = project.site;
-  const standing = standingNeighbours(project, optionId).filter((n) => n.kind === 'building');
-  const today = standingMasses(project, optionId);
-  const own = optionId === TODAY ? [] : option.masses;
-  const bodies: MassShape[] = [...standing, ...today, ...own];
-  const rulesOf = new Map<MassShape, readonly OpeningRule[]>();
-  for (const body of standing) rulesOf.set(body, project.neighbourRules);
-  const todayRules = project.options.find((item) => item.id === TODAY)?.rules ?? [];
-  for (const body of today) rulesOf.set(body, todayRules);
-  for (const body of own) rulesOf.set(body, option.rules);
-  /** Rules that may be for a body; whether for one of its walls is seen when they are fitted. */
-  const rulesFor = (body: MassShape) => {
-    const rules = rulesOf.get(body) ?? NO_RULES;
-    return rules.length === 0
-      ? NO_RULES
-      : rules.filter(({ scope }) => scope.owners?.includes(body.id) ?? true);
-  };
-  const fitted = (body: MassShape) =>
-    fitOpenings(body, body.id, {
-      ground,
-      trueNorthDeg: project.site.north.trueNorthDeg,
-      rules: rulesFor(body),
-      others: bodies,
-    });
-  return {
-    bodies: [
-      ...standing.map((body) => ({ body, optionId: null })),
-      ...today.map((body) => ({ body, optionId: TODAY })),
-      ...own.map((body) => ({ body, optionId })),
-    ],
-    of(body) {
-      return rulesFor(body).length === 0 && body.openings.length === 0 ? null : fitted(body);
-    },
-    fitted,
-  };
-}
-
 /**
  * The scene of an option: ground, neighbours, what stays of Today, and the option's masses and models.
  * Throws InputError `option` when the option does not exist and `mesh` when a mesh is not in the store.
@@ -143,22 +73,22 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
   const option = requireOption(project, optionId);
   const { ground } = project.site;
   const { glazings } = project;
-  const openings = openingsIn(project, optionId);
+  const openings = openingsIn(project, optionId, meshes);
   const parts: { owner: Owner; piece: Piece }[] = [];
   const put = (part: { id: string; name: string }, layer: Layer, owningOption: string | null, piece: Piece) =>
     parts.push({ owner: { id: part.id, name: part.name, layer, optionId: owningOption }, piece });
   const massPiece = (mass: MassShape) => {
     const fitted = openings.of(mass);
-    if (!fitted) return cached(mass, ground, () => massSolid(mass, ground));
-    return cached(
-      mass,
-      ground,
-      () => massSolid(mass, ground, { byFace: fitted.byFace, glazings }),
-      fitted,
-      glazings,
-    );
+    const withOpenings = fitted && { byFace: fitted.byFace, glazings };
+    return cached(mass, ground, () => massSolid(mass, ground, withOpenings), fitted, fitted && glazings);
   };
-  const modelPiece = (model: Model | MeshNeighbour) => cached(model, ground, () => meshPiece(model, meshes));
+  const modelPiece = (model: Model) => {
+    const mesh = meshes.get(model.mesh);
+    if (!mesh)
+      throw new InputError('mesh', `The mesh of “${model.name}” is missing; bring its file in again.`);
+    const fitted = openings.of(model);
+    return cached(model, ground, () => meshSolid(model, mesh, fitted, glazings), fitted, fitted && glazings);
+  };
   for (const neighbour of standingNeighbours(project, optionId)) {
     const piece =
       neighbour.kind === 'building'
@@ -189,33 +119,6 @@ function plainNeighbour(
   if (neighbour.kind === 'wall') return wallSolid(neighbour, ground);
   if (neighbour.kind === 'fence') return fenceSolid(neighbour, ground);
   return treeSolid(neighbour, ground);
-}
-
-/** The option with this id. Throws InputError `option`, naming those that exist. */
-export function requireOption(project: Project, optionId: string) {
-  const option = project.options.find((item) => item.id === optionId);
-  if (option) return option;
-  const known = project.options.map((item) => `“${item.id}” (${item.letter} ${item.name})`).join(', ');
-  throw new InputError('option', `The option “${optionId}” does not exist; there are ${known}.`);
-}
-
-/** The masses of Today that stand in an option: all in Today itself, else those not demolished. */
-export function standingMasses(project: Project, optionId: string): Mass[] {
-  const today = project.options.find((item) => item.id === TODAY)?.masses ?? [];
-  return optionId === TODAY ? today : today.filter((mass) => !mass.demolished);
-}
-
-/** The models of Today that stand in an option. */
-export function standingModels(project: Project, optionId: string): Model[] {
-  const today = project.options.find((item) => item.id === TODAY)?.models ?? [];
-  return optionId === TODAY ? today : today.filter((model) => !model.demolished);
-}
-
-/** The neighbours that stand in an option: all in Today, else those that are not taken down with the proposal. */
-export function standingNeighbours(project: Project, optionId: string): Neighbour[] {
-  return optionId === TODAY
-    ? project.neighbours
-    : project.neighbours.filter((neighbour) => !neighbour.demolished);
 }
 
 function join(parts: { owner: Owner; piece: Piece }[]): Scene {
@@ -264,7 +167,10 @@ const grounds = new WeakMap<Ground, { reach: number; piece: Piece }>();
 function groundPiece(project: Project, others: Piece[]): Piece {
   const { ground } = project.site;
   let wanted = GROUND_REACH_M;
-  const corners = [...(project.site.boundary ?? []), ...project.targets.flatMap((target) => target.outline)];
+  const corners = [
+    ...(project.site.boundary ?? []),
+    ...project.targets.flatMap((t) => (t.kind === 'ground' ? t.outline : [])),
+  ];
   for (const [x, y] of corners) wanted = Math.max(wanted, Math.abs(x) * 2, Math.abs(y) * 2);
   for (const { reachM } of others) wanted = Math.max(wanted, reachM * 2);
   const reach = GROUND_REACH_M * 1.5 ** Math.ceil(Math.log(wanted / GROUND_REACH_M) / Math.log(1.5) - 1e-9);
@@ -301,48 +207,4 @@ function terrainPiece(ground: Terrain): Piece {
     if (i > 0 && i < rim.length - 1) builder.triangle(low(rim[0]!), low(b), low(a));
   });
   return builder.build();
-}
-
-function meshPiece(model: Model | MeshNeighbour, meshes: MeshStore): Piece {
-  const mesh = meshes.get(model.mesh);
-  if (!mesh) throw new InputError('mesh', `The mesh of “${model.name}” is missing; bring its file in again.`);
-  const { triangles } = mesh;
-  const vertices = placedMesh(mesh, model.move, model.turnDeg);
-  const positions = new Float64Array(triangles.length * 3);
-  for (let i = 0; i < triangles.length; i++)
-    positions.set(vertices.subarray(triangles[i]! * 3, triangles[i]! * 3 + 3), i * 3);
-  const point = (i: number): [number, number, number] => [
-    positions[i]!,
-    positions[i + 1]!,
-    positions[i + 2]!,
-  ];
-  const surface: Surface = {
-    kind: 'mesh',
-    normal: triangleNormal(point(0), point(3), point(6)),
-    storey: null,
-    face: null,
-    opening: null,
-    passing: model.openness > 0 ? { through: 'glass', share: model.openness } : null,
-  };
-  const count = triangles.length / 3;
-  return pieceOf(positions, new Uint32Array(count), [surface], model.openness > 0 ? 0 : count);
-}
-
-/** Vertices of a mesh turned about z and moved; 3 numbers a vertex. */
-export function placedMesh(
-  mesh: Mesh,
-  move: readonly [number, number, number],
-  turnDeg: number,
-): Float64Array {
-  const c = Math.cos(turnDeg * RAD);
-  const s = Math.sin(turnDeg * RAD);
-  const out = new Float64Array(mesh.positions.length);
-  for (let i = 0; i < out.length; i += 3) {
-    const x = mesh.positions[i]!;
-    const y = mesh.positions[i + 1]!;
-    out[i] = c * x - s * y + move[0];
-    out[i + 1] = s * x + c * y + move[1];
-    out[i + 2] = mesh.positions[i + 2]! + move[2];
-  }
-  return out;
 }

@@ -5,3 +5,4 @@ export * from './signature';
 export * from './summary';
 export * from './sun-hours';
 export * from './sun-samples';
+export * from './target-surface';

@@ -1,7 +1,10 @@
-import { bounds, centroid, clipBox, contains, type Point2, type Ring, signedArea } from '../geometry/ring';
-import type { Ground, Mass, MassShape, Target } from '../project/schema';
-import { groundLevel, groundNormal } from '../scene/ground';
+import { difference } from 'polyclip-ts';
+import { areaWithHoles, bounds, clipBox, contains, containsWithHoles, type Point2 } from '../geometry/ring';
+import type { Ground, MassShape, Target } from '../project/schema';
+import { groundLevel } from '../scene/ground';
 import { massLevels } from '../form/levels';
+import { innerPoint } from '../form/rooms';
+import { targetAreaM2, targetSurface } from './target-surface';
 
 /** Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. */
 export interface SensorGrid {
@@ -26,29 +29,44 @@ export interface SensorGrid {
 /** Cells thinner than this share of a full one are dropped. */
 const LEAST_SHARE = 1e-6;
 
-/** How many cells a target's bounding box has; cheap, to refuse absurd grids before they are laid. */
-export function cellCount(target: Pick<Target, 'outline' | 'spacingM'>): number {
-  const { minX, minY, maxX, maxY } = bounds(target.outline);
-  const box = ((maxX - minX) / target.spacingM) * ((maxY - minY) / target.spacingM);
-  return Math.max(1, (Math.abs(signedArea(target.outline)) / ((maxX - minX) * (maxY - minY) || 1)) * box);
+/** How many cells a target has, nearly; cheap, to refuse absurd grids before they are laid. */
+export function cellCount(target: Target): number {
+  return Math.max(1, targetAreaM2(target) / target.spacingM ** 2);
 }
 
-/** One cell of a target as drawn: the part of its square that lies within the outline. */
-export function cellOutline(target: Target, column: number, row: number): Point2[] {
+/** Corners of one cell of a target, before it is clipped. */
+export function cellBox(target: Target, column: number, row: number): [number, number, number, number] {
   const { minX, minY } = bounds(target.outline);
   const s = target.spacingM;
-  return clipBox(
-    target.outline,
-    minX + column * s,
-    minY + row * s,
-    minX + (column + 1) * s,
-    minY + (row + 1) * s,
+  return [minX + column * s, minY + row * s, minX + (column + 1) * s, minY + (row + 1) * s];
+}
+
+/** The column and the row of the cell that a point of a target lies in. */
+export function cellAt(target: Target, [x, y]: Point2): { column: number; row: number } {
+  const { minX, minY } = bounds(target.outline);
+  const s = target.spacingM;
+  return { column: Math.floor((x - minX) / s), row: Math.floor((y - minY) / s) };
+}
+
+/** What of a cell lies within the target: outlines, each followed by its holes. */
+export function cellShape(target: Target, column: number, row: number): Point2[][][] {
+  const box = cellBox(target, column, row);
+  const part = clipBox(target.outline, ...box);
+  const holes = target.kind === 'plane' ? target.holes.map((hole) => clipBox(hole, ...box)) : [];
+  const cuts = holes.filter((hole) => hole.length >= 3);
+  if (cuts.length === 0) return [[part]];
+  const pairs = (ring: readonly Point2[]) => ring.map(([x, y]): [number, number] => [x, y]);
+  const rest = difference(
+    [pairs(part)],
+    cuts.map((hole) => [pairs(hole)]),
   );
+  return rest.map((rings) => rings.map((ring) => ring.slice(0, -1)));
 }
 
 /**
  * Lays a square grid from the lower left corner of each target's bounding box. A sensor stands at the middle of its cell,
- * or, where that lies outside the outline, at the centre of the part within. Cells under a building are left out.
+ * or, where that lies outside the outline, at the centre of the part within. Cells of the ground under a building are left
+ * out.
  */
 export function layGrid(
   targets: readonly Target[],
@@ -56,32 +74,30 @@ export function layGrid(
   masses: readonly MassShape[],
 ): SensorGrid {
   const covers = masses.filter((mass) => standsOn(mass, ground)).map((mass) => mass.footprint);
+  const surfaces = targets.map((target) => targetSurface(target, ground));
   const laid: { p: Point2; area: number; target: number; column: number; row: number; offset: number }[] = [];
   const builtOverM2 = targets.map(() => 0);
-  const normalOf = (target: Target, p: Point2) =>
-    target.levelM === undefined ? groundNormal(ground, p) : ([0, 0, 1] as const);
   targets.forEach((target, t) => {
-    const { minX, minY, maxX, maxY } = bounds(target.outline);
+    const { outline, holes, normal } = surfaces[t]!;
+    const onGround = target.kind === 'ground' && target.levelM === undefined;
+    const { minX, minY, maxX, maxY } = bounds(outline);
     const s = target.spacingM;
     const columns = Math.ceil((maxX - minX) / s - 1e-9);
     const rows = Math.ceil((maxY - minY) / s - 1e-9);
     for (let row = 0; row < rows; row++) {
-      const strip = clipBox(target.outline, minX, minY + row * s, maxX, minY + (row + 1) * s);
+      const strip = clipBox(outline, minX, minY + row * s, maxX, minY + (row + 1) * s);
       for (let column = 0; column < columns; column++) {
-        const part = clipBox(
-          strip,
-          minX + column * s,
-          minY + row * s,
-          minX + (column + 1) * s,
-          minY + (row + 1) * s,
-        );
-        const plan = part.length < 3 ? 0 : Math.abs(signedArea(part));
+        const box = cellBox(target, column, row);
+        const part = clipBox(strip, ...box);
+        const cuts = part.length < 3 ? [] : holes.map((hole) => clipBox(hole, ...box));
+        const plan = part.length < 3 ? 0 : areaWithHoles({ outer: part, holes: cuts });
         if (plan < LEAST_SHARE * s * s) continue;
         const middle: Point2 = [minX + (column + 0.5) * s, minY + (row + 0.5) * s];
-        const p = contains(target.outline, middle) ? middle : centroid(part);
-        const area = plan / normalOf(target, p)[2];
-        if (target.levelM === undefined && covers.some((footprint) => within(footprint, p)))
-          builtOverM2[t]! += area;
+        const p = containsWithHoles({ outer: outline, holes }, middle)
+          ? middle
+          : middleOf(target, column, row);
+        const area = target.kind === 'plane' ? plan : plan / normal(p)[2];
+        if (onGround && covers.some((footprint) => within(footprint, p))) builtOverM2[t]! += area;
         else laid.push({ p, area, target: t, column, row, offset: target.offsetM });
       }
     }
@@ -106,15 +122,9 @@ export function layGrid(
     builtOverM2,
   };
   ordered.forEach((cell, i) => {
-    const [x, y] = cell.p;
-    const target = targets[cell.target]!;
-    const z = target.levelM ?? groundLevel(ground, cell.p);
-    const normal = normalOf(target, cell.p);
-    grid.positions.set(
-      [x + normal[0] * cell.offset, y + normal[1] * cell.offset, z + normal[2] * cell.offset],
-      i * 3,
-    );
-    grid.normals.set(normal, i * 3);
+    const surface = surfaces[cell.target]!;
+    grid.positions.set(surface.at(cell.p, cell.offset), i * 3);
+    grid.normals.set(surface.normal(cell.p), i * 3);
     grid.areas[i] = cell.area;
     grid.target[i] = cell.target;
     grid.cells.set([cell.column, cell.row], i * 2);
@@ -122,11 +132,17 @@ export function layGrid(
   return grid;
 }
 
+/** A point in the largest part of a cell within its target: the centre where that lies within. */
+function middleOf(target: Target, column: number, row: number): Point2 {
+  const parts = cellShape(target, column, row).map(([outer, ...holes]) => ({ outer: outer!, holes }));
+  return innerPoint(parts.reduce((best, part) => (areaWithHoles(part) > areaWithHoles(best) ? part : best)));
+}
+
 function standsOn(mass: MassShape, ground: Ground): boolean {
   const { bottomM } = massLevels(mass, ground);
   return mass.footprint.outer.some((corner) => bottomM <= groundLevel(ground, corner) + 0.05);
 }
 
-function within(footprint: Mass['footprint'], p: Point2): boolean {
-  return contains(footprint.outer as Ring, p) && !footprint.holes.some((hole) => contains(hole, p));
+function within(footprint: MassShape['footprint'], p: Point2): boolean {
+  return contains(footprint.outer, p) && !footprint.holes.some((hole) => contains(hole, p));
 }

@@ -1,8 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Project, Study } from '../project/schema';
+import type { Project, Study, Target } from '../project/schema';
 import { TODAY } from '../project/schema';
-import { standingMasses, standingModels, standingNeighbours } from '../scene/scene';
+import { standingMasses, standingModels, standingNeighbours } from '../scene/standing';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
@@ -40,6 +40,12 @@ function partHash(part: object, matters: () => unknown): string {
   return hash;
 }
 
+function targetShape(target: Target): unknown[] {
+  const grid = [target.outline, target.spacingM, target.offsetM];
+  if (target.kind === 'ground') return [...grid, target.levelM];
+  return [...grid, target.holes, target.origin, target.u, target.v];
+}
+
 /** Everything that the result of a study of an option depends on. Names and notes do not count. */
 export function signature(project: Project, optionId: string, study: Study): Signature {
   const { place, north, ground } = project.site;
@@ -56,7 +62,7 @@ export function signature(project: Project, optionId: string, study: Study): Sig
     if (study.targets.includes(target.id))
       all[`target:${target.id}`] = {
         name: `the target “${target.name}”`,
-        hash: partHash(target, () => [target.outline, target.spacingM, target.offsetM, target.levelM]),
+        hash: partHash(target, () => targetShape(target)),
       };
   const note = (key: string, kind: string, part: { name: string }) => {
     all[key] = { name: `the ${kind} “${part.name}”`, hash: partHash(part, () => shape(part)) };

@@ -1,12 +1,8 @@
 import { InputError, Stopped } from '../errors';
 import type { Project, Study, Target } from '../project/schema';
-import {
-  assembleScene,
-  type MeshStore,
-  requireOption,
-  standingMasses,
-  standingNeighbours,
-} from '../scene/scene';
+import type { MeshStore } from '../scene/mesh';
+import { assembleScene } from '../scene/scene';
+import { requireOption, standingMasses, standingNeighbours } from '../scene/standing';
 import { TODAY } from '../project/schema';
 import { DirectionSet } from '../trace/direction-set';
 import { isOpen, MaskKernel, maskWords } from '../trace/mask-kernel';

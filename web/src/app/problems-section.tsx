@@ -1,7 +1,15 @@
-import { modelProblems, type ModelProblem, type Opening, reshapeBody, TODAY } from '@dial-shade/core';
+import {
+  editOpenings,
+  modelProblems,
+  type ModelProblem,
+  type Opening,
+  reshapeBody,
+  TODAY,
+} from '@dial-shade/core';
 import { CircleAlert, MessageCircleQuestionMark } from 'lucide-react';
 import { useMemo } from 'react';
 import { boardView } from '../board/board-view';
+import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
 import { Section } from './fields';
@@ -9,7 +17,8 @@ import { Section } from './fields';
 /** Everything in the option that cannot be built or is probably not meant; each line flies there, and offers what helps. */
 export function ProblemsSection({ optionId }: { optionId: string }) {
   const project = useDocument();
-  const found = useMemo(() => modelProblems(project, optionId), [project, optionId]);
+  const meshes = useMeshes((state) => state.meshes);
+  const found = useMemo(() => modelProblems(project, optionId, meshes), [project, optionId, meshes]);
   if (found.length === 0) return null;
   return (
     <Section title={`To look at (${found.length})`}>
@@ -49,10 +58,7 @@ function flyTo({ at, sizeM, owner, opening }: ModelProblem): void {
 function Remedies({ problem }: { problem: ModelProblem }) {
   const { opening, owner, factors } = problem;
   const changeOpenings = (name: string, change: (openings: Opening[]) => Opening[]) =>
-    edit(
-      name,
-      reshapeBody(owner, (b) => ({ ...b, openings: change(b.openings) })),
-    );
+    edit(name, editOpenings(owner, change));
   return (
     <div className="remedies">
       {opening?.nearest && (

@@ -1,8 +1,9 @@
-import { formatLength, groundLevel, innerPoint, sunPosition, sunVector } from '@dial-shade/core';
+import { faceOfOwner, formatLength, groundLevel, innerPoint, sunPosition, sunVector } from '@dial-shade/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Group } from 'three';
 import { useStage } from '../app/use-stage';
 import { ResultLegend } from '../studies/result-legend';
+import { useMeshes } from '../state/mesh-cache';
 import { tell } from '../state/notice-store';
 import { useDocument, useProject } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
@@ -13,6 +14,7 @@ import { draftOutline, useDraft } from './drawing';
 import { KindLegend } from './kind-legend';
 import { ElevationPanel } from '../openings/elevation-panel';
 import { dashed, empty, polyline, segments } from './overlay-lines';
+import { faceLines, targetLines } from './target-lines';
 import { PaneChrome } from './pane-chrome';
 import { type Label, SceneView } from './scene-view';
 import { northRing, sunPathLines } from './sun-path-lines';
@@ -76,6 +78,7 @@ function Pane({ view }: { view: SceneView }) {
   const { scene, colours, chosen, hidden } = useScene();
   const selection = useView((v) => v.selection);
   const byKind = useView((v) => v.byKind);
+  const meshes = useMeshes((state) => state.meshes);
   const { site } = project;
   const circle = useMemo(() => siteCircle(project), [project]);
   const layers = useRef<{ path: Group; lines: Group; result: Group } | null>(null);
@@ -128,19 +131,7 @@ function Pane({ view }: { view: SceneView }) {
     const accent = theme === 'light' ? colour.accent : '#9aa2e0';
     if (site.boundary) lines.add(segments(dashed(site.boundary.map(lift), 1.4, true), accent, 0.8));
     if (stage === 'studies') {
-      for (const target of project.targets)
-        lines.add(
-          segments(
-            polyline(
-              target.outline.map((p) =>
-                target.levelM === undefined ? lift(p) : [p[0], p[1], target.levelM + 0.07],
-              ),
-              true,
-            ),
-            accent,
-            1,
-          ),
-        );
+      for (const target of project.targets) lines.add(segments(targetLines(target, site.ground), accent, 1));
       for (const probe of project.probes)
         labels.push({
           text: String(probe.number),
@@ -167,10 +158,30 @@ function Pane({ view }: { view: SceneView }) {
       lines.add(segments(polyline(outline.map(at), closed), colour.sun, 1, 10, true));
       labels.push(...edgeLabels(outline, at, project.units, closed));
     }
+    const face =
+      stage === 'openings' || stage === 'studies'
+        ? selection?.face && faceOfOwner(project, selection, selection.face, meshes)
+        : null;
+    if (face) lines.add(segments(faceLines(face), colour.sun, 1, 9));
     if (stage === 'form') labels.push(...bodyLabels(project, selection, tool));
     view.setLabels(labels);
     view.render();
-  }, [view, project, circle, date, minutes, sun, theme, stage, sunPath, draft, tool, site, selection]);
+  }, [
+    view,
+    project,
+    circle,
+    date,
+    minutes,
+    sun,
+    theme,
+    stage,
+    sunPath,
+    draft,
+    tool,
+    site,
+    selection,
+    meshes,
+  ]);
 
   useEffect(() => {
     const group = layers.current!.result;

@@ -12,6 +12,7 @@ import {
   type Neighbour,
   plainMass,
   plainRing,
+  plainSpacing,
   type Point2,
   type Project,
   reshapeBody,
@@ -53,8 +54,7 @@ export function finishOutline(tool: DrawTool, points: Point2[]): void {
 function addTarget(outline: [number, number][]): void {
   const project = currentProject();
   const id = freshId(project, 'target');
-  const area = Math.abs(signedArea(outline));
-  const spacingM = [0.25, 0.5, 1, 2, 5, 10].find((s) => area / s / s <= 2500) ?? 20;
+  const spacingM = plainSpacing(Math.abs(signedArea(outline)));
   const name = `Target ${project.targets.length + 1}`;
   const refused = edit(`draw ${name}`, (document) => {
     const withTarget = add('targets', { id, name, kind: 'ground', outline, spacingM, offsetM: 0.1 })(

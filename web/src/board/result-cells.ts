@@ -1,4 +1,13 @@
-import { cellOutline, type Ground, groundLevel, type SunHoursResult, type Point2 } from '@dial-shade/core';
+import {
+  cellAt,
+  cellBox,
+  cellShape,
+  type Ground,
+  type Point2,
+  type Point3,
+  type SunHoursResult,
+  targetSurface,
+} from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, MeshBasicMaterial, ShapeUtils, Vector2 } from 'three';
 import { rampRgb, sunRamp } from '../theme/palette';
 import { polyline, segments } from './overlay-lines';
@@ -43,34 +52,30 @@ export function shownHours(result: SunHoursResult, index: ReadonlyMap<string, nu
   return NaN;
 }
 
-/** The result as coloured cells lying on the ground, with an ink line where the threshold runs. */
+/** The result as coloured cells lying on its targets, with an ink line where the threshold runs. */
 export function resultCells(result: SunHoursResult, ground: Ground, look: ResultLook): Group {
   const index = sensorIndex(result);
   const { grid, targets } = result;
   const position: number[] = [];
   const colour: number[] = [];
   const border: number[] = [];
+  const surfaces = targets.map((target) => targetSurface(target, ground));
   for (let i = 0; i < grid.count; i++) {
     const hours = shownHours(result, index, i);
     if (Number.isNaN(hours)) continue;
     const target = targets[grid.target[i]!]!;
-    const lift = ([x, y]: Point2, more = 0): [number, number, number] => [
-      x,
-      y,
-      (target.levelM ?? groundLevel(ground, [x, y])) + LIFT_M + more,
-    ];
+    const lift = (p: Point2, more = 0) => surfaces[grid.target[i]!]!.at(p, LIFT_M + more);
     const column = grid.cells[i * 2]!;
     const row = grid.cells[i * 2 + 1]!;
-    const ring = cellOutline(target, column, row);
     const tone = rampRgb(sunRamp, (hours - look.minH) / Math.max(1e-9, look.maxH - look.minH));
-    for (const face of ShapeUtils.triangulateShape(
-      ring.map(([x, y]) => new Vector2(x, y)),
-      [],
-    )) {
-      for (const k of face) {
-        position.push(...lift(ring[k]!));
-        colour.push(...tone);
-      }
+    for (const rings of cellShape(target, column, row)) {
+      const flat = rings.map((ring) => ring.map(([x, y]) => new Vector2(x, y)));
+      const points = rings.flat();
+      for (const face of ShapeUtils.triangulateShape(flat[0]!, flat.slice(1)))
+        for (const k of face) {
+          position.push(...lift(points[k]!));
+          colour.push(...tone);
+        }
     }
     const enough = hours >= look.atLeastH - 1e-6;
     for (const [dc, dr] of [
@@ -112,39 +117,29 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
 function sharedEdge(result: SunHoursResult, i: number, dc: number): [Point2, Point2] {
   const { grid, targets } = result;
   const target = targets[grid.target[i]!]!;
-  const minX = Math.min(...target.outline.map((p) => p[0]));
-  const minY = Math.min(...target.outline.map((p) => p[1]));
-  const s = target.spacingM;
-  const x = minX + grid.cells[i * 2]! * s;
-  const y = minY + grid.cells[i * 2 + 1]! * s;
-  return dc === 1
-    ? [
-        [x + s, y],
-        [x + s, y + s],
-      ]
-    : [
-        [x, y + s],
-        [x + s, y + s],
-      ];
+  const [x0, y0, x1, y1] = cellBox(target, grid.cells[i * 2]!, grid.cells[i * 2 + 1]!);
+  return [
+    [dc === 1 ? x1 : x0, dc === 1 ? y0 : y1],
+    [x1, y1],
+  ];
 }
 
-/** The sensor whose cell holds a point of the ground, or of a surface at the level z, or null. */
+/** How far off a target a place may lie to be on it, metres. */
+const NEAR_M = 0.2;
+
+/** The sensor whose cell holds a place on one of the targets, or null. */
 export function sensorAt(
   result: SunHoursResult,
   index: ReadonlyMap<string, number>,
-  [x, y]: Point2,
-  z: number | null = null,
+  place: Point3,
+  ground: Ground,
 ): number | null {
   for (let t = 0; t < result.targets.length; t++) {
     const target = result.targets[t]!;
-    const isThere =
-      z === null ? target.levelM === undefined : Math.abs((target.levelM ?? Infinity) - z) < 0.2;
-    if (!isThere) continue;
-    const minX = Math.min(...target.outline.map((p) => p[0]));
-    const minY = Math.min(...target.outline.map((p) => p[1]));
-    const found = index.get(
-      cellKey(t, Math.floor((x - minX) / target.spacingM), Math.floor((y - minY) / target.spacingM)),
-    );
+    const { p, offM } = targetSurface(target, ground).under(place);
+    if (Math.abs(offM) > NEAR_M) continue;
+    const { column, row } = cellAt(target, p);
+    const found = index.get(cellKey(t, column, row));
     if (found !== undefined) return found;
   }
   return null;

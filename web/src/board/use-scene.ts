@@ -1,7 +1,7 @@
 import {
   assembleScene,
   bounds,
-  openingsIn,
+  type OpeningsOf,
   type Owner,
   type Point2,
   type Project,
@@ -9,6 +9,7 @@ import {
   type SurfaceKind,
 } from '@dial-shade/core';
 import { useMemo } from 'react';
+import { useOpenings } from '../openings/use-openings';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { type Selection, useView } from '../state/view-store';
@@ -36,9 +37,10 @@ export function useScene(): DrawnScene {
   const byKind = useView((view) => view.byKind);
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
   const scene = useMemo(() => assembleScene(project, shownOption, meshes), [project, shownOption, meshes]);
+  const openings = useOpenings(shownOption);
   const colours = useMemo(
-    () => (byKind ? kindColours(scene, project, shownOption, theme) : ownerColours(scene, project, theme)),
-    [scene, project, shownOption, theme, byKind],
+    () => (byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme)),
+    [scene, project, openings, theme, byKind],
   );
   const chosen = useMemo(() => {
     const all = selection ? [selection, ...also] : [];
@@ -89,11 +91,11 @@ function ownerColour(owner: Owner, project: Project, theme: Theme): Rgb {
 }
 
 /** Every surface in the colour of its kind; walls that are party walls by more than half in one of their own. */
-function kindColours(scene: Scene, project: Project, optionId: string, theme: Theme): SurfaceColours {
+function kindColours(scene: Scene, openings: OpeningsOf, theme: Theme): SurfaceColours {
   const byKind = rgbOf(KIND_COLOURS);
   const plain = rampRgb(() => SCENE[theme].neighbour, 0);
   const ground = rampRgb(() => SCENE[theme].ground, 0);
-  const party = partyFaces(project, optionId);
+  const party = partyFaces(openings);
   return (surface) => {
     const { kind, face } = scene.surfaces[surface]!;
     const owner = scene.owners[scene.ownerOf[surface]!]!;
@@ -104,9 +106,8 @@ function kindColours(scene: Scene, project: Project, optionId: string, theme: Th
 }
 
 /** Walls of which more than half is covered by another body. */
-function partyFaces(project: Project, optionId: string): Set<string> {
+function partyFaces(openings: OpeningsOf): Set<string> {
   const found = new Set<string>();
-  const openings = openingsIn(project, optionId);
   for (const { body, optionId: of } of openings.bodies)
     for (const [key, parts] of openings.fitted(body).parties) {
       const face = openings.fitted(body).faces.find((f) => f.key === key);
@@ -121,7 +122,9 @@ function partyFaces(project: Project, optionId: string): Set<string> {
 export function siteCircle(project: Project): Circle {
   const points: Point2[] = [
     ...(project.site.boundary ?? []),
-    ...project.targets.flatMap((target) => target.outline),
+    ...project.targets.flatMap((t) =>
+      t.kind === 'ground' ? t.outline : [[t.origin[0], t.origin[1]] as const],
+    ),
     ...project.areas.flatMap((area) => area.outline),
     ...project.options.flatMap((option) => option.masses.flatMap((mass) => mass.footprint.outer)),
     ...project.neighbours.flatMap((n) =>

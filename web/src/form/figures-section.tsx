@@ -7,12 +7,12 @@ import {
   massFigures,
   massLevels,
   type MassShape,
-  openingsIn,
   type Option,
   type OwnerRef,
   SECTORS,
 } from '@dial-shade/core';
 import { Section } from '../app/fields';
+import { useOpenings } from '../openings/use-openings';
 import { useDocument } from '../state/project-store';
 
 /** Figures of the chosen body, and of the whole option. */
@@ -43,7 +43,7 @@ function Figures({ bodies, optionId }: { bodies: readonly MassShape[]; optionId:
   const levels = bodies.map((body) => massLevels(body, site.ground));
   const low = Math.min(...levels.map((l) => l.floorM));
   const top = Math.max(...levels.map((l) => l.topM));
-  const openings = openingsIn(project, optionId);
+  const openings = useOpenings(optionId);
   const facades = facadeAreas(
     bodies.map((body) => openings.fitted(body)),
     site.north.trueNorthDeg,

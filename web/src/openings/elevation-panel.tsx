@@ -45,7 +45,10 @@ export function ElevationPanel({ view }: { view: SceneView }) {
   if (!facade)
     return (
       <section className="elevation blank" aria-label="Elevation">
-        <p>Click a wall or a roof of a mass, or a wall of a neighbour, to draw openings in it.</p>
+        <p>
+          Click a wall or a roof of a mass or neighbour, or a flat face of an imported mesh, to draw openings
+          in it.
+        </p>
       </section>
     );
   return <Elevation key={`${facade.owner.id}/${facade.face.key}`} facade={facade} view={view} />;
@@ -171,7 +174,9 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
   const name =
     face.host.on === 'wall'
       ? `${body.name}, wall ${face.host.edge + 1}, storey ${face.host.storey + 1}`
-      : `${body.name}, roof face ${face.host.face + 1}`;
+      : face.host.on === 'roof'
+        ? `${body.name}, roof face ${face.host.face + 1}`
+        : `${body.name}, a flat face`;
 
   return (
     <section className="elevation" aria-label="Elevation">
@@ -204,7 +209,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
               setMaking(making === 'polygon' ? null : 'polygon');
             }}
           />
-          {face.host.on === 'wall' && (
+          {face.host.on !== 'roof' && (
             <ToolButton
               icon={DoorOpen}
               name="Door"

@@ -1,4 +1,6 @@
 import {
+  breakRule,
+  findOpenable,
   fitOutline,
   formatArea,
   moveOutline,
@@ -6,12 +8,15 @@ import {
   type Opening,
   outlineArea,
   outlineBox,
+  rulesFor,
 } from '@dial-shade/core';
+import { Scissors } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
-import { currentProject, useDocument } from '../state/project-store';
+import { currentProject, edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { type Facade, placeOpening, plainGlazing, useFacade } from './use-facade';
+import { openingsNow } from './use-openings';
 
 /** What can be typed about the chosen opening. */
 export function OpeningSection() {
@@ -19,12 +24,19 @@ export function OpeningSection() {
   const project = useDocument();
   const openingId = useView((v) => v.opening);
   const made = facade?.fitted.byFace.get(facade.face.key)?.find((o) => o.id === openingId && o.rule !== null);
-  if (made)
+  const ruleName =
+    made && facade
+      ? (rulesFor(project, facade.owner.optionId).find((r) => r.id === made.rule)?.name ?? '')
+      : '';
+  if (facade && made)
     return (
       <Section title={made.name}>
         <p className="visually-quiet">
-          Made by a rule. Break the rule into single openings to change this one by itself.
+          Made by the rule “{ruleName}”. Break the rule to change this opening by itself.
         </p>
+        <button className="btn btn-sm btn-quiet" onClick={() => breakHere(facade, made.rule!, ruleName)}>
+          <Scissors size={14} /> Break it on this wall only
+        </button>
       </Section>
     );
   const opening = facade?.body.openings.find((o) => o.id === openingId);
@@ -103,6 +115,13 @@ export function OpeningSection() {
   );
 }
 
+/** What a rule makes on this face becomes single openings; on the others the rule stays. */
+function breakHere({ owner, face }: Facade, ruleId: string, name: string): void {
+  edit(`break ${name} on one wall`, (project) =>
+    breakRule(project, openingsNow(project), owner.optionId, ruleId, { ownerId: owner.id, face }),
+  );
+}
+
 /** The bars of a curtain wall. */
 function GridFields({
   opening,
@@ -161,7 +180,7 @@ function ArrayFields({ facade, opening }: { facade: Facade; opening: Opening }) 
         name: `${opening.name} ${k + 1}`.slice(0, 80),
         outline: moveOutline(opening.outline, k * spacing, 0),
       };
-      const now = { ...facade, body: { ...facade.body, openings: bodyOpenings(facade) } };
+      const now = { ...facade, body: findOpenable(currentProject(), facade.owner) ?? facade.body };
       if (!placeOpening(now, copy, `array ${opening.name}`)) break;
       made++;
     }
@@ -183,14 +202,4 @@ function ArrayFields({ facade, opening }: { facade: Facade; opening: Opening }) 
       </button>
     </div>
   );
-}
-
-/** The openings of the body as the document has them now. */
-function bodyOpenings(facade: Facade): Opening[] {
-  const project = currentProject();
-  const { optionId, id } = facade.owner;
-  const bodies =
-    optionId === null ? project.neighbours : (project.options.find((o) => o.id === optionId)?.masses ?? []);
-  const body = bodies.find((b) => b.id === id);
-  return body && 'openings' in body ? body.openings : [];
 }

@@ -6,6 +6,7 @@ import {
   panelKey,
   type Point2,
   rulesFor,
+  storeyWallName,
 } from '@dial-shade/core';
 import { Paintbrush } from 'lucide-react';
 import { ToolButton } from '../app/things';
@@ -26,11 +27,11 @@ export function usePanelRule({ owner, face }: Facade): OpeningRule | null {
 /** Turns the panel at a place of the face over: an open one becomes solid, a solid one open. */
 export function paintPanel({ owner, face, parties }: Facade, rule: OpeningRule, at: Point2): void {
   const { make } = rule;
-  const { host } = face;
-  if (make.by !== 'panels' || host.on !== 'wall') return;
+  const wall = storeyWallName(owner.id, face.host);
+  if (make.by !== 'panels' || wall === null) return;
   const panel = panelAt(make, face, parties, at);
   if (!panel) return;
-  const key = panelKey(owner.id, host.ring, host.edge, host.storey, panel.column, panel.row);
+  const key = panelKey(wall, panel.column, panel.row);
   const turned = make.turned.includes(key) ? make.turned.filter((k) => k !== key) : [...make.turned, key];
   edit(
     `paint a panel of ${rule.name}`,

@@ -1,7 +1,7 @@
-import { type OpeningRule, openingsIn, type RuleMake } from '@dial-shade/core';
+import { type OpeningRule, type RuleMake } from '@dial-shade/core';
 import { LengthField, NumberField } from '../app/fields';
-import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
+import { useOpenings } from './use-openings';
 
 /** The figures that a rule works with, by what it makes. */
 export function MakeFields({
@@ -104,14 +104,12 @@ const SAID = {
 
 /** What a rule could not keep: on how many walls, and how far it had to go. */
 export function GaveWayList({ optionId, rule }: { optionId: string | null; rule: OpeningRule }) {
-  const project = useDocument();
-  const shown = useView((v) => v.optionId);
-  const openings = openingsIn(project, shown);
+  const openings = useOpenings(useView((v) => v.optionId));
   const byWhat = new Map<
     string,
     { walls: number; asked: number; least: number; most: number; what: keyof typeof SAID }
   >();
-  for (const { body, optionId: of } of openings.bodies) {
+  for (const { body, optionId: of } of openings.all) {
     if (of !== optionId) continue;
     for (const { rule: by, what, asked, got } of openings.of(body)?.gaveWay ?? []) {
       if (by !== rule.id) continue;

@@ -1,12 +1,12 @@
 import {
+  breakRule,
   editRules,
   type FittedOpening,
   formatArea,
   freshId,
   type OpeningRule,
-  openingsIn,
+  type OpeningsOf,
   outlineArea,
-  type Project,
   type RuleMake,
   rulesFor,
   SECTORS,
@@ -18,7 +18,9 @@ import { IconButton, ThingRow } from '../app/things';
 import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { GaveWayList, MakeFields } from './rule-fields';
+import { ScopeFields } from './scope-fields';
 import { plainGlazing } from './use-facade';
+import { openingsNow, useOpenings } from './use-openings';
 
 const MAKES: Record<RuleMake['by'], { name: string; plain: RuleMake }> = {
   ratio: {
@@ -55,13 +57,13 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
   const rules = rulesFor(project, optionId);
   const [chosenId, setChosen] = useState<string | null>(null);
   const chosen = rules.find((r) => r.id === chosenId) ?? (optionId === shown ? rules[0] : undefined);
-  const made = madeByRule(project, shown, optionId);
+  const made = madeByRule(useOpenings(shown), optionId);
   const addRule = () => {
     const id = freshId(project, 'rule');
     const rule: OpeningRule = {
       id,
       name: `Rule ${rules.length + 1}`,
-      scope: { owners: null, sectors: null, storeys: null, walls: null },
+      scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
       make: MAKES.ratio.plain,
       glazing: plainGlazing(),
       revealM: 0.1,
@@ -103,7 +105,9 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
                 icon={Scissors}
                 label={`Break ${rule.name} into single openings`}
                 disabled={openings.length === 0}
-                onClick={() => breakRule(optionId, rule)}
+                onClick={() =>
+                  edit(`break ${rule.name}`, (now) => breakRule(now, openingsNow(now), optionId, rule.id))
+                }
               />
               <IconButton
                 icon={Trash2}
@@ -127,52 +131,15 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
 }
 
 /** What each rule makes in the bodies that it is for. */
-function madeByRule(project: Project, shown: string, optionId: string | null): Map<string, FittedOpening[]> {
+function madeByRule(openings: OpeningsOf, optionId: string | null): Map<string, FittedOpening[]> {
   const made = new Map<string, FittedOpening[]>();
-  const openings = openingsIn(project, shown);
-  for (const { body, optionId: of } of openings.bodies) {
+  for (const { body, optionId: of } of openings.all) {
     if (of !== optionId) continue;
     for (const list of openings.of(body)?.byFace.values() ?? [])
       for (const opening of list)
         if (opening.rule) made.set(opening.rule, [...(made.get(opening.rule) ?? []), opening]);
   }
   return made;
-}
-
-/** The openings of a rule become openings of their walls, and the rule goes. */
-function breakRule(optionId: string | null, rule: OpeningRule): void {
-  const shown = useView.getState().optionId;
-  edit(`break ${rule.name}`, (project) => {
-    const openings = openingsIn(project, shown);
-    const taken = new Set<string>();
-    const singles = new Map<string, FittedOpening[]>();
-    for (const { body, optionId: of } of openings.bodies)
-      if (of === optionId)
-        singles.set(
-          body.id,
-          [...(openings.of(body)?.byFace.values() ?? [])].flat().filter((o) => o.rule === rule.id),
-        );
-    const plain = ({ rule: _, ...opening }: FittedOpening) => {
-      let id = freshId(project, 'opening');
-      for (let n = 2; taken.has(id); n++) id = `${freshId(project, 'opening')}-${n}`;
-      taken.add(id);
-      return { ...opening, id };
-    };
-    const withSingles = <T extends { id: string }>(body: T): T =>
-      'openings' in body && singles.get(body.id)?.length
-        ? { ...body, openings: [...(body.openings as unknown[]), ...singles.get(body.id)!.map(plain)] }
-        : body;
-    const changed =
-      optionId === null
-        ? { ...project, neighbours: project.neighbours.map(withSingles) }
-        : {
-            ...project,
-            options: project.options.map((o) =>
-              o.id === optionId ? { ...o, masses: o.masses.map(withSingles) } : o,
-            ),
-          };
-    return editRules(optionId, (list) => list.filter((r) => r.id !== rule.id))(changed);
-  });
 }
 
 function RuleFields({
@@ -185,7 +152,6 @@ function RuleFields({
   openings: FittedOpening[];
 }) {
   const project = useDocument();
-  const selection = useView((v) => v.selection);
   const set = (name: string, fields: Partial<OpeningRule>) =>
     edit(
       `${name} ${rule.name}`,
@@ -195,8 +161,6 @@ function RuleFields({
   const make = (fields: Partial<RuleMake>) =>
     set('change', { make: { ...rule.make, ...fields } as RuleMake });
   const { scope } = rule;
-  const wall = selection?.face?.startsWith('wall/') ? selection : null;
-  const wallKey = wall ? `${wall.id}/${wall.face!.split('/')[1]}/${wall.face!.split('/')[2]}` : null;
   return (
     <div className="rule">
       <TextField label="Name" value={rule.name} commit={(name) => set('rename', { name })} />
@@ -236,33 +200,7 @@ function RuleFields({
           return set('storeys of', { scope: { ...scope, storeys: storeys && storeys.map((s) => s - 1) } });
         }}
       />
-      <div className="with-button">
-        <span className="visually-quiet">
-          {scope.walls
-            ? `${scope.walls.length} picked ${scope.walls.length === 1 ? 'wall' : 'walls'}`
-            : 'All walls of these'}
-        </span>
-        {wallKey && (
-          <button
-            className="btn btn-sm btn-quiet"
-            onClick={() => {
-              const walls = scope.walls ?? [];
-              const next = walls.includes(wallKey) ? walls.filter((w) => w !== wallKey) : [...walls, wallKey];
-              set('walls of', { scope: { ...scope, walls: next.length ? next : null } });
-            }}
-          >
-            {scope.walls?.includes(wallKey) ? 'Without the chosen wall' : 'Only the chosen wall'}
-          </button>
-        )}
-        {scope.walls && (
-          <button
-            className="btn btn-sm btn-quiet"
-            onClick={() => set('walls of', { scope: { ...scope, walls: null } })}
-          >
-            All walls
-          </button>
-        )}
-      </div>
+      <ScopeFields optionId={optionId} rule={rule} set={(next) => set('walls of', { scope: next })} />
       <ChoiceField
         label="Makes"
         value={rule.make.by}

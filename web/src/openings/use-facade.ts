@@ -1,24 +1,27 @@
 import {
+  editOpenings,
   type Face,
-  findBody,
+  faceOfOwner,
+  findOpenable,
   type FittedBody,
-  type Mass,
+  type Model,
   type Opening,
   type OpeningOutline,
   openingMisfit,
-  openingsIn,
   type OwnerRef,
   type PartyPart,
-  reshapeBody,
+  partyParts,
 } from '@dial-shade/core';
 import { create } from 'zustand';
+import { useMeshes } from '../state/mesh-cache';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
+import { useOpenings } from './use-openings';
 
-/** The wall or roof face that is worked on: that of the selection. */
+/** The face of a body or an imported mesh that is worked on: that of the selection. */
 export interface Facade {
   owner: OwnerRef;
-  body: Pick<Mass, 'id' | 'name' | 'openings' | 'storeys'>;
+  body: Pick<Model, 'id' | 'name' | 'openings'>;
   face: Face;
   fitted: FittedBody;
   parties: PartyPart[];
@@ -36,15 +39,16 @@ export const useRefused = create<{ refused: Refused | null }>(() => ({ refused: 
 
 export function useFacade(): Facade | null {
   const project = useDocument();
-  const optionId = useView((v) => v.optionId);
+  const meshes = useMeshes((state) => state.meshes);
+  const openings = useOpenings(useView((v) => v.optionId));
   const selection = useView((v) => v.selection);
-  const body = selection && findBody(project, selection);
-  if (!body || !selection?.face) return null;
-  const fitted = openingsIn(project, optionId).fitted(body);
-  const face = fitted.faces.find((f) => f.key === selection.face);
-  if (!face) return null;
+  const body = selection && findOpenable(project, selection);
+  const face = selection?.face && faceOfOwner(project, selection, selection.face, meshes);
+  if (!body || !face || !openings.all.some((standing) => standing.body === body)) return null;
+  const fitted = openings.fitted(body);
   const owner = { optionId: selection.optionId, id: selection.id };
-  return { owner, body, face, fitted, parties: fitted.parties.get(face.key) ?? [] };
+  const parties = partyParts([face], openings.near(body)).get(face.key) ?? [];
+  return { owner, body, face, fitted, parties };
 }
 
 /** Puts an opening (new, or one that is there already) on its face; where it cannot be, the nearest place is offered. */
@@ -58,12 +62,11 @@ export function placeOpening(facade: Facade, opening: Opening, name: string): bo
     useRefused.setState({ refused: null });
     const refused = edit(
       name,
-      reshapeBody(owner, (b) => ({
-        ...b,
-        openings: b.openings.some((o) => o.id === opening.id)
-          ? b.openings.map((o) => (o.id === opening.id ? opening : o))
-          : [...b.openings, opening],
-      })),
+      editOpenings(owner, (list) =>
+        list.some((o) => o.id === opening.id)
+          ? list.map((o) => (o.id === opening.id ? opening : o))
+          : [...list, opening],
+      ),
     );
     if (!refused) setView({ opening: opening.id });
     return !refused;
@@ -85,7 +88,7 @@ export function placeOpening(facade: Facade, opening: Opening, name: string): bo
 export function removeOpening(owner: OwnerRef, openingId: string): void {
   const refused = edit(
     'remove an opening',
-    reshapeBody(owner, (b) => ({ ...b, openings: b.openings.filter((o) => o.id !== openingId) })),
+    editOpenings(owner, (list) => list.filter((o) => o.id !== openingId)),
   );
   if (!refused) setView({ opening: null });
 }

@@ -8,6 +8,7 @@ import {
   freshId,
   massLevels,
   remove,
+  plainSpacing,
   signedArea,
 } from '@dial-shade/core';
 import { Grid3x3, PencilRuler, Trash2 } from 'lucide-react';
@@ -96,8 +97,7 @@ function AreaFields({ area }: { area: Area }) {
 
 /** The area becomes a target of the studies. */
 function measure(area: Area): void {
-  const m2 = Math.abs(signedArea(area.outline));
-  const spacingM = [0.25, 0.5, 1, 2, 5, 10].find((s) => m2 / s / s <= 2500) ?? 20;
+  const spacingM = plainSpacing(Math.abs(signedArea(area.outline)));
   const refused = edit(`measure ${area.name}`, (project) =>
     add('targets', {
       id: freshId(project, area.id),

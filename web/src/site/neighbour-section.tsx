@@ -1,6 +1,16 @@
-import { change, changeOwner, findOwner, type Neighbour, type OwnerRef } from '@dial-shade/core';
+import {
+  change,
+  changeOwner,
+  findOwner,
+  type Model,
+  type Neighbour,
+  type OwnerRef,
+  placeModel,
+  TODAY,
+} from '@dial-shade/core';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
+import { FaceTargetButton } from './face-target-button';
 
 /** What can be typed about a chosen wall, fence, tree or imported mesh. */
 export function NeighbourSection({ owner }: { owner: OwnerRef }) {
@@ -14,22 +24,24 @@ export function NeighbourSection({ owner }: { owner: OwnerRef }) {
         value={found.name}
         commit={(name) => edit(`rename ${found.name}`, changeOwner(owner, { name }), { quiet: true })}
       />
-      {owner.optionId === null ? <NeighbourFields neighbour={found as Neighbour} /> : null}
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input
-          type="checkbox"
-          checked={found.demolished}
-          onChange={(event) =>
-            edit(`demolish ${found.name}`, changeOwner(owner, { demolished: event.target.checked }))
-          }
-        />
-        Taken down when an option is built
-      </label>
+      {'mesh' in found ? <ModelFields owner={owner} model={found} /> : <NeighbourFields neighbour={found} />}
+      {(owner.optionId === null || owner.optionId === TODAY) && (
+        <label className="d-flex gap-2 align-items-center mb-2">
+          <input
+            type="checkbox"
+            checked={found.demolished}
+            onChange={(event) =>
+              edit(`demolish ${found.name}`, changeOwner(owner, { demolished: event.target.checked }))
+            }
+          />
+          Taken down when an option is built
+        </label>
+      )}
     </Section>
   );
 }
 
-function NeighbourFields({ neighbour }: { neighbour: Neighbour }) {
+function NeighbourFields({ neighbour }: { neighbour: Exclude<Neighbour, { kind: 'building' | 'mesh' }> }) {
   const set = (fields: Partial<Neighbour>) =>
     edit(`change ${neighbour.name}`, change('neighbours', neighbour.id, fields), { quiet: true });
   const share = (label: string, key: 'openness' | 'leafOpenness' | 'bareOpenness', value: number) => (
@@ -94,31 +106,47 @@ function NeighbourFields({ neighbour }: { neighbour: Neighbour }) {
           />
         </>
       );
-    case 'mesh':
-      return (
-        <>
-          {(['Moved right', 'Moved up', 'Raised'] as const).map((label, k) => (
-            <LengthField
-              key={label}
-              label={label}
-              value={neighbour.move[k]!}
-              commit={(value) => {
-                const move = [...neighbour.move] as [number, number, number];
-                move[k] = value;
-                return set({ move });
-              }}
-            />
-          ))}
-          <NumberField
-            label="Turned by"
-            unit="° ccw"
-            value={neighbour.turnDeg}
-            commit={(turnDeg) => set({ turnDeg })}
-          />
-          {share('Lets pass', 'openness', neighbour.openness)}
-        </>
-      );
-    default:
-      return null;
   }
+}
+
+/** Where an imported mesh stands, and what can become of its faces. */
+function ModelFields({ owner, model }: { owner: OwnerRef; model: Model }) {
+  const place = (fields: Parameters<typeof placeModel>[1]) =>
+    edit(`move ${model.name}`, placeModel(owner, fields), { quiet: true });
+  return (
+    <>
+      {(['Moved right', 'Moved up', 'Raised'] as const).map((label, k) => (
+        <LengthField
+          key={label}
+          label={label}
+          value={model.move[k]!}
+          commit={(value) => {
+            const move = [...model.move] as [number, number, number];
+            move[k] = value;
+            return place({ move });
+          }}
+        />
+      ))}
+      <NumberField
+        label="Turned by"
+        unit="° ccw"
+        value={model.turnDeg}
+        commit={(turnDeg) => place({ turnDeg })}
+      />
+      <NumberField
+        label="Lets pass"
+        unit="%"
+        digits={1}
+        value={model.openness * 100}
+        commit={(percent) =>
+          edit(`change ${model.name}`, changeOwner(owner, { openness: percent / 100 }), { quiet: true })
+        }
+      />
+      <dl className="facts">
+        <dt>Triangles</dt>
+        <dd>{model.triangles.toLocaleString('en')}</dd>
+      </dl>
+      <FaceTargetButton study={undefined} />
+    </>
+  );
 }

@@ -1,20 +1,12 @@
-import {
-  add,
-  change,
-  formatArea,
-  freshId,
-  remove,
-  type Study,
-  signedArea,
-  type Target,
-} from '@dial-shade/core';
-import { Pentagon, Play, Plus, RectangleHorizontal, Square, Trash2 } from 'lucide-react';
-import { LengthField, NumberField, Section, TextField } from '../app/fields';
+import { add, change, freshId, remove, type Study } from '@dial-shade/core';
+import { Play, Plus, Square, Trash2 } from 'lucide-react';
+import { NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
 import { startRun, stopRun, useRuns, useStanding } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { Estimate } from './estimate';
+import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
 import { WindowFields } from './window-fields';
 import { WorstPlaces } from './worst-places';
@@ -179,86 +171,4 @@ function TimeLeft({ run }: { run: Run }) {
   if (run.status !== 'running' || run.sensorsDone === 0 || !raysPerSecond) return null;
   const left = (run.rays * (1 - run.sensorsDone / run.sensors)) / raysPerSecond;
   return <>, {left < 1.5 ? 'a second' : `about ${Math.ceil(left)} s`} left</>;
-}
-
-function TargetSection({ study }: { study: Study | undefined }) {
-  const { targets, units } = useDocument();
-  const toggle = (target: Target) => {
-    if (!study) return;
-    const chosen = study.targets.includes(target.id);
-    edit(
-      chosen ? `leave out ${target.name}` : `measure ${target.name}`,
-      change('studies', study.id, {
-        targets: chosen ? study.targets.filter((id) => id !== target.id) : [...study.targets, target.id],
-      }),
-    );
-  };
-  return (
-    <Section title="Targets">
-      <div className="d-flex gap-1 mb-2">
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'target' } })}
-        >
-          <RectangleHorizontal size={14} /> Rectangle
-        </button>
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'target' } })}
-        >
-          <Pentagon size={14} /> Polygon
-        </button>
-      </div>
-      {targets.length === 0 && <p className="visually-quiet">Draw the ground that is to be measured.</p>}
-      <ul className="things">
-        {targets.map((target) => (
-          <li key={target.id} className={study?.targets.includes(target.id) ? 'chosen' : ''}>
-            <input
-              type="checkbox"
-              id={`measure-${target.id}`}
-              disabled={!study}
-              checked={study?.targets.includes(target.id) ?? false}
-              onChange={() => toggle(target)}
-            />
-            <label className="name" htmlFor={`measure-${target.id}`}>
-              {target.name}
-            </label>
-            <span className="figure">{formatArea(Math.abs(signedArea(target.outline)), units)}</span>
-            <button
-              className="btn-bare"
-              aria-label={`Remove ${target.name}`}
-              onClick={() => edit(`remove ${target.name}`, remove('targets', target.id))}
-            >
-              <Trash2 size={14} />
-            </button>
-          </li>
-        ))}
-      </ul>
-      {targets
-        .filter((target) => study?.targets.includes(target.id))
-        .map((target) => (
-          <TargetFields key={target.id} target={target} />
-        ))}
-    </Section>
-  );
-}
-
-function TargetFields({ target }: { target: Target }) {
-  const set = (name: string, fields: Partial<Target>) =>
-    edit(`${name} ${target.name}`, change('targets', target.id, fields), { quiet: true });
-  return (
-    <div className="mt-2">
-      <TextField label="Name" value={target.name} commit={(name) => set('rename', { name })} />
-      <LengthField
-        label="Grid spacing"
-        value={target.spacingM}
-        commit={(spacingM) => set('grid of', { spacingM })}
-      />
-      <LengthField
-        label="Off the ground"
-        value={target.offsetM}
-        commit={(offsetM) => set('offset of', { offsetM })}
-      />
-    </div>
-  );
 }

@@ -134,6 +134,8 @@ const meshFields = {
   turnDeg: bounded('The turn', -360, 360, 'degrees'),
   /** Share of the light that passes it, as through glass; 0 blocks. */
   openness: bounded('The openness of the mesh', 0, 1).default(0),
+  /** Openings in its flat faces. */
+  openings: listOf(openingSchema, 'openings', 2000).default([]),
   demolished: demolished.default(false),
 };
 

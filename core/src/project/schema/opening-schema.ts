@@ -42,7 +42,7 @@ const outlineSchema = z.discriminatedUnion(
   { error: 'An opening is a “rectangle”, an “arch” or a “polygon”.' },
 );
 
-/** Where an opening sits: a wall of a storey, or a face of the roof. */
+/** Where an opening sits: a wall of a storey, a face of the roof, or a flat face of a mesh. */
 const hostSchema = z.discriminatedUnion(
   'on',
   [
@@ -55,8 +55,10 @@ const hostSchema = z.discriminatedUnion(
       storey: whole('The storey', 0, 199),
     }),
     z.object({ on: z.literal('roof'), face: whole('The roof face', 0, 1999) }),
+    /** A flat face of an imported mesh, named by the lowest of its triangles. */
+    z.object({ on: z.literal('mesh'), face: whole('The face of the mesh', 0, 2_000_000) }),
   ],
-  { error: 'An opening sits in a “wall” or in a “roof”.' },
+  { error: 'An opening sits in a “wall”, in a “roof” or in a “mesh”.' },
 );
 
 const kind = z.enum(['window', 'door', 'void'], { error: 'An opening is a “window”, a “door” or a “void”.' });
@@ -99,7 +101,11 @@ export const openingSchema = z
 
 export const SECTORS = ['north', 'east', 'south', 'west'] as const;
 
-/** Which walls a rule is for. */
+const wallName = z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/(\d+|mesh)\/\d+$/, {
+  error: 'A wall is named owner/ring/edge, or owner/mesh/face.',
+});
+
+/** Which walls a rule is for. Imported meshes only where they, or faces of them, are named. */
 const scopeSchema = z.object({
   /** Ids of masses (or neighbours), or null for all of the option. */
   owners: listOf(id, 'owners', 500).nullable(),
@@ -110,11 +116,17 @@ const scopeSchema = z.object({
     .array(whole('The storey', 0, 199))
     .max(200)
     .nullable(),
-  /** Walls picked one by one as `owner/ring/edge`, or null for all. */
-  walls: z
-    .array(z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/\d+\/\d+$/, { error: 'A wall is named owner/ring/edge.' }))
-    .max(2000)
-    .nullable(),
+  /** Walls picked one by one as `owner/ring/edge`, of a mesh `owner/mesh/face`, or null for all. */
+  walls: z.array(wallName).max(2000).nullable(),
+  /** Walls of single storeys that the rule leaves alone: `owner/ring/edge/storey`, or `owner/mesh/face/0`. */
+  except: z
+    .array(
+      z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/(\d+|mesh)\/\d+\/\d+$/, {
+        error: 'An exception is named owner/ring/edge/storey.',
+      }),
+    )
+    .max(5000)
+    .default([]),
 });
 
 const sill = bounded('The sill', 0, 50, 'm');
@@ -161,7 +173,7 @@ const makeSchema = z.discriminatedUnion(
       density: bounded('The share of open panels', 0, 1),
       seed: whole('The seed', 0, 999_999),
       glazed: yesNo('glazed'),
-      /** Panels turned over by hand, as `owner/ring/edge/storey/column/row`. */
+      /** Panels turned over by hand, as `owner/ring/edge/storey/column/row`, of a mesh `owner/mesh/face/0/column/row`. */
       turned: z.array(z.string().max(120)).max(5000),
     }),
   ],

@@ -1,16 +1,54 @@
 import { z } from 'zod';
-import { bounded, coordinate, date, id, name, point3, ring, whole } from './parts';
+import { bounded, coordinate, date, id, listOf, name, point3, ring, whole } from './parts';
 
-export const targetSchema = z.object({
-  id,
-  name,
-  kind: z.literal('ground', { error: 'A target must be of kind “ground”.' }),
-  outline: ring('The target'),
+const grid = {
   spacingM: bounded('The grid spacing', 0.05, 50, 'm'),
   offsetM: bounded('The offset', 0.001, 20, 'm'),
-  /** Level of the target where it does not lie on the ground, as a roof terrace does. */
-  levelM: coordinate.optional(),
-});
+};
+
+export const targetSchema = z.discriminatedUnion(
+  'kind',
+  [
+    z.object({
+      id,
+      name,
+      kind: z.literal('ground'),
+      outline: ring('The target'),
+      ...grid,
+      /** Level of the target where it does not lie on the ground, as a roof terrace does. */
+      levelM: coordinate.optional(),
+    }),
+    /** Any plane: a facade, a slope. It faces the side from which u runs to the right and v upwards. */
+    z
+      .object({
+        id,
+        name,
+        kind: z.literal('plane'),
+        origin: point3,
+        /** Unit vectors at a right angle in the plane; the outline and the holes are in u and v from the origin. */
+        u: point3,
+        v: point3,
+        outline: ring('The target'),
+        holes: listOf(ring('The hole in the target'), 'holes', 200).default([]),
+        ...grid,
+        /** The mesh that it was taken from and moves with; null where it stands by itself. */
+        of: z.object({ optionId: id.nullable(), id }).nullable().default(null),
+      })
+      .superRefine(({ u, v }, context) => {
+        const [uu, vv, uv] = [dot(u, u), dot(v, v), dot(u, v)];
+        if (Math.abs(uu - 1) > 1e-6 || Math.abs(vv - 1) > 1e-6 || Math.abs(uv) > 1e-6)
+          context.addIssue({
+            code: 'custom',
+            message: 'u and v of a plane must be unit vectors at a right angle to each other.',
+          });
+      }),
+  ],
+  { error: 'A target is of kind “ground” or “plane”.' },
+);
+
+function dot(a: readonly number[], b: readonly number[]): number {
+  return a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
+}
 
 const windowSchema = z
   .object({
@@ -71,6 +109,8 @@ export const viewpointSchema = z.object({
 });
 
 export type Target = z.infer<typeof targetSchema>;
+export type GroundTarget = Extract<Target, { kind: 'ground' }>;
+export type PlaneTarget = Extract<Target, { kind: 'plane' }>;
 export type Study = z.infer<typeof studySchema>;
 export type WindowOfTime = z.infer<typeof windowSchema>;
 export type Probe = z.infer<typeof probeSchema>;

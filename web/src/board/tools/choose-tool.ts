@@ -17,12 +17,10 @@ export function chooseTool(host: ToolHost): BoardTool {
   };
 }
 
-/** The sensor that lies on the ground, or on a level surface, where the pointer is. */
+/** The sensor on whose target the pointer is. */
 function sensorUnder(host: ToolHost, picked: Pick): number | null {
-  const { result, scene } = host.now();
-  const isGround = scene.owners[picked.owner]!.layer === 'ground';
-  const [x, y, z] = picked.point;
-  return sensorAt(result.standing.result!, result.index, [x, y], isGround ? null : z);
+  const { result } = host.now();
+  return sensorAt(result.standing.result!, result.index, picked.point, currentProject().site.ground);
 }
 
 function plantProbe(host: ToolHost, x: number, y: number): boolean {
@@ -35,7 +33,7 @@ function plantProbe(host: ToolHost, x: number, y: number): boolean {
   const project = currentProject();
   const { positions: p, normals: n } = found.grid;
   const at = [0, 1, 2].map((k) => p[sensor * 3 + k]!) as [number, number, number];
-  const near = project.probes.find((probe) => Math.hypot(probe.at[0] - at[0], probe.at[1] - at[1]) < 1e-6);
+  const near = project.probes.find((probe) => Math.hypot(...probe.at.map((v, k) => v - at[k]!)) < 1e-6);
   if (near) {
     setView({ activeProbe: near.id });
     return true;

@@ -1,4 +1,5 @@
-import type { Owner, Scene } from '@dial-shade/core';
+import { findOwner, meshFaceAt, type Owner, type Scene } from '@dial-shade/core';
+import { useMeshes } from '../../state/mesh-cache';
 import type { Stage } from '../../state/view-store';
 import { currentProject } from '../../state/project-store';
 import { type Selection, setView, useView } from '../../state/view-store';
@@ -44,6 +45,14 @@ export function pickOwner(host: ToolHost, x: number, y: number): { picked: Pick;
   return useView.getState().locked.has(ownerKey(owner)) ? null : { picked, owner };
 }
 
+/** The key of the flat face of an imported mesh at a place; null on anything else, and where the mesh is curved. */
+function meshFaceKey(owner: Owner, place: Pick['point']): string | null {
+  const model = findOwner(currentProject(), owner);
+  if (!model || !('mesh' in model)) return null;
+  const mesh = useMeshes.getState().meshes.get(model.mesh);
+  return (mesh && meshFaceAt(model, mesh, place)?.key) ?? null;
+}
+
 /** The selection that a picked place makes. */
 export function selectionOf(host: ToolHost, picked: Pick, owner: Owner): Selection {
   const surface = host.now().scene.surfaces[picked.surface]!;
@@ -54,7 +63,7 @@ export function selectionOf(host: ToolHost, picked: Pick, owner: Owner): Selecti
     optionId: owner.optionId,
     layer: owner.layer as Selection['layer'],
     wallBearingDeg: upright ? (Math.atan2(nx, ny) * 180) / Math.PI : null,
-    face: surface.face,
+    face: surface.face ?? meshFaceKey(owner, picked.point),
   };
 }
 

@@ -25,7 +25,7 @@ export function snapTargets(project: Project, optionId: string, draft: readonly 
       .filter((option) => option.id === optionId || option.id === TODAY)
       .flatMap((option) => option.masses.flatMap(({ footprint }) => [footprint.outer, ...footprint.holes])),
     ...project.neighbours.flatMap((n) => (n.kind === 'building' ? [n.footprint.outer] : [])),
-    ...project.targets.map((target) => target.outline),
+    ...project.targets.flatMap((t) => (t.kind === 'ground' ? [t.outline] : [])),
     ...project.areas.map((area) => area.outline),
     ...(project.site.boundary ? [project.site.boundary] : []),
   ];

@@ -1,0 +1,51 @@
+import { type Face, storeyWallName } from '../form/faces';
+import { editOpenings, editRules, freshId, rulesFor } from '../project/edits';
+import type { Opening, Project } from '../project/schema';
+import type { FittedOpening } from './fitted';
+import type { OpeningsOf } from './in-option';
+
+/** The one wall on which a rule is to be broken. */
+export interface BrokenWall {
+  ownerId: string;
+  face: Pick<Face, 'key' | 'host'>;
+}
+
+/**
+ * Makes single openings of what a rule makes. On all walls the rule goes; on one wall (in one storey) it stays for the
+ * others and leaves that one alone from now on. `optionId` says whose rule it is (null: the neighbours').
+ */
+export function breakRule(
+  project: Project,
+  openings: OpeningsOf,
+  optionId: string | null,
+  ruleId: string,
+  wall: BrokenWall | null = null,
+): Project {
+  const rule = rulesFor(project, optionId).find(({ id }) => id === ruleId);
+  if (!rule) return project;
+  const taken = new Set<string>();
+  const stem = freshId(project, 'opening');
+  const plain = ({ rule: _, ...opening }: FittedOpening): Opening => {
+    let id = stem;
+    for (let n = 2; taken.has(id); n++) id = freshId(project, `${stem}-${n}`);
+    taken.add(id);
+    return { ...opening, id };
+  };
+  let broken = project;
+  for (const { body, optionId: of } of openings.all) {
+    if (of !== optionId || (wall && body.id !== wall.ownerId)) continue;
+    const made = [...(openings.of(body)?.byFace ?? [])].flatMap(([key, list]) =>
+      wall && key !== wall.face.key ? [] : list.filter((opening) => opening.rule === ruleId),
+    );
+    if (made.length)
+      broken = editOpenings({ optionId, id: body.id }, (list) => [...list, ...made.map(plain)])(broken);
+  }
+  const name = wall && storeyWallName(wall.ownerId, wall.face.host);
+  return editRules(optionId, (list) =>
+    name
+      ? list.map((r) =>
+          r.id === ruleId ? { ...r, scope: { ...r.scope, except: [...r.scope.except, name] } } : r,
+        )
+      : list.filter((r) => r.id !== ruleId),
+  )(broken);
+}

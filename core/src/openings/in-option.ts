@@ -1,0 +1,89 @@
+import type {
+  BuildingNeighbour,
+  Mass,
+  MassShape,
+  MeshNeighbour,
+  Model,
+  OpeningRule,
+  Project,
+} from '../project/schema';
+import { TODAY } from '../project/schema';
+import type { MeshStore } from '../scene/mesh';
+import { requireOption, standingMasses, standingModels, standingNeighbours } from '../scene/standing';
+import { type Coverer, Neighbourhood } from './coverer';
+import { type FittedBody, fitOpenings, type Openable, openableBody, openableModel } from './fitted';
+
+/** Openings of everything that has any, in one option. */
+export interface OpeningsOf {
+  /** Every building that stands in the option, with the option that holds it (null: a neighbour). */
+  bodies: { body: Mass | BuildingNeighbour; optionId: string | null }[];
+  /** The same, and every imported mesh that stands there and is at hand. */
+  all: { body: Mass | BuildingNeighbour | Model; optionId: string | null }[];
+  /** By the body itself; null when it has no openings and no rules. */
+  of(body: MassShape | Model): FittedBody | null;
+  /** The same, also for a body without any. */
+  fitted(body: MassShape | Model): FittedBody;
+  /** What stands near enough to a body to cover a part of its walls. */
+  near(body: MassShape | Model): Coverer[];
+}
+
+const NO_MESHES: MeshStore = new Map();
+
+/**
+ * The openings of an option: fitted on first use, remembered with the bodies. Imported meshes have openings, and cover
+ * walls, only where they are in the store.
+ */
+export function openingsIn(project: Project, optionId: string, meshes: MeshStore = NO_MESHES): OpeningsOf {
+  const option = requireOption(project, optionId);
+  const { ground } = project.site;
+  const { trueNorthDeg } = project.site.north;
+  const isProposal = optionId !== TODAY;
+  const neighbours = standingNeighbours(project, optionId);
+  const bodies = [
+    ...neighbours.flatMap((n) => (n.kind === 'building' ? { body: n, optionId: null } : [])),
+    ...standingMasses(project, optionId).map((body) => ({ body, optionId: TODAY })),
+    ...(isProposal ? option.masses : []).map((body) => ({ body, optionId })),
+  ];
+  const meshOf = (model: Model | MeshNeighbour) => meshes.get(model.mesh);
+  const models = [
+    ...neighbours.flatMap((n) => (n.kind === 'mesh' ? { body: n, optionId: null } : [])),
+    ...standingModels(project, optionId).map((body) => ({ body, optionId: TODAY })),
+    ...(isProposal ? option.models : []).map((body) => ({ body, optionId })),
+  ].filter(({ body }) => meshOf(body));
+  const all = [...bodies, ...models];
+  const todayRules = project.options.find((item) => item.id === TODAY)?.rules ?? [];
+  const holder = new Map<object, string | null>(all.map(({ body, optionId: of }) => [body, of]));
+  /** Rules that may be for a body; whether for one of its walls is seen when they are fitted. */
+  const rulesFor = (body: MassShape | Model): readonly OpeningRule[] => {
+    const of = holder.get(body);
+    const rules =
+      of === undefined ? [] : of === null ? project.neighbourRules : of === TODAY ? todayRules : option.rules;
+    if (rules.length === 0) return rules;
+    return rules.filter(({ scope }) => {
+      if (scope.owners && !scope.owners.includes(body.id)) return false;
+      return !('mesh' in body) || scope.owners !== null || namesOwner(scope.walls, body.id);
+    });
+  };
+  const openable = (body: MassShape | Model): Openable =>
+    'mesh' in body ? openableModel(body, meshes.get(body.mesh)!) : openableBody(body, ground);
+  let neighbourhood: Neighbourhood | null = null;
+  const near = (body: MassShape | Model) => {
+    neighbourhood ??= new Neighbourhood(all.map((item) => openable(item.body).coverer));
+    return neighbourhood.near(openable(body).coverer);
+  };
+  const fitted = (body: MassShape | Model) =>
+    fitOpenings(openable(body), { trueNorthDeg, rules: rulesFor(body), near: near(body) });
+  return {
+    bodies,
+    all,
+    of(body) {
+      return rulesFor(body).length === 0 && body.openings.length === 0 ? null : fitted(body);
+    },
+    fitted,
+    near,
+  };
+}
+
+function namesOwner(walls: readonly string[] | null, id: string): boolean {
+  return walls?.some((wall) => wall.startsWith(`${id}/`)) ?? false;
+}

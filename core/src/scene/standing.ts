@@ -1,0 +1,29 @@
+import { InputError } from '../errors';
+import { type Mass, type Model, type Neighbour, type Project, TODAY } from '../project/schema';
+
+/** The option with this id. Throws InputError `option`, naming those that exist. */
+export function requireOption(project: Project, optionId: string) {
+  const option = project.options.find((item) => item.id === optionId);
+  if (option) return option;
+  const known = project.options.map((item) => `“${item.id}” (${item.letter} ${item.name})`).join(', ');
+  throw new InputError('option', `The option “${optionId}” does not exist; there are ${known}.`);
+}
+
+/** The masses of Today that stand in an option: all in Today itself, else those not demolished. */
+export function standingMasses(project: Project, optionId: string): Mass[] {
+  const today = project.options.find((item) => item.id === TODAY)?.masses ?? [];
+  return optionId === TODAY ? today : today.filter((mass) => !mass.demolished);
+}
+
+/** The models of Today that stand in an option. */
+export function standingModels(project: Project, optionId: string): Model[] {
+  const today = project.options.find((item) => item.id === TODAY)?.models ?? [];
+  return optionId === TODAY ? today : today.filter((model) => !model.demolished);
+}
+
+/** The neighbours that stand in an option: all in Today, else those that are not taken down with the proposal. */
+export function standingNeighbours(project: Project, optionId: string): Neighbour[] {
+  return optionId === TODAY
+    ? project.neighbours
+    : project.neighbours.filter((neighbour) => !neighbour.demolished);
+}

@@ -1,0 +1,58 @@
+import { cross, dot } from '../form/faces';
+import { areaWithHoles, type Point2, type Ring } from '../geometry/ring';
+import type { Ground, PlaneTarget, Target } from '../project/schema';
+import { groundLevel, groundNormal } from '../scene/ground';
+import type { Point3 } from '../scene/piece';
+
+/** A target as a surface: an outline with holes in two coordinates, and where its points lie in space. */
+export interface TargetSurface {
+  outline: Ring;
+  holes: readonly Ring[];
+  /** A point of the surface in space, so far off it on the side that it faces. */
+  at(p: Point2, offM?: number): Point3;
+  /** Unit normal on the side that it faces. */
+  normal(p: Point2): Point3;
+  /** The point of the surface under a place in space, and how far off the place lies, metres. */
+  under(at: Point3): { p: Point2; offM: number };
+}
+
+/** Where a target lies: on the ground or at a level (x and y), or in a plane of its own (u and v). */
+export function targetSurface(target: Target, ground: Ground): TargetSurface {
+  if (target.kind === 'plane') return planeSurface(target);
+  const { levelM } = target;
+  const level = (p: Point2) => levelM ?? groundLevel(ground, p);
+  const normal = (p: Point2): Point3 => (levelM === undefined ? groundNormal(ground, p) : [0, 0, 1]);
+  return {
+    outline: target.outline,
+    holes: [],
+    normal,
+    at(p, offM = 0) {
+      const n = normal(p);
+      return [p[0] + n[0] * offM, p[1] + n[1] * offM, level(p) + n[2] * offM];
+    },
+    under: ([x, y, z]) => ({ p: [x, y], offM: z - level([x, y]) }),
+  };
+}
+
+function planeSurface({ origin: o, u, v, outline, holes }: PlaneTarget): TargetSurface {
+  const n = cross(u, v);
+  return {
+    outline,
+    holes,
+    normal: () => n,
+    at: ([a, b], offM = 0) => [
+      o[0] + u[0] * a + v[0] * b + n[0] * offM,
+      o[1] + u[1] * a + v[1] * b + n[1] * offM,
+      o[2] + u[2] * a + v[2] * b + n[2] * offM,
+    ],
+    under(at) {
+      const d: Point3 = [at[0] - o[0], at[1] - o[1], at[2] - o[2]];
+      return { p: [dot(d, u), dot(d, v)], offM: dot(d, n) };
+    },
+  };
+}
+
+/** Area of a target as drawn, m²; of one on sloping ground, its area in plan. */
+export function targetAreaM2(target: Target): number {
+  return areaWithHoles({ outer: target.outline, holes: target.kind === 'plane' ? target.holes : [] });
+}

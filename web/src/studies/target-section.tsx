@@ -1,0 +1,112 @@
+import {
+  change,
+  flipTarget,
+  formatArea,
+  remove,
+  type Study,
+  type Target,
+  targetAreaM2,
+} from '@dial-shade/core';
+import { FlipHorizontal2, Pentagon, RectangleHorizontal, Trash2 } from 'lucide-react';
+import { LengthField, Section, TextField } from '../app/fields';
+import { IconButton } from '../app/things';
+import { FaceTargetButton } from '../site/face-target-button';
+import { edit, useDocument } from '../state/project-store';
+import { setView } from '../state/view-store';
+
+/** The surfaces that can be measured, and which of them the study measures. */
+export function TargetSection({ study }: { study: Study | undefined }) {
+  const { targets, units } = useDocument();
+  const toggle = (target: Target) => {
+    if (!study) return;
+    const chosen = study.targets.includes(target.id);
+    edit(
+      chosen ? `leave out ${target.name}` : `measure ${target.name}`,
+      change('studies', study.id, {
+        targets: chosen ? study.targets.filter((id) => id !== target.id) : [...study.targets, target.id],
+      }),
+    );
+  };
+  return (
+    <Section title="Targets">
+      <div className="d-flex gap-1 mb-2 flex-wrap">
+        <button
+          className="btn btn-quiet btn-sm"
+          onClick={() => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'target' } })}
+        >
+          <RectangleHorizontal size={14} /> Rectangle
+        </button>
+        <button
+          className="btn btn-quiet btn-sm"
+          onClick={() => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'target' } })}
+        >
+          <Pentagon size={14} /> Polygon
+        </button>
+        <FaceTargetButton study={study} />
+      </div>
+      {targets.length === 0 && (
+        <p className="visually-quiet">
+          Draw the ground that is to be measured, or click a flat face of an imported mesh.
+        </p>
+      )}
+      <ul className="things">
+        {targets.map((target) => (
+          <li key={target.id} className={study?.targets.includes(target.id) ? 'chosen' : ''}>
+            <input
+              type="checkbox"
+              id={`measure-${target.id}`}
+              disabled={!study}
+              checked={study?.targets.includes(target.id) ?? false}
+              onChange={() => toggle(target)}
+            />
+            <label className="name" htmlFor={`measure-${target.id}`}>
+              {target.name}
+            </label>
+            <span className="figure">{formatArea(targetAreaM2(target), units)}</span>
+            {target.kind === 'plane' && (
+              <IconButton
+                icon={FlipHorizontal2}
+                label={`Turn ${target.name} to its other side`}
+                onClick={() => edit(`flip ${target.name}`, flip(target))}
+              />
+            )}
+            <IconButton
+              icon={Trash2}
+              label={`Remove ${target.name}`}
+              onClick={() => edit(`remove ${target.name}`, remove('targets', target.id))}
+            />
+          </li>
+        ))}
+      </ul>
+      {targets
+        .filter((target) => study?.targets.includes(target.id))
+        .map((target) => (
+          <TargetFields key={target.id} target={target} />
+        ))}
+    </Section>
+  );
+}
+
+function flip(target: Target) {
+  return change('targets', target.id, flipTarget(target));
+}
+
+function TargetFields({ target }: { target: Target }) {
+  const set = (name: string, fields: Partial<Target>) =>
+    edit(`${name} ${target.name}`, change('targets', target.id, fields), { quiet: true });
+  return (
+    <div className="mt-2">
+      <TextField label="Name" value={target.name} commit={(name) => set('rename', { name })} />
+      <LengthField
+        label="Grid spacing"
+        value={target.spacingM}
+        commit={(spacingM) => set('grid of', { spacingM })}
+      />
+      <LengthField
+        label={target.kind === 'plane' ? 'Off the face' : 'Off the ground'}
+        value={target.offsetM}
+        commit={(offsetM) => set('offset of', { offsetM })}
+      />
+    </div>
+  );
+}
