@@ -6,7 +6,7 @@ import {
   type Project,
   type Scene,
 } from '@dial-shade/core';
-import { inkEdges, solidGeometry } from '../src/board/solid-geometry';
+import { inkGeometry, solidGeometry } from '../src/board/solid-geometry';
 import { shadeVolumes } from '../src/board/shade-volumes';
 
 function sceneOf(mass: Mass): Scene {
@@ -30,9 +30,14 @@ const BLOCK = plainMass(
 
 type Vec = [number, number, number];
 
+/** The pieces of everything but the ground. */
+function bodies(scene: Scene) {
+  return scene.pieces.filter((_, i) => scene.owners[i]!.layer !== 'ground');
+}
+
 /** The body of shade as the vertex shader would move it, as triangles. */
 function stretched(scene: Scene, sun: Vec, reach: number): Vec[][] {
-  const geometry = shadeVolumes(scene);
+  const geometry = shadeVolumes(bodies(scene));
   const p = geometry.getAttribute('position');
   const n = geometry.getAttribute('normal');
   const corners = Array.from({ length: p.count }, (_, i): Vec => {
@@ -119,7 +124,7 @@ function solidTriangles(scene: Scene): Vec[][] {
 }
 
 test('a closed block takes four triangles a face triangle, an open mesh eight', () => {
-  const triangles = (scene: Scene) => shadeVolumes(scene).getAttribute('position').count / 3;
+  const triangles = (scene: Scene) => shadeVolumes(bodies(scene)).getAttribute('position').count / 3;
   // Two storeys: 8 wall quads and two caps are 20 triangles with 30 edges, each a fold of two.
   expect(triangles(sceneOf(BLOCK))).toBe(20 + 60);
   const project = emptyProject('E', 2026);
@@ -141,7 +146,7 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
 
 test('ink is drawn where faces meet at an angle, not along storeys', () => {
   const scene = sceneOf(BLOCK);
-  const lines = inkEdges(scene, (owner) => scene.owners[owner]!.id === 'm');
+  const lines = inkGeometry(bodies(scene)).getAttribute('position').array;
   const total = [];
   for (let i = 0; i < lines.length; i += 6)
     total.push(
@@ -151,16 +156,17 @@ test('ink is drawn where faces meet at an angle, not along storeys', () => {
   expect(total.reduce((a, b) => a + b, 0)).toBeCloseTo(2 * 20 + 4 * 6, 5);
 });
 
-test('solids carry the flat normal of their face and the colour of their owner', () => {
-  const scene = sceneOf(BLOCK);
-  const geometry = solidGeometry(scene, (surface) => [scene.ownerOf[surface]! / 10, 0.5, 1]);
+test('solids carry the flat normal of their face and the colour of their surface', () => {
+  const [piece] = bodies(sceneOf(BLOCK));
+  const colours = piece!.surfaces.map((_, i) => [i / 100, 0.5, 1] as const);
+  const geometry = solidGeometry([{ piece: piece!, colours }]);
   const normal = geometry.getAttribute('normal');
   const colour = geometry.getAttribute('color');
-  scene.surfaceOf.forEach((surface, t) => {
-    const expected = scene.surfaces[surface]!.normal;
+  piece!.surfaceOf.forEach((surface, t) => {
+    const expected = piece!.surfaces[surface]!.normal;
     [normal.getX(t * 3), normal.getY(t * 3), normal.getZ(t * 3)].forEach((v, i) =>
       expect(v).toBeCloseTo(expected[i]!, 6),
     );
-    expect(colour.getX(t * 3)).toBeCloseTo(scene.ownerOf[surface]! / 10, 6);
+    expect(colour.getX(t * 3)).toBeCloseTo(surface / 100, 6);
   });
 });

@@ -29,11 +29,24 @@ export interface OpeningsOf {
 
 const NO_MESHES: MeshStore = new Map();
 
+const known = new WeakMap<Project, Map<string, { meshes: MeshStore; openings: OpeningsOf }>>();
+
 /**
- * The openings of an option: fitted on first use, remembered with the bodies. Imported meshes have openings, and cover
- * walls, only where they are in the store.
+ * The openings of an option: fitted on first use, remembered with the document and the bodies. Imported meshes have
+ * openings, and cover walls, only where they are in the store. Throws InputError `option`.
  */
 export function openingsIn(project: Project, optionId: string, meshes: MeshStore = NO_MESHES): OpeningsOf {
+  let byOption = known.get(project);
+  if (!byOption) known.set(project, (byOption = new Map()));
+  let found = byOption.get(optionId);
+  if (found?.meshes !== meshes) {
+    found = { meshes, openings: makeOpenings(project, optionId, meshes) };
+    byOption.set(optionId, found);
+  }
+  return found.openings;
+}
+
+function makeOpenings(project: Project, optionId: string, meshes: MeshStore): OpeningsOf {
   const option = requireOption(project, optionId);
   const { ground } = project.site;
   const { trueNorthDeg } = project.site.north;

@@ -1,7 +1,15 @@
 import type { z } from 'zod';
 import { InputError } from '../errors';
-import { type FileMesh, type Project, projectFileSchema, projectSchema } from './schema';
+import {
+  type FileMesh,
+  MOST_MASSES,
+  MOST_NEIGHBOURS,
+  type Project,
+  projectFileSchema,
+  projectSchema,
+} from './schema';
 import { meshesNamed } from './edits';
+import { brokenTies } from './ties';
 import { migrate } from './versions';
 
 const NOUNS: Record<string, string> = {
@@ -44,14 +52,18 @@ export function describePath(document: unknown, path: readonly PropertyKey[]): s
 
 function sentences(document: unknown, error: z.ZodError): string[] {
   return error.issues.map((issue) => {
-    const where = describePath(document, issue.path);
     const known = issue.code === 'custom' || !/^Invalid|^Too|^Unrecognized/.test(issue.message);
     const last = issue.path.filter((key) => typeof key === 'string').at(-1);
     const message = known
       ? issue.message
       : `“${String(last ?? 'the document')}” is missing or not of the right kind.`;
-    return where ? `${where}: ${message}` : message;
+    return said(document, issue.path, message);
   });
+}
+
+function said(document: unknown, path: readonly PropertyKey[], message: string): string {
+  const where = describePath(document, path);
+  return where ? `${where}: ${message}` : message;
 }
 
 /** Every problem of a document, one sentence each; empty when it is sound. Never throws. */
@@ -64,6 +76,29 @@ export function problems(raw: unknown, schema: z.ZodType = projectSchema): strin
     if (error instanceof InputError) return [...error.problems];
     throw error;
   }
+}
+
+/**
+ * The problems of a document that came about by an edit of a sound one: like `problems`, but neighbours and masses that
+ * are the very same objects as before are not looked into again, only whether what names what still fits.
+ */
+export function editProblems(before: Project, after: Project): string[] {
+  const sound = new Set<object>(before.neighbours);
+  for (const option of before.options) for (const mass of option.masses) sound.add(mass);
+  const isNew = (part: object) => !sound.has(part);
+  if (
+    after.options.some(({ masses }) => masses.length > MOST_MASSES) ||
+    after.neighbours.length > MOST_NEIGHBOURS
+  )
+    return problems(after);
+  const changed = {
+    ...after,
+    neighbours: after.neighbours.filter(isNew),
+    options: after.options.map((option) => ({ ...option, masses: option.masses.filter(isNew) })),
+  };
+  const found = problems(changed);
+  if (found.length) return found;
+  return brokenTies(after).map(({ path, message }) => said(after, path, message));
 }
 
 /** A checked document of the current version. Throws InputError `project` with every problem. */

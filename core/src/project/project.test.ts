@@ -1,6 +1,6 @@
 import { kelpLane } from '@dial-shade/samples';
 import { InputError } from '../errors';
-import { parseProject, parseProjectFile, problems } from './check';
+import { editProblems, parseProject, parseProjectFile, problems } from './check';
 import { emptyProject, plainMass } from './defaults';
 import { add, addMass, change, duplicateOption, freshId, moveOwner, remove, removeMass } from './edits';
 import { mergeDocuments, sameJson } from './merge';
@@ -219,5 +219,41 @@ describe('merging two people’s edits', () => {
     const { merged, conflicts } = mergeDocuments(base, rename(base, 'Plots'), rename(base, 'Beds'));
     expect(merged.targets[0]!.name).toBe('Plots');
     expect(conflicts).toEqual([{ path: ['targets', 'garden', 'name'], mine: 'Plots', theirs: 'Beds' }]);
+  });
+});
+
+describe('the check of an edit', () => {
+  const start = kelpLane();
+  const [first, second] = start.neighbours;
+
+  test('finds what the check of the whole document finds, whatever was changed', () => {
+    const mass = start.options[1]!.masses[0]!;
+    const edits: Project[] = [
+      start,
+      { ...start, name: '' },
+      { ...start, neighbours: [{ ...first!, name: '' }, ...start.neighbours.slice(1)] },
+      { ...start, neighbours: [...start.neighbours, { ...second!, id: first!.id }] },
+      { ...start, glazings: [] },
+      { ...start, targets: [] },
+      { ...start, options: start.options.filter(({ id }) => id !== 'today') },
+      {
+        ...start,
+        options: start.options.map((o) => ({ ...o, masses: [...o.masses, { ...mass, storeys: [] }] })),
+      },
+      { ...start, options: start.options.map((o) => ({ ...o, masses: [...o.masses, ...o.masses] })) },
+    ];
+    for (const after of edits) {
+      const whole = problems(after);
+      const quick = editProblems(start, after);
+      expect(quick.length === 0).toBe(whole.length === 0);
+      for (const sentence of quick) expect(whole).toContain(sentence);
+    }
+  });
+
+  test('a list that grows too long is refused, though nothing in it is wrong', () => {
+    const many = Array.from({ length: 5001 }, (_, i) => ({ ...first!, id: `n${i}` }));
+    expect(editProblems({ ...start, neighbours: many }, { ...start, neighbours: many })).toEqual([
+      'A project may have at most 5000 neighbours.',
+    ]);
   });
 });

@@ -3,6 +3,7 @@ import { onFace } from '../form/faces';
 import { massLevels } from '../form/levels';
 import { normalFootprint } from '../form/plates';
 import { areaWithHoles, bounds, centroid, type Point2, type Ring } from '../geometry/ring';
+import { bodyCoverer } from '../openings/coverer';
 import { openingsIn } from '../openings/in-option';
 import { outlineBox } from '../openings/outline';
 import type { MassShape, Model, OpeningOutline, Project } from '../project/schema';
@@ -70,10 +71,12 @@ export function modelProblems(project: Project, optionId: string, meshes?: MeshS
       });
     }
   const own = openings.bodies.filter(({ optionId: of }) => of !== null);
+  const byCoverer = new Map(openings.bodies.map(({ body }) => [bodyCoverer(body, ground), body]));
   for (const [i, { body, optionId: of }] of own.entries())
-    for (const { body: other } of openings.bodies) {
+    for (const coverer of openings.near(body)) {
+      const other = byCoverer.get(coverer);
       const at = own.findIndex((o) => o.body === other);
-      if (other === body || (at >= 0 && at < i)) continue;
+      if (!other || (at >= 0 && at < i)) continue;
       const overlap = overlapOf(body, other, ground);
       if (!overlap || overlap.volumeM3 < LEAST_OVERLAP_M3) continue;
       found.push({

@@ -1,13 +1,11 @@
 import type { Scene } from '@dial-shade/core';
 import {
   BackSide,
-  BufferAttribute,
   BufferGeometry,
   Color,
   FrontSide,
   Group,
   LineSegments,
-  Mesh,
   OrthographicCamera,
   PerspectiveCamera,
   Plane,
@@ -22,20 +20,14 @@ import { SCENE } from '../theme/palette';
 import {
   type LightUniforms,
   lineMaterial,
+  setInk,
   shadedMaterial,
   sunlitMaterial,
   volumeMaterial,
 } from './shade-materials';
-import { shadeVolumes } from './shade-volumes';
 import { type Look, LOOK_FROM } from './looks';
-import { heightSpan, inkEdges, shownTriangles, solidGeometry, type SurfaceColours } from './solid-geometry';
-
-/** What lies under the pointer. */
-export interface Pick {
-  point: [number, number, number];
-  owner: number;
-  surface: number;
-}
+import { type ChunkHit, SceneChunks } from './scene-chunks';
+import { heightSpan, inkGeometry, type SurfaceColours } from './solid-geometry';
 
 /** A text pinned to a place in the scene. */
 export interface Label {
@@ -63,16 +55,21 @@ export class SceneView {
   private readonly sunlit = sunlitMaterial(this.light);
   private readonly fronts = volumeMaterial(this.light, FrontSide);
   private readonly backs = volumeMaterial(this.light, BackSide);
-  private readonly solids = new Group();
-  private lit: Mesh | null = null;
-  private volumes: Mesh[] = [];
-  private solid: Mesh | null = null;
-  private scene: Scene | null = null;
+  private readonly ink = lineMaterial(SCENE.light.ink, 0.75);
+  private readonly markedInk = lineMaterial(SCENE.light.sun, 1, 0.002);
+  private readonly solids = new SceneChunks({
+    shaded: this.shaded,
+    sunlit: this.sunlit,
+    fronts: this.fronts,
+    backs: this.backs,
+    ink: this.ink,
+  });
+  /** The outline of what is chosen. */
+  private readonly marked = new LineSegments(new BufferGeometry(), this.markedInk);
   private labels: { label: Label; element: HTMLElement }[] = [];
   private focus = { centre: new Vector3(0, 0, 0), radius: 60 };
   private asked = false;
   private lost = false;
-  private theme: 'light' | 'dark' = 'light';
   onRender: (() => void) | null = null;
 
   constructor(
@@ -88,7 +85,9 @@ export class SceneView {
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.autoClearStencil = true;
     this.renderer.sortObjects = true;
-    this.three.add(this.solids, this.overlay);
+    this.marked.renderOrder = 7;
+    this.marked.frustumCulled = false;
+    this.three.add(this.solids.group, this.marked, this.overlay);
     this.perspective.up.set(0, 0, 1);
     this.parallel.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
@@ -107,7 +106,8 @@ export class SceneView {
 
   dispose(): void {
     this.controls.dispose();
-    this.clearSolids();
+    this.solids.clear();
+    this.marked.geometry.dispose();
     this.renderer.dispose();
     this.lost = true;
   }
@@ -123,9 +123,10 @@ export class SceneView {
   }
 
   setTheme(theme: 'light' | 'dark'): void {
-    this.theme = theme;
     this.three.background = new Color(SCENE[theme].paper);
     this.light.shade.value.fromArray(SCENE[theme].shade);
+    setInk(this.ink, SCENE[theme].ink);
+    setInk(this.markedInk, SCENE[theme].sun);
     this.render();
   }
 
@@ -139,52 +140,14 @@ export class SceneView {
     chosen: ReadonlySet<number>,
     hidden: ReadonlySet<number> = new Set(),
   ): void {
-    this.clearSolids();
-    this.scene = scene;
     this.heightSpan = heightSpan(scene);
-    const geometry = solidGeometry(scene, colours);
-    if (hidden.size) geometry.setIndex(shownTriangles(scene, hidden));
-    this.solid = new Mesh(geometry, this.shaded);
-    this.lit = new Mesh(geometry, this.sunlit);
-    this.lit.renderOrder = 2;
-    const volume = shadeVolumes(scene);
-    this.volumes = [this.backs, this.fronts].map((material) => {
-      const mesh = new Mesh(volume, material);
-      mesh.renderOrder = 1;
-      mesh.frustumCulled = false;
-      return mesh;
-    });
-    const colour = SCENE[this.theme];
-    const isGround = (owner: number) => scene.owners[owner]!.layer === 'ground';
-    const ink = this.lines(
-      inkEdges(scene, (owner) => !isGround(owner) && !chosen.has(owner) && !hidden.has(owner)),
-      colour.ink,
-      0.75,
+    this.solids.show(scene, colours, hidden);
+    this.marked.geometry.dispose();
+    this.marked.geometry = inkGeometry(
+      scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
     );
-    const marked = this.lines(
-      inkEdges(scene, (owner) => chosen.has(owner) && !hidden.has(owner)),
-      colour.sun,
-      1,
-      0.002,
-    );
-    ink.renderOrder = 6;
-    marked.renderOrder = 7;
-    this.solids.add(this.solid, ...this.volumes, this.lit, ink, marked);
     this.applySun();
     this.render();
-  }
-
-  private lines(points: Float32Array, colour: string, opacity: number, lift?: number): LineSegments {
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(points, 3));
-    return new LineSegments(geometry, lineMaterial(colour, opacity, lift));
-  }
-
-  private clearSolids(): void {
-    for (const child of [...this.solids.children]) {
-      (child as Mesh).geometry.dispose();
-      this.solids.remove(child);
-    }
   }
 
   private sunUp = true;
@@ -200,8 +163,7 @@ export class SceneView {
 
   private applySun(): void {
     this.light.reach.value = Math.min(4000, 20 + this.heightSpan / Math.max(0.01, this.light.sun.value.z));
-    if (this.lit) this.lit.visible = this.sunUp;
-    for (const mesh of this.volumes) mesh.visible = this.sunUp;
+    this.solids.setSunUp(this.sunUp);
   }
 
   /** What `look` is to show: a centre and how far round it. */
@@ -308,14 +270,8 @@ export class SceneView {
   }
 
   /** What lies under a place on the canvas, in CSS pixels from its upper left corner. */
-  pick(x: number, y: number): Pick | null {
-    if (!this.solid || !this.scene) return null;
-    const hit = this.ray(x, y).intersectObject(this.solid, false)[0];
-    if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
-    const index = this.solid.geometry.getIndex();
-    const triangle = index ? index.getX(hit.faceIndex * 3) / 3 : hit.faceIndex;
-    const surface = this.scene.surfaceOf[triangle]!;
-    return { point: [hit.point.x, hit.point.y, hit.point.z], owner: this.scene.ownerOf[surface]!, surface };
+  pick(x: number, y: number): ChunkHit | null {
+    return this.solids.pick(this.ray(x, y));
   }
 
   /** Where the line of sight through a place on the canvas meets a level, or null. */

@@ -134,3 +134,8 @@ export function lineMaterial(colour: string, opacity = 1, lift = 0.0012): Shader
     depthWrite: false,
   });
 }
+
+/** Another colour for ink lines. */
+export function setInk(material: ShaderMaterial, colour: string): void {
+  (material.uniforms.ink!.value as Color).set(colour);
+}

@@ -1,4 +1,4 @@
-import type { Piece, Scene } from '@dial-shade/core';
+import type { Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { flatNormal, joined, pointKey } from './solid-geometry';
 
@@ -13,19 +13,15 @@ interface Volume {
 const volumes = new WeakMap<Piece, Volume>();
 
 /**
- * The bodies of shade of a scene, for any sun: the vertex shader moves every vertex whose face looks away from the sun
+ * The bodies of shade of pieces, for any sun: the vertex shader moves every vertex whose face looks away from the sun
  * along the rays of the sun, so that each closed solid stretches into its own shade. Edges carry folded quads that open
  * where one face looks to the sun and the other does not. What is not closed casts triangle by triangle, each as a
  * body without thickness.
  *
  * Attributes: position, and normal of the face that the vertex belongs to.
  */
-export function shadeVolumes(scene: Scene): BufferGeometry {
-  // A ground that is one plane casts nothing; a terrain is a closed body like any other.
-  const casting = scene.pieces.filter(
-    (piece, i) => scene.owners[i]!.layer !== 'ground' || piece.surfaceOf.length > 2,
-  );
-  const made = casting.map(volumeOf);
+export function shadeVolumes(pieces: readonly Piece[]): BufferGeometry {
+  const made = pieces.map(volumeOf);
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(joined(made.map(({ position }) => position)), 3));
   geometry.setAttribute('normal', new BufferAttribute(joined(made.map(({ normal }) => normal)), 3));

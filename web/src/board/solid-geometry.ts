@@ -26,36 +26,27 @@ function normalsOf(piece: Piece): Float32Array {
   return known;
 }
 
-/** Triangles of a scene with flat normals and the colour of their surface. Triangle i is triangle i of the scene. */
-export function solidGeometry(scene: Scene, colours: SurfaceColours): BufferGeometry {
-  const count = scene.surfaceOf.length;
+/** Triangles of pieces, one after another, with flat normals and the colours of their surfaces. */
+export function solidGeometry(parts: readonly { piece: Piece; colours: readonly Rgb[] }[]): BufferGeometry {
+  const count = parts.reduce((sum, { piece }) => sum + piece.surfaceOf.length, 0);
+  const position = new Float32Array(count * 9);
   const normal = new Float32Array(count * 9);
   const colour = new Float32Array(count * 9);
-  let blocking = 0;
-  let passing = scene.opaque * 9;
-  for (const piece of scene.pieces) {
-    const all = normalsOf(piece);
-    normal.set(all.subarray(0, piece.opaque * 9), blocking);
-    normal.set(all.subarray(piece.opaque * 9), passing);
-    blocking += piece.opaque * 9;
-    passing += all.length - piece.opaque * 9;
-  }
-  let last = -1;
-  let c: Rgb = [1, 1, 1];
-  for (let t = 0; t < count; t++) {
-    const surface = scene.surfaceOf[t]!;
-    if (surface !== last) {
-      c = colours(surface);
-      last = surface;
-    }
-    for (let o = t * 9; o < t * 9 + 9; o += 3) {
-      colour[o] = c[0];
-      colour[o + 1] = c[1];
-      colour[o + 2] = c[2];
+  let at = 0;
+  for (const { piece, colours } of parts) {
+    position.set(piece.positions, at);
+    normal.set(normalsOf(piece), at);
+    for (const surface of piece.surfaceOf) {
+      const c = colours[surface]!;
+      for (const end = at + 9; at < end; at += 3) {
+        colour[at] = c[0];
+        colour[at + 1] = c[1];
+        colour[at + 2] = c[2];
+      }
     }
   }
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(new Float32Array(scene.positions), 3));
+  geometry.setAttribute('position', new BufferAttribute(position, 3));
   geometry.setAttribute('normal', new BufferAttribute(normal, 3));
   geometry.setAttribute('color', new BufferAttribute(colour, 3));
   return geometry;
@@ -79,9 +70,11 @@ export function flatNormal(p: Float64Array, t: number): [number, number, number]
 
 const inks = new WeakMap<Piece, Float32Array>();
 
-/** Ink lines of the owners that are wanted. Pairs of points. */
-export function inkEdges(scene: Scene, wanted: (owner: number) => boolean): Float32Array {
-  return joined(scene.pieces.flatMap((piece, owner) => (wanted(owner) ? [pieceEdges(piece)] : [])));
+/** Ink lines of pieces, as pairs of points. */
+export function inkGeometry(pieces: readonly Piece[]): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(joined(pieces.map(pieceEdges)), 3));
+  return geometry;
 }
 
 /** Float arrays one after another. */
@@ -142,21 +135,24 @@ export function pointKey(p: Float64Array, at: number): string {
   return `${Math.round(p[at]! * 1e4)},${Math.round(p[at + 1]! * 1e4)},${Math.round(p[at + 2]! * 1e4)}`;
 }
 
-/** Indices of the triangles whose owners are shown. */
-export function shownTriangles(scene: Scene, hidden: ReadonlySet<number>): number[] {
-  const indices: number[] = [];
-  for (let t = 0; t < scene.surfaceOf.length; t++)
-    if (!hidden.has(scene.ownerOf[scene.surfaceOf[t]!]!)) indices.push(t * 3, t * 3 + 1, t * 3 + 2);
-  return indices;
-}
+const heights = new WeakMap<Piece, [number, number]>();
 
 /** Metres between the lowest and the highest point of a scene. */
-export function heightSpan({ positions }: Scene): number {
+export function heightSpan({ pieces }: Scene): number {
   let low = Infinity;
   let high = -Infinity;
-  for (let i = 2; i < positions.length; i += 3) {
-    if (positions[i]! < low) low = positions[i]!;
-    if (positions[i]! > high) high = positions[i]!;
+  for (const piece of pieces) {
+    let known = heights.get(piece);
+    if (!known) {
+      known = [Infinity, -Infinity];
+      for (let i = 2; i < piece.positions.length; i += 3) {
+        known[0] = Math.min(known[0], piece.positions[i]!);
+        known[1] = Math.max(known[1], piece.positions[i]!);
+      }
+      heights.set(piece, known);
+    }
+    low = Math.min(low, known[0]);
+    high = Math.max(high, known[1]);
   }
   return high > low ? high - low : 1;
 }

@@ -1,4 +1,4 @@
-import { mergeDocuments, problems, type Project } from '@dial-shade/core';
+import { editProblems, mergeDocuments, type Project } from '@dial-shade/core';
 import { temporal } from 'zundo';
 import { create, useStore as useStoreWith } from 'zustand';
 import { tell } from './notice-store';
@@ -48,7 +48,8 @@ export function openProject(id: string, revision: number, project: Project): voi
   clear();
 }
 
-let gesture: string | null = null;
+/** What goes on, and the document before it: the last one known to be sound. */
+let gesture: { key: string; from: Project } | null = null;
 
 /**
  * Changes the document under a name that undo shows. A change that would make the document unsound is not made; its
@@ -68,23 +69,23 @@ export function edit(
   }
   if (after === before) return null;
   if (!gestureKey) {
-    const found = problems(after);
+    const found = editProblems(gesture?.from ?? before, after);
     if (found.length) return refuse(found[0]!, quiet);
   }
   const history = useProject.temporal.getState();
-  const going = gestureKey !== undefined && gesture === gestureKey;
+  const going = gestureKey !== undefined && gesture?.key === gestureKey;
   if (going) history.pause();
   useProject.setState({ project: after, editName: name });
   if (going) history.resume();
-  gesture = gestureKey ?? null;
+  gesture = gestureKey === undefined ? null : { key: gestureKey, from: gesture?.from ?? before };
   return null;
 }
 
 /** Ends a gesture; when it led to an unsound document it is taken back and the reason told. */
 export function endGesture(): void {
   if (gesture === null) return;
+  const found = editProblems(gesture.from, currentProject());
   gesture = null;
-  const found = problems(currentProject());
   if (found.length) {
     undo();
     tell(found[0]!, true);

@@ -190,6 +190,9 @@ export const neighbourSchema = z.discriminatedUnion(
   { error: 'A neighbour is a “building”, “wall”, “fence”, “tree” or “mesh”.' },
 );
 
+/** Masses that an option may have. */
+export const MOST_MASSES = 500;
+
 export const optionSchema = z.object({
   id,
   name,
@@ -200,8 +203,8 @@ export const optionSchema = z.object({
   /** Index into the palette of option hues and hatches. */
   hue: whole('The hue', 0, 7),
   note,
-  masses: z.array(massSchema, { error: 'The masses must be a list.' }).max(500, {
-    error: 'An option may have at most 500 masses.',
+  masses: z.array(massSchema, { error: 'The masses must be a list.' }).max(MOST_MASSES, {
+    error: `An option may have at most ${MOST_MASSES} masses.`,
   }),
   /** Imported meshes that belong to this option. */
   models: listOf(modelSchema, 'models', 200).default([]),

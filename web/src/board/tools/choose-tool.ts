@@ -2,7 +2,7 @@ import { add, formatClock, freshId } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
 import { sensorAt, shownHours } from '../result-cells';
-import type { Pick } from '../scene-view';
+import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
 
 /** Chooses things; on results, reads values and plants probes. */
@@ -18,7 +18,7 @@ export function chooseTool(host: ToolHost): BoardTool {
 }
 
 /** The sensor on whose target the pointer is. */
-function sensorUnder(host: ToolHost, picked: Pick): number | null {
+function sensorUnder(host: ToolHost, picked: ChunkHit): number | null {
   const { result } = host.now();
   return sensorAt(result.standing.result!, result.index, picked.point, currentProject().site.ground);
 }

@@ -3,7 +3,8 @@ import { useMeshes } from '../../state/mesh-cache';
 import type { Stage } from '../../state/view-store';
 import { currentProject } from '../../state/project-store';
 import { type Selection, setView, useView } from '../../state/view-store';
-import type { Pick, SceneView } from '../scene-view';
+import type { ChunkHit } from '../scene-chunks';
+import type { SceneView } from '../scene-view';
 import type { ResultOverlay } from '../use-result-overlay';
 import { isSelected, ownerKey } from '../use-scene';
 import { snap, type Snapped, SNAP_PX, snapTargets } from './snap';
@@ -38,7 +39,7 @@ export interface BoardTool {
 }
 
 /** A picked owner other than the ground that is not locked. */
-export function pickOwner(host: ToolHost, x: number, y: number): { picked: Pick; owner: Owner } | null {
+export function pickOwner(host: ToolHost, x: number, y: number): { picked: ChunkHit; owner: Owner } | null {
   const picked = host.view.pick(x, y);
   const owner = picked && host.now().scene.owners[picked.owner]!;
   if (!picked || !owner || owner.layer === 'ground') return null;
@@ -46,7 +47,7 @@ export function pickOwner(host: ToolHost, x: number, y: number): { picked: Pick;
 }
 
 /** The key of the flat face of an imported mesh at a place; null on anything else, and where the mesh is curved. */
-function meshFaceKey(owner: Owner, place: Pick['point']): string | null {
+function meshFaceKey(owner: Owner, place: ChunkHit['point']): string | null {
   const model = findOwner(currentProject(), owner);
   if (!model || !('mesh' in model)) return null;
   const mesh = useMeshes.getState().meshes.get(model.mesh);
@@ -54,7 +55,7 @@ function meshFaceKey(owner: Owner, place: Pick['point']): string | null {
 }
 
 /** The selection that a picked place makes. */
-export function selectionOf(host: ToolHost, picked: Pick, owner: Owner): Selection {
+export function selectionOf(host: ToolHost, picked: ChunkHit, owner: Owner): Selection {
   const surface = host.now().scene.surfaces[picked.surface]!;
   const [nx, ny, nz] = surface.normal;
   const upright = surface.kind === 'wall' || surface.kind === 'glazing' || Math.abs(nz) < 0.2;

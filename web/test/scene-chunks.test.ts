@@ -1,0 +1,86 @@
+import { assembleScene, emptyProject, moveOwner, plainMass, type Project, remove } from '@dial-shade/core';
+import { type BufferGeometry, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
+import { SceneChunks } from '../src/board/scene-chunks';
+import type { Rgb } from '../src/board/solid-geometry';
+
+const material = new MeshBasicMaterial();
+const MATERIALS = { shaded: material, sunlit: material, fronts: material, backs: material, ink: material };
+const GREY: Rgb = [0.5, 0.5, 0.5];
+
+function town(): Project {
+  const project = emptyProject('Town', 2026);
+  for (let i = 0; i < 300; i++) {
+    const [x, y] = [(i % 20) * 20, Math.floor(i / 20) * 20];
+    const mass = plainMass(
+      `n${i}`,
+      `N${i}`,
+      [
+        [x, y],
+        [x + 10, y],
+        [x + 10, y + 8],
+        [x, y + 8],
+      ],
+      1,
+      3,
+    );
+    project.neighbours.push({ kind: 'building', ...mass });
+  }
+  return project;
+}
+
+const sceneOf = (project: Project) => assembleScene(project, 'a', new Map());
+const geometries = (chunks: SceneChunks) =>
+  new Set(chunks.group.children.flatMap((group) => group.children.map((child) => (child as Mesh).geometry)));
+const triangles = (chunks: SceneChunks) =>
+  chunks.group.children.reduce(
+    (sum, { children }) => sum + (children[0] as Mesh).geometry.getAttribute('position').count / 3,
+    0,
+  );
+const kept = (before: Set<BufferGeometry>, after: Set<BufferGeometry>) =>
+  [...before].filter((geometry) => after.has(geometry)).length / before.size;
+const below = (x: number, y: number) => new Raycaster(new Vector3(x, y, 100), new Vector3(0, 0, -1));
+
+test('all triangles of a scene are drawn, and one edit leaves nearly all buffers as they are', () => {
+  const chunks = new SceneChunks(MATERIALS);
+  const project = town();
+  chunks.show(sceneOf(project), () => GREY, new Set());
+  expect(triangles(chunks)).toBe(sceneOf(project).surfaceOf.length);
+  const before = geometries(chunks);
+  const moved = moveOwner({ optionId: null, id: 'n120' }, 3, 0)(project);
+  chunks.show(sceneOf(moved), () => GREY, new Set());
+  expect(kept(before, geometries(chunks))).toBeGreaterThan(0.8);
+  expect(kept(before, geometries(chunks))).toBeLessThan(1);
+  const again = geometries(chunks);
+  chunks.show(sceneOf(moved), () => [0.5, 0.5, 0.5], new Set());
+  expect(kept(again, geometries(chunks))).toBe(1);
+  chunks.show(sceneOf(moved), () => [0.4, 0.5, 0.5], new Set());
+  expect(kept(again, geometries(chunks))).toBe(0);
+});
+
+test('a hit names the owner and the surface of the scene that is shown now', () => {
+  const chunks = new SceneChunks(MATERIALS);
+  const project = town();
+  const hit = (shown: Project, hidden: string[] = []) => {
+    const scene = sceneOf(shown);
+    chunks.show(scene, () => GREY, new Set(hidden.map((id) => scene.owners.findIndex((o) => o.id === id))));
+    chunks.group.updateMatrixWorld(true);
+    const found = chunks.pick(below(125, 104))!;
+    expect(scene.ownerOf[found.surface]).toBe(found.owner);
+    return [scene.owners[found.owner]!.id, scene.surfaces[found.surface]!.kind, found.point[2]];
+  };
+  // The sixth column of the fifth row is house 106; its flat roof lies 3 m high.
+  expect(hit(project)).toEqual(['n106', 'roof', 3]);
+  // With an earlier house gone, all that follow have another number.
+  expect(hit(remove('neighbours', 'n3')(project))).toEqual(['n106', 'roof', 3]);
+  expect(hit(project, ['n106'])).toEqual(['ground', 'ground', 0]);
+});
+
+test('at night neither bodies of shade nor what the sun adds are drawn', () => {
+  const chunks = new SceneChunks(MATERIALS);
+  chunks.setSunUp(false);
+  chunks.show(sceneOf(town()), () => GREY, new Set());
+  const shown = () => chunks.group.children[0]!.children.map(({ visible }) => visible);
+  expect(shown()).toEqual([true, false, false, false, true]);
+  chunks.setSunUp(true);
+  expect(shown()).toEqual([true, true, true, true, true]);
+});
