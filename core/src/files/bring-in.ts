@@ -8,6 +8,7 @@ import { freshId } from '../project/edits';
 import { type Area, type Mass, type Model, type Project, type Target, TODAY } from '../project/schema';
 import type { Mesh } from '../scene/mesh';
 import { localFrame } from '../site/local-frame';
+import { type SpaceOutline, spacesIntoMasses } from './bring-spaces';
 import { numberIn } from './geojson';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
@@ -320,21 +321,30 @@ function bringRooms(
   [dx, dy]: [number, number],
 ): void {
   const k = metresOf(choices.unit);
-  for (const { name, outline, level } of model.rooms) {
+  const spaces = model.rooms.flatMap(({ name, outline, level }): SpaceOutline[] => {
     const ring = cleanRing(outline.map(([x, y]): Point2 => [round(x * k + dx), round(y * k + dy)]));
-    if (ringProblem(ring)) continue;
-    if (becomes === 'target') addTarget(into, name, ring, level * k);
+    if (ringProblem(ring)) return [];
+    return [{ name, outline: ring.map(([x, y]): [number, number] => [x, y]), levelM: level * k }];
+  });
+  const rest = becomes === 'rooms' ? intoMasses(into, spaces, choices.optionId) : spaces;
+  for (const { name, outline, levelM } of rest)
+    if (becomes === 'target') addTarget(into, name, outline, levelM);
     else {
       const id = freshId(into.project, slug(name));
-      const area: Area = {
-        id,
-        name,
-        use: 'room',
-        outline: ring.map(([x, y]): [number, number] => [x, y]),
-        on: { kind: 'level', levelM: level * k },
-      };
+      const area: Area = { id, name, use: 'room', outline, on: { kind: 'level', levelM } };
       into.ids.push(id);
       into.project = { ...into.project, areas: [...into.project.areas, area] };
     }
-  }
+}
+
+/** Puts rooms into the masses of an option that they lie in; gives those that lie in none. */
+function intoMasses(into: BroughtIn, spaces: SpaceOutline[], optionId: string): SpaceOutline[] {
+  const { project, ids, rest } = spacesIntoMasses(into.project, spaces, optionId);
+  into.project = project;
+  into.ids.push(...ids);
+  if (rest.length === 1)
+    into.notes.push(`“${rest[0]!.name}” lies in no mass of the option; it became an area.`);
+  else if (rest.length)
+    into.notes.push(`${rest.length} rooms lie in no mass of the option; they became areas.`);
+  return rest;
 }

@@ -10,6 +10,7 @@ export const BECOMES = [
   'terrain',
   'target',
   'area',
+  'rooms',
   'boundary',
   'leave',
 ] as const;
@@ -71,7 +72,13 @@ export function modelRows(model: ModelFile): ModelRow[] {
     );
   if (model.rooms.length)
     note(
-      { key: 'rooms', name: 'Rooms', kind: 'room', likely: 'leave', may: ['area', 'target', 'leave'] },
+      {
+        key: 'rooms',
+        name: 'Rooms',
+        kind: 'room',
+        likely: 'leave',
+        may: ['rooms', 'area', 'target', 'leave'],
+      },
       model.rooms.length,
     );
   return [...rows.values()];

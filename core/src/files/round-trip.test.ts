@@ -1,8 +1,9 @@
 import { kelpLane } from '@dial-shade/samples';
 import { ifcReader } from '../../testing/ifc-reader';
 import { SMALL_IFC } from '../../testing/small-ifc';
+import { roomsOf } from '../form/rooms';
 import { signedArea } from '../geometry/ring';
-import { emptyProject } from '../project/defaults';
+import { emptyProject, plainMass } from '../project/defaults';
 import { problems } from '../project/check';
 import type { Mesh } from '../scene/mesh';
 import { localFrame } from '../site/local-frame';
@@ -145,6 +146,38 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   expect(into.project.neighbours[0]).toMatchObject({ name: 'Glass, Ground floor', openness: 0.7 });
   expect(into.project.areas[0]).toMatchObject({ name: 'Treatment room', use: 'room' });
   expect(into.project.site.north.trueNorthDeg).toBeCloseTo(30, 6);
+
+  // With a mass drawn round it, the space becomes a room of its lowest storey; without, an area, which is said.
+  const roomy = emptyProject('E', 2026);
+  const { outline } = model.rooms[0]!;
+  const [xs, ys] = [outline.map((p) => p[0]), outline.map((p) => p[1])];
+  const [x0, y0, x1, y1] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+  roomy.options[1]!.masses.push(
+    plainMass(
+      'm',
+      'Clinic',
+      [
+        [x0 - 0.3, y0 - 0.3],
+        [x1 + 5, y0 - 0.3],
+        [x1 + 5, y1 + 0.3],
+        [x0 - 0.3, y1 + 0.3],
+      ],
+      2,
+      3,
+    ),
+  );
+  const choices = { ...CHOICES, becomes: { rooms: 'rooms' as const } };
+  const { project: withRooms, notes } = bringIn(roomy, model, choices);
+  expect(notes).toEqual([]);
+  expect(problems(withRooms)).toEqual([]);
+  const rooms = roomsOf(withRooms.options[1]!.masses[0]!).filter(({ storey }) => storey === 0);
+  expect(rooms.map(({ name }) => name).sort()).toEqual(['Room 1.2', 'Treatment room']);
+  // Its inner faces stand 30 cm off three outer walls.
+  const room = rooms.find(({ name }) => name === 'Treatment room')!;
+  expect(room.areaM2).toBeCloseTo((3.6 + 0.3) * (2.6 + 0.6), 4);
+  const bare = bringIn(emptyProject('E', 2026), model, choices);
+  expect(bare.project.areas.map(({ name, use }) => [name, use])).toEqual([['Treatment room', 'room']]);
+  expect(bare.notes).toEqual(['“Treatment room” lies in no mass of the option; it became an area.']);
 });
 
 test('DXF: closed polylines with arcs and circles in millimetres, by layer', async () => {

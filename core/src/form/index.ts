@@ -2,6 +2,7 @@ export * from './faces';
 export * from './mesh-faces';
 export * from './figures';
 export * from './levels';
+export * from './outline-rooms';
 export * from './plane-target';
 export * from './plates';
 export * from './roof-shape';

@@ -80,7 +80,7 @@ function Pane({ view }: { view: SceneView }) {
   const byKind = useView((v) => v.byKind);
   const meshes = useMeshes((state) => state.meshes);
   const { site } = project;
-  const circle = useMemo(() => siteCircle(project), [project]);
+  const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const layers = useRef<{ path: Group; lines: Group; result: Group } | null>(null);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
   const result = useResultOverlay(stage === 'studies');
@@ -162,7 +162,7 @@ function Pane({ view }: { view: SceneView }) {
       stage === 'openings' || stage === 'studies'
         ? selection?.face && faceOfOwner(project, selection, selection.face, meshes)
         : null;
-    if (face) lines.add(segments(faceLines(face), colour.sun, 1, 9));
+    if (face) lines.add(segments(faceLines(face), accent, 1, 9));
     if (stage === 'form') labels.push(...bodyLabels(project, selection, tool));
     view.setLabels(labels);
     view.render();

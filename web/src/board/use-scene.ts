@@ -1,6 +1,8 @@
 import {
   assembleScene,
   bounds,
+  type MeshStore,
+  modelCoverer,
   type OpeningsOf,
   type Owner,
   type Point2,
@@ -119,7 +121,7 @@ function partyFaces(openings: OpeningsOf): Set<string> {
 }
 
 /** Where the north ring stands: round everything near the site. */
-export function siteCircle(project: Project): Circle {
+export function siteCircle(project: Project, meshes: MeshStore): Circle {
   const points: Point2[] = [
     ...(project.site.boundary ?? []),
     ...project.targets.flatMap((t) =>
@@ -131,6 +133,16 @@ export function siteCircle(project: Project): Circle {
       n.kind === 'building' ? n.footprint.outer : 'path' in n ? n.path : n.kind === 'tree' ? [n.at] : [],
     ),
   ];
+  const models = [
+    ...project.neighbours.flatMap((n) => (n.kind === 'mesh' ? [n] : [])),
+    ...project.options.flatMap((option) => option.models),
+  ];
+  for (const model of models) {
+    const mesh = meshes.get(model.mesh);
+    if (!mesh) continue;
+    const [x0, y0, , x1, y1] = modelCoverer(model, mesh).box;
+    points.push([x0, y0], [x1, y1]);
+  }
   if (points.length === 0) return { centre: [0, 0], radius: 40 };
   const box = bounds(points);
   const centre: Point2 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];

@@ -18,6 +18,7 @@ const BECOMES: Record<Becomes, string> = {
   terrain: 'the terrain',
   target: 'a target',
   area: 'an area',
+  rooms: 'rooms of masses of an option',
   boundary: 'the boundary',
   leave: 'nothing: left out',
 };
@@ -35,7 +36,7 @@ export function ImportPreview({
   const project = useDocument();
   const set = (fields: Partial<BringInChoices>) => onChange({ ...choices, ...fields });
   const proposals = project.options.filter((o) => o.id !== TODAY);
-  const intoOption = Object.values(choices.becomes).includes('option');
+  const intoOption = Object.values(choices.becomes).some((b) => b === 'option' || b === 'rooms');
   return (
     <div className="import-preview">
       <div className="two">

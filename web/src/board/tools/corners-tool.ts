@@ -1,12 +1,15 @@
 import {
   findBody,
+  formatLength,
   massLevels,
   type MassShape,
   moveCorner,
   normalFootprint,
   type OwnerRef,
+  pushWall,
   removeCorner,
   reshapeBody,
+  segmentDistance,
   splitEdge,
 } from '@dial-shade/core';
 import { currentProject, edit, endGesture } from '../../state/project-store';
@@ -22,6 +25,37 @@ export interface Handle {
 }
 
 const REACH_PX = 12;
+/** How near to an edge of the footprint the pointer takes hold of it. */
+const EDGE_PX = 7;
+const STEP_M = 0.25;
+
+/** An edge of a footprint, and the unit normal that points out of the body. */
+export interface EdgeHandle {
+  ring: number;
+  index: number;
+  from: [number, number, number];
+  to: [number, number, number];
+  outward: [number, number];
+}
+
+/** The edges of the body that is chosen. */
+export function edgeHandles(body: MassShape): EdgeHandle[] {
+  const { outer, holes } = normalFootprint(body.footprint);
+  const z = massLevels(body, currentProject().site.ground).floorM + 0.05;
+  return [outer, ...holes].flatMap((ring, r) =>
+    ring.map((p, index): EdgeHandle => {
+      const q = ring[(index + 1) % ring.length]!;
+      const length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+      return {
+        ring: r,
+        index,
+        from: [p[0], p[1], z],
+        to: [q[0], q[1], z],
+        outward: [(q[1] - p[1]) / length, (p[0] - q[0]) / length],
+      };
+    }),
+  );
+}
 
 /** The handles of the body that is chosen. */
 export function cornerHandles(body: MassShape): Handle[] {
@@ -45,9 +79,17 @@ export function chosenBody(): { owner: OwnerRef; body: MassShape } | null {
   return body ? { owner: { optionId: selection.optionId, id: selection.id }, body } : null;
 }
 
-/** Drags corners of the chosen body; from the middle of an edge a new corner comes out. Delete takes the last one away. */
+/** What the corners tool has hold of. */
+type Held =
+  | { kind: 'corner'; owner: OwnerRef; handle: Handle }
+  | { kind: 'edge'; owner: OwnerRef; edge: EdgeHandle; start: [number, number]; pushed: number };
+
+/**
+ * Drags corners and edges of the chosen body; from the middle of an edge a new corner comes out. Delete takes the last
+ * corner away.
+ */
 export function cornersTool(host: ToolHost): BoardTool {
-  let held: { handle: Handle; owner: OwnerRef } | null = null;
+  let held: Held | null = null;
   let last: { ring: number; index: number } | null = null;
   const near = (x: number, y: number): Handle | null => {
     const chosen = chosenBody();
@@ -60,49 +102,84 @@ export function cornersTool(host: ToolHost): BoardTool {
     }
     return best;
   };
+  const nearEdge = (x: number, y: number): EdgeHandle | null => {
+    const chosen = chosenBody();
+    let best: EdgeHandle | null = null;
+    let least = EDGE_PX;
+    for (const edge of chosen ? edgeHandles(chosen.body) : []) {
+      const [a, b] = [host.view.toScreen(edge.from), host.view.toScreen(edge.to)];
+      if (a.behind || b.behind) continue;
+      const distance = segmentDistance([x, y], [a.x, a.y], [b.x, b.y]);
+      if (distance < least) [best, least] = [edge, distance];
+    }
+    return best;
+  };
+  const dragCorner = ({ handle, owner }: Extract<Held, { kind: 'corner' }>, x: number, y: number) => {
+    const z = handle.at[2] - 0.05;
+    const raw = onGround(host, x, y, z);
+    const body = findBody(currentProject(), owner);
+    if (!raw || !body) return;
+    const { outer, holes } = normalFootprint(body.footprint);
+    const ring = [outer, ...holes][handle.ring]!;
+    const beside = ring.filter((_, i) => i !== handle.index);
+    const to = snappedAt(host, x, y, [], z);
+    const own = ring[handle.index]!;
+    // A corner does not snap to where it was itself.
+    const p = to && Math.hypot(to.p[0] - own[0], to.p[1] - own[1]) > 1e-9 ? to.p : null;
+    const grid = (v: number) => Math.round(v / STEP_M) * STEP_M;
+    const at = p ?? ([grid(raw[0]), grid(raw[1])] as const);
+    if (beside.some((q) => Math.hypot(q[0] - at[0], q[1] - at[1]) < 0.05)) return;
+    const move = reshapeBody(owner, (b) => moveCorner(b, handle.ring, handle.index, at));
+    edit('drag a corner', move, { gestureKey: 'corner' });
+    host.say({ x, y, text: `${at[0].toFixed(2)}, ${at[1].toFixed(2)}` });
+  };
+  const dragEdge = (hold: Extract<Held, { kind: 'edge' }>, x: number, y: number) => {
+    const { edge, owner, start } = hold;
+    const at = onGround(host, x, y, edge.from[2] - 0.05);
+    if (!at) return;
+    const way = (at[0] - start[0]) * edge.outward[0] + (at[1] - start[1]) * edge.outward[1];
+    const wanted = Math.round(way / STEP_M) * STEP_M;
+    const by = wanted - hold.pushed;
+    if (by !== 0) {
+      const push = reshapeBody(owner, (b) => pushWall(b, edge.ring, edge.index, by));
+      const refused = edit('drag an edge', push, { gestureKey: 'edge', quiet: true });
+      if (refused) {
+        host.say({ x, y, text: refused });
+        return;
+      }
+      hold.pushed = wanted;
+    }
+    host.say({
+      x,
+      y,
+      text: `${formatLength(Math.abs(wanted), currentProject().units)} ${wanted >= 0 ? 'out' : 'in'}`,
+    });
+  };
   return {
     down(x, y) {
-      const handle = near(x, y);
       const chosen = chosenBody();
-      if (!handle || !chosen) return false;
-      held = { handle, owner: chosen.owner };
-      if (handle.between) {
-        const gestureKey = 'corner';
-        edit(
-          'add a corner',
-          reshapeBody(chosen.owner, (b) => splitEdge(b, handle.ring, handle.index)),
-          { gestureKey },
-        );
-        held.handle = { ...handle, index: handle.index + 1, between: false };
+      if (!chosen) return false;
+      const handle = near(x, y);
+      if (!handle) {
+        const edge = nearEdge(x, y);
+        const start = edge && onGround(host, x, y, edge.from[2] - 0.05);
+        if (!edge || !start) return false;
+        held = { kind: 'edge', owner: chosen.owner, edge, start, pushed: 0 };
+        return true;
       }
-      last = { ring: held.handle.ring, index: held.handle.index };
+      let corner = handle;
+      if (handle.between) {
+        const split = reshapeBody(chosen.owner, (b) => splitEdge(b, handle.ring, handle.index));
+        edit('add a corner', split, { gestureKey: 'corner' });
+        corner = { ...handle, index: handle.index + 1, between: false };
+      }
+      held = { kind: 'corner', owner: chosen.owner, handle: corner };
+      last = { ring: corner.ring, index: corner.index };
       return true;
     },
     drag(x, y) {
-      if (!held) return;
-      const { handle, owner } = held;
-      const z = handle.at[2] - 0.05;
-      const raw = onGround(host, x, y, z);
-      const body = findBody(currentProject(), owner);
-      if (!raw || !body) return;
-      const { outer, holes } = normalFootprint(body.footprint);
-      const ring = [outer, ...holes][handle.ring]!;
-      const beside = ring.filter((_, i) => i !== handle.index);
-      const to = snappedAt(host, x, y, [], z);
-      const own = ring[handle.index]!;
-      // A corner does not snap to where it was itself.
-      const p = to && Math.hypot(to.p[0] - own[0], to.p[1] - own[1]) > 1e-9 ? to.p : null;
-      const grid = (v: number) => Math.round(v * 4) / 4;
-      const at = p ?? ([grid(raw[0]), grid(raw[1])] as const);
-      if (beside.some((q) => Math.hypot(q[0] - at[0], q[1] - at[1]) < 0.05)) return;
-      edit(
-        'drag a corner',
-        reshapeBody(owner, (b) => moveCorner(b, handle.ring, handle.index, at)),
-        {
-          gestureKey: 'corner',
-        },
-      );
-      host.say({ x, y, text: `${at[0].toFixed(2)}, ${at[1].toFixed(2)}` });
+      if (held?.kind === 'corner') dragCorner(held, x, y);
+      else if (held) dragEdge(held, x, y);
     },
     up() {
       held = null;
@@ -111,11 +188,15 @@ export function cornersTool(host: ToolHost): BoardTool {
     },
     move(x, y) {
       const handle = near(x, y);
-      host.say(handle && { x, y, text: handle.between ? 'Drag out a new corner' : 'Drag this corner' });
+      const text = handle
+        ? handle.between
+          ? 'Drag out a new corner'
+          : 'Drag this corner'
+        : nearEdge(x, y) && 'Drag this edge';
+      host.say(text ? { x, y, text } : null);
     },
     click(x, y, event) {
-      const handle = near(x, y);
-      if (!handle) choose(host, x, y, event.shiftKey);
+      if (!near(x, y) && !nearEdge(x, y)) choose(host, x, y, event.shiftKey);
     },
     key(event) {
       const chosen = chosenBody();
