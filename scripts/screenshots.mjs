@@ -93,6 +93,9 @@ async function takeAll() {
   await take('night');
   await page.getByRole('button', { name: 'Paper theme' }).click();
 
+  await open('/p/mesa-baja/sun?option=a&at=2026-06-21T12:30');
+  await take('southern');
+
   await page.goto(`${url}/projects`);
   await page.getByLabel('Name of the new project').fill('Quay corner');
   await take('projects');

@@ -4,36 +4,14 @@ import {
   type Ground,
   type Mass,
   type Neighbour,
-  type OpeningRule,
-  plainMass,
   type Point2,
   type Project,
   todayOption,
 } from '@dial-shade/core';
+import { box, building, lights, mass } from './drawing';
 
 /** The plot falls towards the harbour in the south-west. */
 const GROUND: Ground = { kind: 'plane', levelM: 12, slopeDeg: 2.5, fallsTowardsDeg: 205 };
-
-function box(x: number, y: number, width: number, depth: number): Point2[] {
-  return [
-    [x, y],
-    [x + width, y],
-    [x + width, y + depth],
-    [x, y + depth],
-  ];
-}
-
-function mass(id: string, name: string, outer: Point2[], heights: number[], roof?: Mass['roof']): Mass {
-  return {
-    ...plainMass(id, name, outer, 1),
-    storeys: heights.map((heightM) => ({ heightM })),
-    roof: roof ?? { kind: 'flat', parapetM: 0 },
-  };
-}
-
-function building(...args: Parameters<typeof mass>): Neighbour {
-  return { kind: 'building', ...mass(...args) };
-}
 
 function terrace(): Neighbour[] {
   const houses: Neighbour[] = [];
@@ -67,24 +45,6 @@ function tree(id: string, name: string, at: [number, number], heightM: number, c
     leafFrom: '04-25',
     leafUntil: '10-28',
     demolished: false,
-  };
-}
-
-/** Windows of one size in every wall that faces one of the sectors. */
-function lights(
-  id: string,
-  name: string,
-  scope: Partial<OpeningRule['scope']>,
-  make: OpeningRule['make'],
-): OpeningRule {
-  return {
-    id,
-    name,
-    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [], ...scope },
-    make,
-    glazing: 'double-coated',
-    revealM: 0.12,
-    openable: true,
   };
 }
 

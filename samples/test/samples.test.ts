@@ -3,12 +3,16 @@ import {
   centroid,
   contains,
   massLevels,
+  modelProblems,
   planSunHours,
   type Point2,
   problems,
   type Ring,
+  roofFaces,
   runSunHours,
+  sunDay,
   summarize,
+  sunVector,
   TODAY,
 } from '@dial-shade/core';
 import { spawnSync } from 'node:child_process';
@@ -91,4 +95,50 @@ test('the published JSON Schema is the one that the program guards with', () => 
   const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/schema.ts']);
   expect(status).toBe(0);
   expect(readFileSync('docs/project.schema.json', 'utf8')).toBe(before);
+});
+
+describe('Mesa Baja', () => {
+  const project = SAMPLES['mesa-baja']!();
+
+  test('has what its story says: the southern sky, teeth with glass in two options, a square behind the hall', () => {
+    expect(project.site.place).toMatchObject({
+      latitudeDeg: -33.1,
+      longitudeDeg: -70.9,
+      zone: 'America/Santiago',
+    });
+    const roofs = project.options.map((o) => o.masses[0]!.roof.kind);
+    expect(roofs).toEqual(['gable', 'sawtooth', 'sawtooth', 'flat']);
+    for (const id of ['a', 'b']) {
+      expect(modelProblems(project, id)).toEqual([]);
+      const hall = project.options.find((o) => o.id === id)!.masses[0]!;
+      expect(hall.openings).toHaveLength(5);
+    }
+  });
+
+  test('the teeth of A look away from the noon sun of midsummer and midwinter, those of B towards it', () => {
+    const { place, north } = project.site;
+    for (const date of ['2026-06-21', '2026-12-21']) {
+      const day = sunDay(date, place, place.zone);
+      const sun = sunVector(day.transitAltitudeDeg, day.transitAzimuthDeg, north.trueNorthDeg);
+      for (const [id, sign] of [
+        ['a', -1],
+        ['b', 1],
+      ] as const) {
+        const hall = project.options.find((o) => o.id === id)!.masses[0]!;
+        for (const { normal } of roofFaces(hall, project.site.ground).filter(
+          (f) => Math.abs(f.normal[2]) < 1e-6,
+        ))
+          expect(Math.sign(normal[0] * sun[0] + normal[1] * sun[1])).toBe(sign);
+      }
+    }
+  });
+
+  test('the hall takes winter sun from the square in the south of it', () => {
+    const [study] = project.studies;
+    const mean = (option: string) => {
+      const plan = planSunHours(project, option, study!);
+      return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
+    };
+    expect(mean('a')).toBeLessThan(mean('today'));
+  });
 });

@@ -8,6 +8,7 @@ import type { Piece } from '../scene/piece';
 import { firstBlock } from '../trace/first-block';
 import { TriangleTree } from '../trace/tree';
 import { massFigures } from './figures';
+import { roofFaces } from './faces';
 import { massLevels } from './levels';
 import { footprintProblem, storeyPlate, storeyProblem } from './plates';
 import {
@@ -291,4 +292,30 @@ describe('reshaping', () => {
     const shifted = moveShape(moveShape(m, shiftBy(4, -8)), shiftBy(-4, 8));
     expect(massSolid(shifted, LEVEL)).toEqual(massSolid(m, LEVEL));
   });
+});
+
+test.each([0, 90, 180, 270])('the upright faces of a sawtooth on a box are whole, facing %d°', (facesDeg) => {
+  const roof = { kind: 'sawtooth', riseM: 3, teeth: 5, facesDeg } as const;
+  const mass: Mass = {
+    ...plainMass(
+      'm',
+      'M',
+      [
+        [-24, 0],
+        [24, 0],
+        [24, 32],
+        [-24, 32],
+      ],
+      1,
+      6,
+    ),
+    roof,
+  };
+  const upright = roofFaces(mass, { kind: 'level', levelM: 0 }).filter(
+    ({ normal }) => Math.abs(normal[2]) < 1e-9,
+  );
+  const wide = facesDeg % 180 === 0 ? 48 : 32;
+  expect(upright.map(({ lengthM, heightM }) => [lengthM, heightM])).toEqual(
+    Array.from({ length: 5 }, () => [expect.closeTo(wide, 9), expect.closeTo(3, 9)]),
+  );
 });

@@ -181,12 +181,9 @@ function sawtooth(
   for (let tooth = 0; tooth < teeth; tooth++) {
     const from = start + tooth * width;
     const to = from + width;
-    const strip = clipHalfPlane(
-      clipHalfPlane(outer, -towards[0], -towards[1], -from),
-      towards[0],
-      towards[1],
-      to,
-    );
+    // The outer ends are those of the footprint itself: cutting there would split its edges by rounding.
+    const above = tooth === 0 ? outer : clipHalfPlane(outer, -towards[0], -towards[1], -from);
+    const strip = tooth === teeth - 1 ? [...above] : clipHalfPlane(above, towards[0], towards[1], to);
     const height = (p: Point2) => {
       const t = (along(p) - from) / width;
       return t < 1e-9 ? 0 : t > 1 - 1e-9 ? riseM : t * riseM;

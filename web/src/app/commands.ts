@@ -65,7 +65,12 @@ export function commands(go: (stage: string) => void): Command[] {
       keys: 'U',
       run: () => setView({ tool: { kind: 'push', scope: 'wall' } }),
     },
-    { name: 'Drag corners', where: 'Board', keys: 'C', run: () => setView({ tool: { kind: 'corners' } }) },
+    {
+      name: 'Drag corners and edges',
+      where: 'Board',
+      keys: 'C',
+      run: () => setView({ tool: { kind: 'corners' } }),
+    },
     {
       name: 'Draw a rectangle',
       where: 'Board',

@@ -3,9 +3,12 @@ import {
   copyOwners,
   edgeOf,
   findBody,
+  findOwner,
   footprintFromEdge,
   freshId,
   massLevels,
+  type MeshStore,
+  modelCoverer,
   moveOwners,
   normalFootprint,
   offsetRing,
@@ -28,6 +31,7 @@ import { ToolButton } from '../app/things';
 import { setArrayCopies } from '../board/drawn-things';
 import { pushFace } from '../board/tools/push-tool';
 import { tell } from '../state/notice-store';
+import { useMeshes } from '../state/mesh-cache';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
@@ -41,7 +45,8 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
   const owners = [selection, ...also];
   const body = findBody(project, owner);
   const what = owners.length > 1 ? `${owners.length} things` : (body?.name ?? 'the chosen');
-  const middle = middleOf(project, owners);
+  const meshes = useMeshes((state) => state.meshes);
+  const middle = middleOf(project, owners, meshes);
 
   return (
     <Section title={owners.length > 1 ? `${owners.length} chosen` : 'Change it'}>
@@ -113,8 +118,22 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
   );
 }
 
-function middleOf(project: Project, owners: OwnerRef[]): [number, number] {
-  const points = owners.flatMap((owner) => findBody(project, owner)?.footprint.outer ?? []);
+/** The middle of the plan of things, to the millimetre. */
+function middleOf(project: Project, owners: OwnerRef[], meshes: MeshStore): [number, number] {
+  const points = owners.flatMap((owner): (readonly [number, number])[] => {
+    const found = findOwner(project, owner);
+    if (!found) return [];
+    if ('footprint' in found) return found.footprint.outer;
+    if ('path' in found) return found.path;
+    if ('at' in found) return [found.at];
+    const mesh = meshes.get(found.mesh);
+    if (!mesh) return [];
+    const [x0, y0, , x1, y1] = modelCoverer(found, mesh).box;
+    return [
+      [x0, y0],
+      [x1, y1],
+    ];
+  });
   if (points.length === 0) return [0, 0];
   const mean = (k: 0 | 1) => points.reduce((sum, p) => sum + p[k], 0) / points.length;
   return [Math.round(mean(0) * 1000) / 1000, Math.round(mean(1) * 1000) / 1000];
