@@ -1,10 +1,26 @@
-import { assembleScene, emptyProject, moveOwner, plainMass, type Project, remove } from '@dial-shade/core';
+import {
+  assembleScene,
+  editSite,
+  emptyProject,
+  moveOwner,
+  plainMass,
+  type Project,
+  remove,
+} from '@dial-shade/core';
 import { type BufferGeometry, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
 import { SceneChunks } from '../src/board/scene-chunks';
 import type { Rgb } from '../src/board/solid-geometry';
 
 const material = new MeshBasicMaterial();
-const MATERIALS = { shaded: material, sunlit: material, fronts: material, backs: material, ink: material };
+const MATERIALS = {
+  shaded: material,
+  sunlit: material,
+  groundShaded: material,
+  groundSunlit: material,
+  fronts: material,
+  backs: material,
+  ink: material,
+};
 const GREY: Rgb = [0.5, 0.5, 0.5];
 
 function town(): Project {
@@ -83,4 +99,26 @@ test('at night neither bodies of shade nor what the sun adds are drawn', () => {
   expect(shown()).toEqual([true, false, false, false, true]);
   chunks.setSunUp(true);
   expect(shown()).toEqual([true, true, true, true, true]);
+});
+
+test('the ground is seen and hit from above only; the sides of a terrain are not drawn', () => {
+  const front = {
+    ...MATERIALS,
+    groundShaded: new MeshBasicMaterial(),
+    groundSunlit: new MeshBasicMaterial(),
+  };
+  const chunks = new SceneChunks(front);
+  const points: [number, number, number][] = [
+    [0, 0, 0],
+    [40, 0, 4],
+    [40, 40, 4],
+    [0, 40, 0],
+  ];
+  const project = editSite({ ground: { kind: 'terrain', points } })(emptyProject('Hill', 2026));
+  chunks.show(sceneOf(project), () => GREY, new Set());
+  const solid = chunks.group.children[0]!.children[0] as Mesh;
+  expect(solid.geometry.drawRange.count).toBeLessThan(solid.geometry.getAttribute('position').count);
+  chunks.group.updateMatrixWorld(true);
+  expect(chunks.pick(below(20, 20))!.point[2]).toBeCloseTo(2, 6);
+  expect(chunks.pick(new Raycaster(new Vector3(20, 20, -100), new Vector3(0, 0, 1)))).toBeNull();
 });

@@ -10,6 +10,9 @@ const PER_CHUNK = 48;
 export interface ChunkMaterials {
   shaded: Material;
   sunlit: Material;
+  /** The same for the ground, which is drawn from above only: a slope must not hide what stands behind it from the eye. */
+  groundShaded: Material;
+  groundSunlit: Material;
   fronts: Material;
   backs: Material;
   ink: Material;
@@ -94,9 +97,13 @@ export class SceneChunks {
   }
 
   private build(parts: Part[]): Chunk {
-    const { shaded, sunlit, fronts, backs, ink } = this.materials;
+    const { fronts, backs, ink } = this.materials;
+    const isGround = parts.some((part) => !part.isInked);
+    const shaded = isGround ? this.materials.groundShaded : this.materials.shaded;
+    const sunlit = isGround ? this.materials.groundSunlit : this.materials.sunlit;
     const shown = parts.filter(({ isShown }) => isShown);
     const geometry = solidGeometry(shown);
+    if (isGround) geometry.setDrawRange(0, surfaceVertices(parts[0]!.piece));
     const volume = shadeVolumes(parts.filter(({ casts }) => casts).map(({ piece }) => piece));
     const solid = new Mesh(geometry, shaded);
     const group = new Group();
@@ -118,6 +125,12 @@ export class SceneChunks {
     for (const child of group.children) (child as Mesh).geometry.dispose();
     this.group.remove(group);
   }
+}
+
+/** Vertices of the ground itself, which come first, without the sides and the underside of a terrain. */
+function surfaceVertices({ surfaceOf }: Piece): number {
+  const below = surfaceOf.findIndex((surface) => surface > 0);
+  return (below < 0 ? surfaceOf.length : below) * 3;
 }
 
 function casting(volume: BufferGeometry, material: Material): Mesh {

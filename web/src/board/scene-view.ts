@@ -60,6 +60,8 @@ export class SceneView {
   private readonly solids = new SceneChunks({
     shaded: this.shaded,
     sunlit: this.sunlit,
+    groundShaded: shadedMaterial(this.light, FrontSide),
+    groundSunlit: sunlitMaterial(this.light, FrontSide),
     fronts: this.fronts,
     backs: this.backs,
     ink: this.ink,

@@ -11,6 +11,7 @@ import {
   KeepStencilOp,
   LessEqualDepth,
   ShaderMaterial,
+  type Side,
   Vector3,
 } from 'three';
 
@@ -35,7 +36,7 @@ const SOLID_VERTEX = /* glsl */ `
   }`;
 
 /** Every surface as it is in shade, with a little modelling by where it faces. Tones are displayed values throughout. */
-export function shadedMaterial(light: LightUniforms): ShaderMaterial {
+export function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { shade: light.shade },
     vertexShader: SOLID_VERTEX,
@@ -47,12 +48,12 @@ export function shadedMaterial(light: LightUniforms): ShaderMaterial {
         vec3 n = gl_FrontFacing ? facing : -facing;
         gl_FragColor = vec4(tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x), 1.0);
       }`,
-    side: DoubleSide,
+    side,
   });
 }
 
 /** What the sun adds where no body of shade lies: drawn where the stencil has counted none. */
-export function sunlitMaterial(light: LightUniforms): ShaderMaterial {
+export function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { sun: light.sun, shade: light.shade },
     vertexShader: SOLID_VERTEX,
@@ -68,7 +69,7 @@ export function sunlitMaterial(light: LightUniforms): ShaderMaterial {
         vec3 lit = tone * mix(0.84 + 0.16 * square, 1.0, smoothstep(0.6, 1.0, n.z));
         gl_FragColor = vec4(max(lit - dark, vec3(0.0)) * smoothstep(0.0, 0.05, square), 1.0);
       }`,
-    side: DoubleSide,
+    side,
     blending: AdditiveBlending,
     transparent: true,
     depthWrite: false,

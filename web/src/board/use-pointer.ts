@@ -69,6 +69,12 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
       const { x, y } = place(event);
       if (Math.hypot(x - begun.x, y - begun.y) < CLICK_PX) tool().click?.(x, y, event);
     };
+    const onCancel = () => {
+      controls.enabled = true;
+      down = null;
+      dragging?.up?.();
+      dragging = null;
+    };
     const onKey = (event: KeyboardEvent) => {
       const typing =
         event.target instanceof HTMLElement && event.target.closest('input, select, textarea, [role=dialog]');
@@ -84,12 +90,14 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
     canvas.addEventListener('pointerdown', onDown, { capture: true });
     canvas.addEventListener('pointermove', onMove);
     canvas.addEventListener('pointerup', onUp);
+    canvas.addEventListener('pointercancel', onCancel);
     canvas.addEventListener('pointerleave', onLeave);
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
       canvas.removeEventListener('pointerdown', onDown, { capture: true });
       canvas.removeEventListener('pointermove', onMove);
       canvas.removeEventListener('pointerup', onUp);
+      canvas.removeEventListener('pointercancel', onCancel);
       canvas.removeEventListener('pointerleave', onLeave);
       window.removeEventListener('keydown', onKey, { capture: true });
     };

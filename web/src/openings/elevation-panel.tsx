@@ -265,6 +265,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
         onPointerDown={onDown}
         onPointerMove={onMove}
         onPointerUp={onUp}
+        onPointerCancel={() => setDrag(null)}
       >
         <defs>
           <pattern

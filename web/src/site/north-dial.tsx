@@ -21,6 +21,10 @@ export function NorthDial({ trueNorthDeg }: { trueNorthDeg: number }) {
   };
   const [hx, hy] = at(trueNorthDeg, R);
   const [tx, ty] = at(trueNorthDeg, R + 12);
+  const endDrag = () => {
+    dragging.current = false;
+    endGesture();
+  };
   return (
     <svg
       className="north-dial"
@@ -48,10 +52,8 @@ export function NorthDial({ trueNorthDeg }: { trueNorthDeg: number }) {
         turn(event);
       }}
       onPointerMove={(event) => dragging.current && turn(event)}
-      onPointerUp={() => {
-        dragging.current = false;
-        endGesture();
-      }}
+      onPointerUp={endDrag}
+      onPointerCancel={endDrag}
     >
       <circle cx={SIZE / 2} cy={SIZE / 2} r={R} fill="var(--raised)" stroke="var(--ink-soft)" />
       {Array.from({ length: 36 }, (_, i) => {

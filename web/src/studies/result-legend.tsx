@@ -59,6 +59,10 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
   const digits = span > 40 ? 0 : 1;
   const met = share >= study.criterion.share - 1e-9;
 
+  const endDrag = () => {
+    dragging.current = false;
+    endGesture();
+  };
   return (
     <div className="legend" data-testid="legend">
       <div className="title">
@@ -114,10 +118,8 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
           drag(event);
         }}
         onPointerMove={(event) => dragging.current && drag(event)}
-        onPointerUp={() => {
-          dragging.current = false;
-          endGesture();
-        }}
+        onPointerUp={endDrag}
+        onPointerCancel={endDrag}
       >
         {bins.map((area, i) => (
           <rect
