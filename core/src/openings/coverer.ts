@@ -6,10 +6,19 @@ import { bounds, containsWithHoles, type Point2, type Ring, signedArea } from '.
 import type { Ground, MassShape } from '../project/schema';
 import type { Mesh } from '../scene/mesh';
 import type { Point3 } from '../scene/piece';
-import type { PartyPart } from './party';
 
 /** How near another body must come to a wall to make it a party wall, metres. */
 export const PARTY_GAP_M = 0.05;
+
+/** A part of a wall that another body covers, in the frame of the wall. */
+export interface PartyPart {
+  u0: number;
+  u1: number;
+  v0: number;
+  v1: number;
+  /** Name of the body that covers it. */
+  by: string;
+}
 
 type Box = readonly [number, number, number, number, number, number];
 

@@ -10,7 +10,7 @@ import {
 } from '../geometry/ring';
 import type { OpeningOutline } from '../project/schema';
 import { moveOutline, outlineBox, outlinePolygon } from './outline';
-import type { PartyPart } from './party';
+import type { PartyPart } from './coverer';
 
 /** What must stay between an opening and the edge of its face, and between two openings, metres. */
 export const OPENING_MARGIN_M = 0.05;

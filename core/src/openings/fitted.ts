@@ -2,10 +2,10 @@ import { type Face, hostKey, openableFaces } from '../form/faces';
 import { meshFace, uprightFaces } from '../form/mesh-faces';
 import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project/schema';
 import type { Mesh } from '../scene/mesh';
-import { bodyCoverer, type Coverer, modelCoverer } from './coverer';
+import { bodyCoverer, type Coverer, modelCoverer, type PartyPart } from './coverer';
 import { fits, type Misfit, openingMisfit, type Placed } from './fit';
 import { outlineBox } from './outline';
-import { type PartyPart, partyParts } from './party';
+import { partyParts } from './party';
 import { type GaveWay, inScope, makeOnFace } from './rule';
 
 /** An opening that stands in a wall or roof, with the rule that made it, if one did. */

@@ -1,15 +1,5 @@
 import type { Face } from '../form/faces';
-import type { Coverer } from './coverer';
-
-/** A part of a wall that another body covers, in the frame of the wall. */
-export interface PartyPart {
-  u0: number;
-  u1: number;
-  v0: number;
-  v1: number;
-  /** Name of the body that covers it. */
-  by: string;
-}
+import type { Coverer, PartyPart } from './coverer';
 
 /** Parts of upright faces that others cover, by the key of the face. Faces without any are left out. */
 export function partyParts(faces: readonly Face[], near: readonly Coverer[]): Map<string, PartyPart[]> {

@@ -2,7 +2,8 @@ import { type Face, faceAzimuthDeg, storeyWallName, wallName } from '../form/fac
 import { bounds } from '../geometry/ring';
 import type { OpeningOutline, OpeningRule, RuleMake, Sector } from '../project/schema';
 import { OPENING_MARGIN_M } from './fit';
-import { freeSpans, type PartyPart } from './party';
+import type { PartyPart } from './coverer';
+import { freeSpans } from './party';
 
 /** An outline that a rule makes, with a name that stays the same while the rule does. */
 export interface MadeOutline {

@@ -7,7 +7,6 @@ import {
   addModel,
   changeOwner,
   copyOwners,
-  duplicateOption,
   editRules,
   findBody,
   findOwner,
@@ -18,8 +17,8 @@ import {
   renameMeshes,
   reshapeBody,
   rulesFor,
-  shiftOption,
 } from './edits';
+import { duplicateOption, shiftOption } from './option-edits';
 import type { Model, Project } from './schema';
 
 const MODEL: Model = {

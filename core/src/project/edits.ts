@@ -28,7 +28,7 @@ import {
 } from './schema';
 
 /** Every edit takes a document and gives a new one; what did not change is shared. */
-type Edit = (project: Project) => Project;
+export type Edit = (project: Project) => Project;
 
 type Listed = {
   areas: Area;
@@ -343,21 +343,6 @@ export function rulesFor(project: Project, optionId: string | null): OpeningRule
     : (project.options.find((option) => option.id === optionId)?.rules ?? []);
 }
 
-/** Move an option one place forwards or backwards among the proposals. */
-export const shiftOption =
-  (optionId: string, by: 1 | -1): Edit =>
-  (project) => {
-    const proposals = project.options.filter((option) => option.id !== TODAY);
-    const at = proposals.findIndex((option) => option.id === optionId);
-    const to = at + by;
-    if (at < 0 || to < 0 || to >= proposals.length) return project;
-    [proposals[at], proposals[to]] = [proposals[to]!, proposals[at]!];
-    return {
-      ...project,
-      options: [...project.options.filter((option) => option.id === TODAY), ...proposals],
-    };
-  };
-
 /** The hashes of all meshes that a project names, with the name of what uses each. */
 export function meshesNamed(project: Project): Map<string, string> {
   const found = new Map<string, string>();
@@ -378,35 +363,6 @@ export function renameMeshes(project: Project, hashes: ReadonlyMap<string, strin
     neighbours: project.neighbours.map((item) => (item.kind === 'mesh' ? renamed(item) : item)),
     options: project.options.map((option) => ({ ...option, models: option.models.map(renamed) })),
   };
-}
-
-/** A copy of an option with everything in it, under a new letter, behind the last proposal. */
-export const duplicateOption =
-  (optionId: string): Edit =>
-  (project) => {
-    const source = project.options.find((option) => option.id === optionId);
-    if (!source) return project;
-    const letter = nextLetter(project);
-    const id = freshId(project, letter.toLowerCase());
-    const copy: Option = { ...source, id, letter, hue: nextHue(project), name: `${source.name} copy` };
-    return { ...project, options: [...project.options, copy] };
-  };
-
-/** The next letter that no option has: A, B … Z. */
-export function nextLetter(project: Project): string {
-  const used = new Set(project.options.map((option) => option.letter));
-  for (let code = 65; code <= 90; code++) {
-    const letter = String.fromCharCode(code);
-    if (!used.has(letter)) return letter;
-  }
-  throw new InputError('options', 'All letters from A to Z are taken; remove an option first.');
-}
-
-/** The option hue used least so far. */
-export function nextHue(project: Project): number {
-  const counts = new Array<number>(7).fill(0);
-  for (const option of project.options) if (option.hue < 7) counts[option.hue]!++;
-  return counts.indexOf(Math.min(...counts));
 }
 
 /** Throws InputError `footprint` when a drawn outline is not a sound polygon. */

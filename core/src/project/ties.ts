@@ -1,5 +1,3 @@
-import type { Project } from './schema';
-
 /** Id of the option that is the site as it stands. */
 export const TODAY = 'today';
 
@@ -11,11 +9,28 @@ export interface BrokenTie {
   message: string;
 }
 
+type Named = { id: string };
+type Holder = { openings: (Named & { glazing: string | null })[] };
+type Ruled = Named & { glazing: string };
+
+/** The ids of a document, and what names them. */
+export interface Tied {
+  neighbours: (Named | (Named & Holder))[];
+  neighbourRules: Ruled[];
+  glazings: Named[];
+  areas: Named[];
+  options: (Named & { masses: (Named & Holder)[]; models: (Named & Holder)[]; rules: Ruled[] })[];
+  targets: Named[];
+  studies: (Named & { targets: string[] })[];
+  probes: Named[];
+  viewpoints: Named[];
+}
+
 /** Ids that are used twice, and names of things that do not exist. */
-export function brokenTies(project: Omit<Project, 'format' | 'version'>): BrokenTie[] {
+export function brokenTies(project: Tied): BrokenTie[] {
   const found: BrokenTie[] = [];
   const say = (path: Path, message: string) => found.push({ path, message });
-  const refuseTwins = (items: readonly { id: string }[], path: Path) => {
+  const refuseTwins = (items: readonly Named[], path: Path) => {
     const seen = new Set<string>();
     items.forEach(({ id }, i) => {
       if (seen.has(id)) say([...path, i], `The id “${id}” is used twice.`);
@@ -40,7 +55,7 @@ export function brokenTies(project: Omit<Project, 'format' | 'version'>): Broken
   const needGlazing = (wanted: string | null, path: Path) => {
     if (wanted !== null && !glazings.has(wanted)) say(path, `The glazing “${wanted}” does not exist.`);
   };
-  const checkOpenings = (shape: { openings: { id: string; glazing: string | null }[] }, at: Path) => {
+  const checkOpenings = (shape: Holder, at: Path) => {
     refuseTwins(shape.openings, [...at, 'openings']);
     shape.openings.forEach((opening, k) => needGlazing(opening.glazing, [...at, 'openings', k]));
   };
