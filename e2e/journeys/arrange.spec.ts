@@ -211,3 +211,23 @@ test('the place comes out of the first line of a weather file; a file without on
   await expect(page.getByLabel('Time zone')).toHaveValue('America/Santiago');
   await expect(page.locator('.pane-warning')).toContainText('Place not confirmed');
 });
+
+test('true north is turned by the N of the ring; the drawing stays as drawn', async ({ page, stack }) => {
+  const id = await begin(page, 'North');
+  const place = await fromAbove(page);
+  // The N stands at 1.14 times the ring of 40 m; a quarter turn takes it to the east of the drawing.
+  const [from, to] = [place(0, 45.6), place(40, 0)];
+  await page.mouse.move(from.x, from.y);
+  await expect(page.locator('.pane-tip')).toHaveText('Drag to turn true north');
+  await page.mouse.down();
+  await page.mouse.move(place(30, 30).x, place(30, 30).y, { steps: 5 });
+  await page.mouse.move(to.x, to.y, { steps: 5 });
+  await expect(page.locator('.pane-tip')).toContainText('True north 90');
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo: turn true north' })).toBeVisible();
+  await saved(page);
+  const { north } = (await stored(stack, id)).site;
+  expect(Math.abs(north.trueNorthDeg - 90)).toBeLessThanOrEqual(1);
+  await page.getByRole('button', { name: 'Undo: turn true north' }).click();
+  await expect(page.getByLabel('True north', { exact: true })).toHaveValue('0');
+});

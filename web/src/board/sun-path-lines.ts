@@ -22,19 +22,27 @@ export interface Circle {
   radius: number;
 }
 
+/** A place on the ground at a true bearing from the middle of the ring. */
+function onRing(project: Project, circle: Circle, bearingDeg: number, radius: number): Point3 {
+  const { ground, north } = project.site;
+  const b = (bearingDeg + north.trueNorthDeg) * RAD;
+  const x = circle.centre[0] + radius * Math.sin(b);
+  const y = circle.centre[1] + radius * Math.cos(b);
+  return [x, y, groundLevel(ground, [x, y]) + 0.05];
+}
+
+/** Where the letter N of the north ring stands. */
+export function northMark(project: Project, circle: Circle): Point3 {
+  return onRing(project, circle, 0, circle.radius * 1.14);
+}
+
 /** The north ring on the ground: a circle with a tick every ten degrees of true bearing, and its four letters. */
 export function northRing(
   project: Project,
   circle: Circle,
   theme: 'light' | 'dark',
 ): { group: Group; labels: Label[] } {
-  const { ground, north } = project.site;
-  const at = (bearingDeg: number, radius: number): Point3 => {
-    const b = (bearingDeg + north.trueNorthDeg) * RAD;
-    const x = circle.centre[0] + radius * Math.sin(b);
-    const y = circle.centre[1] + radius * Math.cos(b);
-    return [x, y, groundLevel(ground, [x, y]) + 0.05];
-  };
+  const at = (bearingDeg: number, radius: number) => onRing(project, circle, bearingDeg, radius);
   const ring = Array.from({ length: 180 }, (_, i) => at(i * 2, circle.radius));
   const ticks: number[] = [];
   for (let b = 0; b < 360; b += 10)
@@ -57,7 +65,7 @@ export function northRing(
   );
   const letters = ['N', 'E', 'S', 'W'] as const;
   const labels = letters.map((text, i) => {
-    const [x, y, z] = at(i * 90, circle.radius * (i === 0 ? 1.14 : 1.1));
+    const [x, y, z] = i === 0 ? northMark(project, circle) : at(i * 90, circle.radius * 1.1);
     return { text, at: [x, y, z] as [number, number, number], className: i === 0 ? 'north' : 'bearing' };
   });
   return { group, labels };

@@ -4,12 +4,15 @@ import { setView } from '../../state/view-store';
 import { sensorAt, shownHours } from '../result-cells';
 import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
+import { turnNorth } from './turn-north';
 
-/** Chooses things; on results, reads values and plants probes. */
+/** Chooses things; on results, reads values and plants probes; on the Site stage, turns north by its mark. */
 export function chooseTool(host: ToolHost): BoardTool {
+  const north = turnNorth(host);
   return {
+    ...north,
     move(x, y) {
-      host.say(readValue(host, x, y));
+      host.say(north.isNear(x, y) ? { x, y, text: 'Drag to turn true north' } : readValue(host, x, y));
     },
     click(x, y, event) {
       if (!plantProbe(host, x, y)) choose(host, x, y, event.shiftKey);
