@@ -27,6 +27,8 @@ const MOST_CORNERS = 4000;
 interface Known {
   starts: Uint32Array;
   triangles: Uint32Array;
+  /** Unit normals; 0, 0, 0 of a triangle without an area. */
+  normals: Float64Array;
   parts: Map<number, FlatPart | null>;
 }
 
@@ -41,7 +43,13 @@ function knownOf(mesh: Mesh): Known {
     const next = starts.slice();
     const triangles = new Uint32Array(mesh.triangles.length);
     mesh.triangles.forEach((vertex, i) => (triangles[next[vertex]!++] = Math.floor(i / 3)));
-    found = { starts, triangles, parts: new Map() };
+    const normals = new Float64Array(mesh.triangles.length);
+    for (let t = 0; t * 3 < normals.length; t++) {
+      const [x, y, z] = areaVector(mesh, t);
+      const length = Math.hypot(x, y, z);
+      if (length > 1e-12) normals.set([x / length, y / length, z / length], t * 3);
+    }
+    found = { starts, triangles, normals, parts: new Map() };
     known.set(mesh, found);
   }
   return found;
@@ -82,7 +90,7 @@ function unit([x, y, z]: Point3): Point3 | null {
   return length > 1e-12 ? [x / length, y / length, z / length] : null;
 }
 
-/** How far a vertex lies off the plane of a triangle. */
+/** How far a vertex lies off the plane through a triangle with this normal. */
 function offPlane({ positions: p, triangles }: Mesh, t: number, normal: Point3, vertex: number): number {
   const a = triangles[t * 3]! * 3;
   const v = vertex * 3;
@@ -97,48 +105,44 @@ function reachFrom(mesh: Mesh, from: number): number[] {
   const { triangles } = mesh;
   const seen = new Set([from]);
   const found = [from];
-  for (const t of found) {
-    const normal = unit(areaVector(mesh, t));
+  for (const t of found)
     for (let k = 0; k < 3; k++) {
       const a = triangles[t * 3 + k]!;
       const b = triangles[t * 3 + ((k + 1) % 3)]!;
-      const c = triangles[t * 3 + ((k + 2) % 3)]!;
       for (let i = starts[b]!; i < starts[b + 1]!; i++) {
         const other = around[i]!;
         if (seen.has(other)) continue;
-        const j = [0, 1, 2].find(
-          (e) => triangles[other * 3 + e] === b && triangles[other * 3 + ((e + 1) % 3)] === a,
-        );
-        if (j === undefined) continue;
-        const opposite = triangles[other * 3 + ((j + 2) % 3)]!;
-        const beside = unit(areaVector(mesh, other));
-        const isFlat =
-          normal && beside
-            ? sameWay(normal, beside, mesh, t, other, c, opposite)
-            : offPlane(mesh, normal ? t : other, normal ?? beside ?? [0, 0, 1], normal ? opposite : c) <
-              SLIVER_M;
-        if (!isFlat) continue;
+        const far = cornerBeyond(triangles, other, b, a);
+        if (far < 0 || bends(mesh, t, other, triangles[t * 3 + ((k + 2) % 3)]!, far)) continue;
         seen.add(other);
         found.push(other);
       }
     }
-  }
   return found;
 }
 
-function sameWay(
-  one: Point3,
-  other: Point3,
-  mesh: Mesh,
-  t: number,
-  u: number,
-  cornerOfT: number,
-  cornerOfU: number,
-): boolean {
-  const cosine = one[0] * other[0] + one[1] * other[1] + one[2] * other[2];
-  if (cosine >= ALIKE) return true;
-  if (cosine <= 0) return false;
-  return Math.min(offPlane(mesh, t, one, cornerOfU), offPlane(mesh, u, other, cornerOfT)) < SLIVER_M;
+/** The third corner of a triangle that has an edge from a to b, or −1. */
+function cornerBeyond(triangles: Uint32Array, t: number, a: number, b: number): number {
+  for (let k = 0; k < 3; k++)
+    if (triangles[t * 3 + k] === a && triangles[t * 3 + ((k + 1) % 3)] === b)
+      return triangles[t * 3 + ((k + 2) % 3)]!;
+  return -1;
+}
+
+/** Whether the surface bends between two triangles with an edge in common; their corners off it are given. */
+function bends(mesh: Mesh, t: number, u: number, cornerOfT: number, cornerOfU: number): boolean {
+  const { normals: n } = knownOf(mesh);
+  const [tx, ty, tz] = [n[t * 3]!, n[t * 3 + 1]!, n[t * 3 + 2]!];
+  const [ux, uy, uz] = [n[u * 3]!, n[u * 3 + 1]!, n[u * 3 + 2]!];
+  const cosine = tx * ux + ty * uy + tz * uz;
+  if (cosine >= ALIKE) return false;
+  const [hasT, hasU] = [tx !== 0 || ty !== 0 || tz !== 0, ux !== 0 || uy !== 0 || uz !== 0];
+  if (hasT && hasU && cosine <= 0) return true;
+  const off = Math.min(
+    hasT ? offPlane(mesh, t, [tx, ty, tz], cornerOfU) : Infinity,
+    hasU ? offPlane(mesh, u, [ux, uy, uz], cornerOfT) : Infinity,
+  );
+  return !(off < SLIVER_M);
 }
 
 function partOf(mesh: Mesh, triangles: number[]): FlatPart | null {

@@ -65,10 +65,22 @@ export function meshFaceAt(model: PlacedModel, mesh: Mesh, at: Point3): Face | n
   let nearest = -1;
   let least = 0.02;
   for (let t = 0; t * 3 < mesh.triangles.length; t++) {
+    if (!isBeside(vertices, mesh.triangles, t, at, least)) continue;
     const distance = fromTriangle(vertices, mesh.triangles, t, at);
     if (distance < least) [nearest, least] = [t, distance];
   }
   return nearest < 0 ? null : meshFace(model, mesh, nearest);
+}
+
+/** Whether the box round a triangle comes within a distance of a point. */
+function isBeside(p: Float64Array, triangles: Uint32Array, t: number, at: Point3, near: number): boolean {
+  const [a, b, c] = [triangles[t * 3]! * 3, triangles[t * 3 + 1]! * 3, triangles[t * 3 + 2]! * 3];
+  for (let k = 0; k < 3; k++) {
+    const low = Math.min(p[a + k]!, p[b + k]!, p[c + k]!);
+    const high = Math.max(p[a + k]!, p[b + k]!, p[c + k]!);
+    if (at[k]! < low - near || at[k]! > high + near) return false;
+  }
+  return true;
 }
 
 /** Distance of a point from the plane of a triangle where its foot lies within the triangle, else infinite. */

@@ -6,7 +6,7 @@ import { bodyCoverer, type Coverer, modelCoverer, type PartyPart } from './cover
 import { fits, type Misfit, openingMisfit, type Placed } from './fit';
 import { outlineBox } from './outline';
 import { partyParts } from './party';
-import { type GaveWay, inScope, makeOnFace } from './rule';
+import { type GaveWay, inScope, makeOnFace, MOST_MADE } from './rule';
 
 /** An opening that stands in a wall or roof, with the rule that made it, if one did. */
 export interface FittedOpening extends Opening {
@@ -18,6 +18,8 @@ export interface FittedBody {
   faces: Face[];
   /** By face key. */
   byFace: Map<string, FittedOpening[]>;
+  /** How many of them rules made. */
+  made: number;
   /** Parts of walls that other bodies cover, by face key. */
   parties: Map<string, PartyPart[]>;
   /** Single openings that cannot be where they are. */
@@ -114,7 +116,7 @@ function sameItems<T>(one: readonly T[], other: readonly T[]): boolean {
 function makeFitted(openable: Openable, { rules, near, trueNorthDeg }: FittingContext): FittedBody {
   const faces = openable.faces(rules);
   const parties = partyParts(faces, near);
-  const fitted: FittedBody = { faces, byFace: new Map(), parties, misfits: [], gaveWay: [] };
+  const fitted: FittedBody = { faces, byFace: new Map(), made: 0, parties, misfits: [], gaveWay: [] };
   const byKey = new Map(faces.map((face) => [face.key, face]));
   for (const opening of openable.openings) {
     const face = byKey.get(hostKey(opening.host)) ?? null;
@@ -138,12 +140,17 @@ function applyRule(rule: OpeningRule, face: Face, ownerId: string, fitted: Fitte
   for (const { what, asked, got } of made.gaveWay)
     fitted.gaveWay.push({ rule: rule.id, face, what, asked, got });
   const there = fitted.byFace.get(face.key) ?? [];
+  if (fitted.made + made.outlines.length > MOST_MADE) {
+    fitted.gaveWay.push({ rule: rule.id, face, what: 'too many', asked: made.outlines.length, got: 0 });
+    return;
+  }
   // A face of a mesh may have any outline; on a wall, what a rule makes always lies within it.
   const clear = made.outlines.filter(
     ({ outline }) =>
       (face.host.on === 'wall' && !there.some((other) => boxesNear(other, { name: '', outline }))) ||
       fits(face, outline, there, covered),
   );
+  fitted.made += clear.length;
   if (clear.length)
     fitted.byFace.set(face.key, [
       ...there,

@@ -246,3 +246,23 @@ test('the neighbourhood finds the same as asking every body', () => {
   expect(new Neighbourhood([]).near(modelCoverer(modelAt([0, 0, 0]), boxMesh(1, 1, 1)))).toEqual([]);
   expect(fit(town[0]!).misfits).toEqual([]);
 });
+
+test('a rule that would make more openings than a body can have makes none there, and says so', () => {
+  const tiny: RuleMake = {
+    by: 'panels',
+    panelWidthM: 0.1,
+    panelHeightM: 0.1,
+    barM: 0.02,
+    density: 1,
+    seed: 1,
+    glazed: true,
+    turned: [],
+  };
+  // 24 × 3 m has 7 thousand panels of 10 cm: two such walls fit into the 20 thousand, a third does not.
+  const fitted = fit(block('m', 0, 0, 24, 24, 1), [rule(tiny)]);
+  expect(fitted.byFace.size).toBe(2);
+  expect(fitted.gaveWay.filter(({ what }) => what === 'too many')).toHaveLength(2);
+  const tower = fit(block('m', 0, 0, 80, 80, 1), [rule(tiny)]);
+  expect(tower.byFace.size).toBe(0);
+  expect(tower.gaveWay[0]).toMatchObject({ what: 'too many', got: 0 });
+});

@@ -13,7 +13,10 @@ export interface MadeOutline {
 }
 
 /** What gave way on a face because not everything asked for could be kept. */
-export type GaveWay = 'sill' | 'head' | 'ratio' | 'spacing' | 'height' | 'none fits';
+export type GaveWay = 'sill' | 'head' | 'ratio' | 'spacing' | 'height' | 'none fits' | 'too many';
+
+/** Openings that rules may make in one body. */
+export const MOST_MADE = 20_000;
 
 /** What a rule makes on one face. */
 export interface MadeOnFace {
@@ -178,6 +181,10 @@ function byPanels(
   const wall = storeyWallName(ownerId, face.host);
   if (columns < 1 || rows < 1 || wall === null) {
     made.gaveWay.push({ what: 'none fits', asked: make.panelWidthM, got: 0 });
+    return;
+  }
+  if (columns * rows > MOST_MADE) {
+    made.gaveWay.push({ what: 'too many', asked: columns * rows, got: 0 });
     return;
   }
   const bar = Math.max(make.barM, MARGIN);

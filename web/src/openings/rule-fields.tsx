@@ -100,6 +100,7 @@ const SAID = {
   spacing: 'the spacing gives way',
   height: 'the height gives way',
   'none fits': 'nothing fits',
+  'too many': 'nothing is made, since one body would have too many openings',
 } as const;
 
 /** What a rule could not keep: on how many walls, and how far it had to go. */
@@ -132,6 +133,7 @@ export function GaveWayList({ optionId, rule }: { optionId: string | null; rule:
         <li key={what}>
           On {walls} {walls === 1 ? 'wall' : 'walls'} {SAID[what]}
           {what !== 'none fits' &&
+            what !== 'too many' &&
             `: ${most - least < 0.005 ? figure(what, least) : `${figure(what, least)} to ${figure(what, most)}`} instead of ${figure(what, asked)}`}
           .
         </li>
