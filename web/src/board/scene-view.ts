@@ -70,6 +70,8 @@ export class SceneView {
   private readonly marked = new LineSegments(new BufferGeometry(), this.markedInk);
   private labels: { label: Label; element: HTMLElement }[] = [];
   private focus = { centre: new Vector3(0, 0, 0), radius: 60 };
+  private size = { width: 2, height: 2 };
+  private foot = 0;
   private asked = false;
   private lost = false;
   onRender: (() => void) | null = null;
@@ -117,11 +119,28 @@ export class SceneView {
   resize(width: number, height: number): void {
     if (width < 2 || height < 2) return;
     this.renderer.setSize(width, height, false);
+    this.size = { width, height };
     this.perspective.aspect = width / height;
+    this.lift();
     this.perspective.updateProjectionMatrix();
     const half = (this.parallel.top - this.parallel.bottom) / 2;
     this.setParallelHeight(half * 2);
     this.render();
+  }
+
+  /** Keeps so many pixels at the foot of the canvas free of the middle of the view, for what lies over it there. */
+  setFoot(pixels: number): void {
+    if (this.foot === pixels) return;
+    this.foot = pixels;
+    this.lift();
+    this.render();
+  }
+
+  private lift(): void {
+    const { width, height } = this.size;
+    for (const camera of [this.perspective, this.parallel])
+      if (this.foot > 0) camera.setViewOffset(width, height, 0, this.foot / 2, width, height);
+      else camera.clearViewOffset();
   }
 
   setTheme(theme: 'light' | 'dark'): void {

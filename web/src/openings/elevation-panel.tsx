@@ -21,7 +21,7 @@ import {
   Trash2,
   ZoomIn,
 } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useLayoutEffect, useRef, useState } from 'react';
 import { IconButton, ToolButton } from '../app/things';
 import type { SceneView } from '../board/scene-view';
 import { currentProject, useDocument } from '../state/project-store';
@@ -64,6 +64,11 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const [corners, setCorners] = useState<Point2[]>([]);
   const svg = useRef<SVGSVGElement>(null);
+  const panel = useRef<HTMLElement>(null);
+  useLayoutEffect(() => {
+    view.setFoot(panel.current!.offsetHeight + 10);
+    return () => view.setFoot(0);
+  }, [view]);
   const standing = fitted.byFace.get(face.key) ?? [];
   const singles = body.openings.filter((o) => JSON.stringify(o.host) === JSON.stringify(face.host));
   const chosen = singles.find((o) => o.id === openingId) ?? null;
@@ -179,7 +184,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
         : `${body.name}, a flat face`;
 
   return (
-    <section className="elevation" aria-label="Elevation">
+    <section className="elevation" aria-label="Elevation" ref={panel}>
       <header>
         <strong>{name}</strong>
         <span className="visually-quiet">

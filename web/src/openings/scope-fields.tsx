@@ -80,17 +80,21 @@ function Picked({
     set(next.length ? next : null);
   };
   return (
-    <div className="with-button">
-      <span className="visually-quiet">{said}</span>
-      {item && (
-        <button className="btn btn-sm btn-quiet" onClick={() => toggle(item.key)}>
-          {isIn ? 'Without' : list ? 'Also' : 'Only'} {item.name}
-        </button>
-      )}
-      {list && (
-        <button className="btn btn-sm btn-quiet" onClick={() => set(null)}>
-          {all}
-        </button>
+    <div className="mb-2">
+      <p className="visually-quiet mb-1">{said}</p>
+      {(item ?? list) && (
+        <div className="tool-row">
+          {item && (
+            <button className="btn btn-sm btn-quiet" onClick={() => toggle(item.key)}>
+              {isIn ? 'Without' : list ? 'Also' : 'Only'} {item.name}
+            </button>
+          )}
+          {list && (
+            <button className="btn btn-sm btn-quiet" onClick={() => set(null)}>
+              {all}
+            </button>
+          )}
+        </div>
       )}
     </div>
   );
