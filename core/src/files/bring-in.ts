@@ -187,7 +187,7 @@ function slug(name: string): string {
   return plain.slice(0, 40) || 'part';
 }
 
-/** A flat part becomes a target with its outline: at its level when it lies level and looks up, else in its plane. */
+/** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */
 function bringTarget(into: BroughtIn, name: string, mesh: Mesh): void {
   const outline = levelOutline(mesh);
   if (outline) {

@@ -39,7 +39,7 @@ export function mirrorIn(p: Point2, q: Point2): Motion {
 }
 
 /** One motion after another. */
-export function then(first: Motion, second: Motion): Motion {
+export function followedBy(first: Motion, second: Motion): Motion {
   const [a, b] = [second.a * first.a + second.c * first.b, second.b * first.a + second.d * first.b];
   const [c, d] = [second.a * first.c + second.c * first.d, second.b * first.c + second.d * first.d];
   const [e, f] = movePoint(second, [first.e, first.f]);

@@ -29,21 +29,23 @@ export interface OpeningsOf {
 
 const NO_MESHES: MeshStore = new Map();
 
-const known = new WeakMap<Project, Map<string, { meshes: MeshStore; openings: OpeningsOf }>>();
+/** Those asked for last, newest first; few, so that the documents of a long history are not held by it. */
+const latest: { project: Project; optionId: string; meshes: MeshStore; openings: OpeningsOf }[] = [];
+const KEPT = 4;
 
 /**
- * The openings of an option: fitted on first use, remembered with the document and the bodies. Imported meshes have
- * openings, and cover walls, only where they are in the store. Throws InputError `option`.
+ * The openings of an option: fitted on first use, remembered with the bodies. Imported meshes have openings, and cover
+ * walls, only where they are in the store. Throws InputError `option`.
  */
 export function openingsIn(project: Project, optionId: string, meshes: MeshStore = NO_MESHES): OpeningsOf {
-  let byOption = known.get(project);
-  if (!byOption) known.set(project, (byOption = new Map()));
-  let found = byOption.get(optionId);
-  if (found?.meshes !== meshes) {
-    found = { meshes, openings: makeOpenings(project, optionId, meshes) };
-    byOption.set(optionId, found);
-  }
-  return found.openings;
+  const known = latest.find(
+    (item) => item.project === project && item.optionId === optionId && item.meshes === meshes,
+  );
+  if (known) return known.openings;
+  const openings = makeOpenings(project, optionId, meshes);
+  latest.unshift({ project, optionId, meshes, openings });
+  latest.length = Math.min(latest.length, KEPT);
+  return openings;
 }
 
 function makeOpenings(project: Project, optionId: string, meshes: MeshStore): OpeningsOf {

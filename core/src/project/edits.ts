@@ -4,7 +4,15 @@ import type { Ring } from '../geometry/ring';
 import { ringProblem } from '../geometry/ring';
 import { RAD } from '../civil/angle';
 import { movePlane } from '../form/plane-target';
-import { isMirror, type Motion, movePoint, moveShape, shiftBy, then, turnAbout } from '../form/transform';
+import {
+  isMirror,
+  type Motion,
+  movePoint,
+  moveShape,
+  followedBy,
+  shiftBy,
+  turnAbout,
+} from '../form/transform';
 import {
   type Area,
   type BuildingNeighbour,
@@ -265,7 +273,7 @@ export const placeModel =
     const was = findOwner(project, owner);
     if (!was || !('mesh' in was)) return project;
     const { move, turnDeg } = { ...was, ...place };
-    const motion = then(
+    const motion = followedBy(
       turnAbout([was.move[0], was.move[1]], turnDeg - was.turnDeg),
       shiftBy(move[0] - was.move[0], move[1] - was.move[1]),
     );

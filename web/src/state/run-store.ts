@@ -16,7 +16,8 @@ interface Runs {
 
 export const useRuns = create<Runs>(() => ({ runs: [], results: {}, raysPerSecond: null }));
 
-const loading = new Set<string>();
+/** Results that are being fetched; true where something newer has been told of meanwhile. */
+const loading = new Map<string, boolean>();
 
 /** Loads the runs of a project and follows them, and its revisions, until the returned function is called. */
 export function followProject(projectId: string): () => void {
@@ -47,18 +48,22 @@ async function checkRevision(projectId: string): Promise<void> {
   }
 }
 
-function noteRun(run: Run): void {
+const isOver = ({ status }: Run) => status === 'done' || status === 'stopped' || status === 'failed';
+
+/** Takes over what is told of a run. What was asked for before it ended may arrive after its end was told. */
+export function noteRun(run: Run): void {
   const { runs } = useRuns.getState();
   const known = runs.find((other) => other.id === run.id);
-  const merged = { ...known, ...run };
+  const isLate = known !== undefined && isOver(known) && !isOver(run);
+  const merged = isLate ? { ...run, ...known } : { ...known, ...run };
   useRuns.setState({ runs: known ? runs.map((r) => (r.id === run.id ? merged : r)) : [merged, ...runs] });
   if (!known)
     void api
       .run(run.id)
       .then((whole) => noteRun(whole))
       .catch(() => {});
-  const ended = run.status === 'done' || run.status === 'stopped';
-  if (run.hasResult && (ended || run.status === 'running')) void loadResult(run.id, true);
+  if (isLate) return;
+  if (run.hasResult && run.status !== 'queued' && run.status !== 'failed') void loadResult(run.id, true);
   if (run.status === 'failed' && known?.status !== 'failed') tell(run.message ?? 'The run failed.', true);
   if (run.status === 'done' && known?.status === 'running')
     void api
@@ -67,18 +72,23 @@ function noteRun(run: Run): void {
       .catch(() => {});
 }
 
-/** Fetches the result of a run once; `again` fetches what is newer. */
+/** Fetches the result of a run once; `again` fetches what is newer, after what is being fetched already. */
 export async function loadResult(runId: string, again = false): Promise<void> {
-  if (loading.has(runId) || (!again && useRuns.getState().results[runId])) return;
-  loading.add(runId);
-  try {
-    const result = await api.result(runId);
-    useRuns.setState(({ results }) => ({ results: { ...results, [runId]: result } }));
-  } catch {
-    // There is none yet; the next event asks again.
-  } finally {
-    loading.delete(runId);
+  if (loading.has(runId)) {
+    if (again) loading.set(runId, true);
+    return;
   }
+  if (!again && useRuns.getState().results[runId]) return;
+  do {
+    loading.set(runId, false);
+    try {
+      const result = await api.result(runId);
+      useRuns.setState(({ results }) => ({ results: { ...results, [runId]: result } }));
+    } catch {
+      // There is none yet; the next event asks again.
+    }
+  } while (loading.get(runId));
+  loading.delete(runId);
 }
 
 /** Saves, then asks the server to run a study of an option. */
