@@ -15,4 +15,5 @@ export default {
   // Packages that come as ECMAScript modules only are brought into Jest's form too.
   transformIgnorePatterns: [],
   testTimeout: 60000,
+  maxWorkers: '100%',
 };
