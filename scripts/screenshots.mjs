@@ -78,7 +78,7 @@ async function takeAll() {
   await open('/p/kelp-lane/studies?option=c&at=2026-03-21T12:00');
   await page.keyboard.press('a');
   await page.getByRole('button', { name: /^Run/ }).click();
-  await page.getByTestId('legend').waitFor();
+  await page.getByTestId('legend').filter({ hasNotText: 'of what is measured' }).waitFor();
   await take('studies');
   const target = await page.locator('.board canvas').boundingBox();
   await page.mouse.click(target.x + target.width * 0.48, target.y + target.height * 0.302);
