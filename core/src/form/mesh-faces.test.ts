@@ -123,3 +123,101 @@ test('the upright faces of a box are its four walls', () => {
     'mesh/10',
   ]);
 });
+
+test('whatever the order of its triangles and however they are cut, a box keeps its six faces', () => {
+  fc.assert(
+    fc.property(
+      fc.array(number(0.05, 0.95), { minLength: 0, maxLength: 4 }),
+      fc.infiniteStream(fc.nat()),
+      (cuts, order) => {
+        const stops = [
+          0,
+          ...[...new Set(cuts.map((c) => Math.round(c * 100) / 100))].sort((a, b) => a - b),
+          1,
+        ];
+        const [x, y, z] = [6, 4, 3];
+        const at = (u: number) => u * x;
+        const strips = stops.slice(1).flatMap((to, i) => {
+          const [a, b] = [at(stops[i]!), at(to)];
+          return [
+            [
+              [a, 0, 0],
+              [a, y, 0],
+              [b, y, 0],
+              [b, 0, 0],
+            ],
+            [
+              [a, 0, z],
+              [b, 0, z],
+              [b, y, z],
+              [a, y, z],
+            ],
+            [
+              [a, 0, 0],
+              [b, 0, 0],
+              [b, 0, z],
+              [a, 0, z],
+            ],
+            [
+              [b, y, 0],
+              [a, y, 0],
+              [a, y, z],
+              [b, y, z],
+            ],
+          ] as [number, number, number][][];
+        });
+        const ends: [number, number, number][][] = [
+          [
+            [0, y, 0],
+            [0, 0, 0],
+            [0, 0, z],
+            [0, y, z],
+          ],
+          [
+            [x, 0, 0],
+            [x, y, 0],
+            [x, y, z],
+            [x, 0, z],
+          ],
+        ];
+        const polygons = [...strips, ...ends];
+        for (let i = polygons.length - 1; i > 0; i--) {
+          const j = order.next().value! % (i + 1);
+          [polygons[i], polygons[j]] = [polygons[j]!, polygons[i]!];
+        }
+        const parts = flatParts(meshOf(polygons), 0);
+        expect(parts.map(({ areaM2 }) => Math.round(areaM2 * 1e6) / 1e6).sort((a, b) => a - b)).toEqual([
+          12, 12, 18, 18, 24, 24,
+        ]);
+        const seen = parts.flatMap(({ triangles }) => triangles);
+        expect(new Set(seen).size).toBe(seen.length);
+        for (const part of parts) expect(part.number).toBe(Math.min(...part.triangles));
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test('slivers and triangles without an area belong to the plane they lie in', () => {
+  // A wall cut by a corner that lies on its foot but for a hair.
+  const mesh = meshOf([
+    [
+      [0, 0, 0],
+      [3, 0, 0.0000001],
+      [3, 0, 3],
+      [0, 0, 3],
+    ],
+    [
+      [3, 0, 0.0000001],
+      [6, 0, 0],
+      [6, 0, 3],
+      [3, 0, 3],
+    ],
+    [
+      [0, 0, 0],
+      [6, 0, 0],
+      [3, 0, 0.0000001],
+    ],
+  ]);
+  expect(flatParts(mesh, 0.1).map(({ areaM2 }) => Math.round(areaM2 * 1e4) / 1e4)).toEqual([18]);
+});
