@@ -96,12 +96,10 @@ function ownerColour(owner: Owner, project: Project, theme: Theme): Rgb {
 function kindColours(scene: Scene, openings: OpeningsOf, theme: Theme): SurfaceColours {
   const byKind = rgbOf(KIND_COLOURS);
   const plain = rampRgb(() => SCENE[theme].neighbour, 0);
-  const ground = rampRgb(() => SCENE[theme].ground, 0);
   const party = partyFaces(openings);
   return (surface) => {
     const { kind, face } = scene.surfaces[surface]!;
     const owner = scene.owners[scene.ownerOf[surface]!]!;
-    if (kind === 'ground') return ground;
     if (kind === 'wall' && face && party.has(`${ownerKey(owner)}/${face}`)) return byKind.party!;
     return byKind[kind satisfies SurfaceKind] ?? plain;
   };

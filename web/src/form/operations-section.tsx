@@ -99,18 +99,13 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
             setView({ tool: { kind: 'draw', shape: 'path', purpose: 'array' } });
           }}
         />
-        {body && owner.optionId !== null && body.storeys.length > 1 && (
-          <ToolButton
-            icon={SplitSquareVertical}
-            name="Split off top"
-            title="The uppermost storey becomes a mass of its own"
-            onClick={() => splitTop(owner)}
-          />
-        )}
         {owners.length === 2 && owner.optionId !== null && (
           <ToolButton icon={Combine} name="Unite" onClick={() => unite(owners[0]!, owners[1]!)} />
         )}
       </div>
+      {body && owner.optionId !== null && owners.length === 1 && body.storeys.length > 1 && (
+        <SplitFields key={`${body.id}/${body.storeys.length}`} owner={owner} storeys={body.storeys.length} />
+      )}
       {body && owner.optionId !== null && owners.length === 1 && (
         <FootprintFrom owner={owner} face={selection.face ?? null} />
       )}
@@ -162,13 +157,38 @@ function PushField({ owner, face }: { owner: OwnerRef; face: string }) {
   );
 }
 
-function splitTop(owner: OwnerRef): void {
+/** Storeys from a chosen one on become a mass of their own. */
+function SplitFields({ owner, storeys }: { owner: OwnerRef; storeys: number }) {
+  const [from, setFrom] = useState(storeys);
+  return (
+    <div className="with-button">
+      <NumberField
+        label="Split from storey"
+        value={from}
+        commit={(value) => {
+          if (!Number.isInteger(value) || value < 2 || value > storeys)
+            return `A storey from 2 to ${storeys} can be the first of the upper mass.`;
+          setFrom(value);
+          return null;
+        }}
+      />
+      <ToolButton
+        icon={SplitSquareVertical}
+        name={from === storeys ? 'Split off top' : 'Split off'}
+        title={`Storey ${from} and what is above it become a mass of their own`}
+        onClick={() => splitFrom(owner, from - 1)}
+      />
+    </div>
+  );
+}
+
+function splitFrom(owner: OwnerRef, storey: number): void {
   const project = currentProject();
   const mass = project.options.find((o) => o.id === owner.optionId)?.masses.find((m) => m.id === owner.id);
   if (!mass) return;
   const upper = { id: freshId(project, `${mass.id}-top`), name: `${mass.name} top`.slice(0, 80) };
   edit(`split ${mass.name}`, (document) => {
-    const [low, high] = splitStoreys(mass, document.site.ground, mass.storeys.length - 1, upper);
+    const [low, high] = splitStoreys(mass, document.site.ground, storey, upper);
     return replaceMass(document, owner, [low, high]);
   });
 }

@@ -92,6 +92,7 @@ export const PART_COLOURS: Record<'light' | 'dark', Partial<Record<string, strin
 export const KIND_COLOURS: Partial<Record<string, string>> = {
   roof: '#c98f6b',
   wall: '#f1e8d3',
+  ground: '#dcdec6',
   party: '#7b5c86',
   glazing: '#4f86a0',
   door: '#8c6a3f',
@@ -115,6 +116,7 @@ export const KIND_NAMES: [string, string][] = [
   ['roof', 'Roof'],
   ['floor', 'Floor, underside'],
   ['mesh', 'Imported mesh'],
+  ['ground', 'Ground'],
 ];
 
 /** Colours of the drawn scene in each theme. */
