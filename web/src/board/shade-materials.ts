@@ -94,10 +94,13 @@ export function volumeMaterial(
       uniform vec3 sun;
       uniform float reach;
       void main() {
-        // Lit faces stay, all by the same little way behind themselves so that they do not shade themselves (farther
-        // when the sun stands low over roofs and ground); the others go with the rays.
+        // Lit faces stay, but a little way behind themselves so that they do not shade themselves: nearly all by the
+        // same way, those that the sun only grazes farther along its rays. The folds keep the body closed. The others
+        // go with the rays.
+        float square = dot(normal, sun);
         float behind = clamp(0.012 / max(sun.z, 0.001), 0.025, 0.15);
-        float along = dot(normal, sun) > 0.0 ? behind : reach;
+        if (square < 0.12) behind = 0.3;
+        float along = square > 0.0 ? behind : reach;
         gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
       }`,
     fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
