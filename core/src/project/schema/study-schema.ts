@@ -109,7 +109,6 @@ export const viewpointSchema = z.object({
 });
 
 export type Target = z.infer<typeof targetSchema>;
-export type GroundTarget = Extract<Target, { kind: 'ground' }>;
 export type PlaneTarget = Extract<Target, { kind: 'plane' }>;
 export type Study = z.infer<typeof studySchema>;
 export type WindowOfTime = z.infer<typeof windowSchema>;

@@ -30,7 +30,7 @@ const EDGE_PX = 7;
 const STEP_M = 0.25;
 
 /** An edge of a footprint, and the unit normal that points out of the body. */
-export interface EdgeHandle {
+interface EdgeHandle {
   ring: number;
   index: number;
   from: [number, number, number];
@@ -39,7 +39,7 @@ export interface EdgeHandle {
 }
 
 /** The edges of the body that is chosen. */
-export function edgeHandles(body: MassShape): EdgeHandle[] {
+function edgeHandles(body: MassShape): EdgeHandle[] {
   const { outer, holes } = normalFootprint(body.footprint);
   const z = massLevels(body, currentProject().site.ground).floorM + 0.05;
   return [outer, ...holes].flatMap((ring, r) =>
