@@ -1,10 +1,15 @@
-import { type Face, wallFaces } from '../src/form/faces';
-import { bodyCoverer, Neighbourhood } from '../src/openings/coverer';
-import { fitOpenings, openableBody } from '../src/openings/fitted';
-import { partyParts } from '../src/openings/party';
-import { plainMass } from '../src/project/defaults';
-import type { Ground, Mass, Opening, OpeningOutline, OpeningRule, RuleMake } from '../src/project/schema';
-import type { Piece } from '../src/scene/piece';
+import { type Face, wallFaces } from '../src/form';
+import { bodyCoverer, fitOpenings, Neighbourhood, openableBody, partyParts } from '../src/openings';
+import {
+  type Ground,
+  type Mass,
+  type Opening,
+  type OpeningOutline,
+  type OpeningRule,
+  plainMass,
+  type RuleMake,
+} from '../src/project';
+import type { Piece } from '../src/scene';
 
 export const LEVEL: Ground = { kind: 'level', levelM: 0 };
 

@@ -1,5 +1,5 @@
 import * as WebIfc from 'web-ifc';
-import type { IfcReader } from '../src/files/ifc';
+import type { IfcReader } from '../src/files';
 
 /** The library that reads IFC, started in Node. */
 export async function ifcReader(): Promise<IfcReader> {

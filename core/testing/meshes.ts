@@ -1,5 +1,5 @@
-import type { Model } from '../src/project/schema';
-import type { Mesh } from '../src/scene/mesh';
+import type { Mesh } from '../src/geometry';
+import type { Model } from '../src/project';
 
 type Point = readonly [number, number, number];
 

@@ -1,7 +1,5 @@
-import type { Scene } from '../src/scene/scene';
-import { DirectionSet } from '../src/trace/direction-set';
-import { isOpen, MaskKernel, maskWords } from '../src/trace/mask-kernel';
-import { sceneObstacles } from '../src/trace/obstacles';
+import type { Scene } from '../src/scene';
+import { DirectionSet, isOpen, MaskKernel, maskWords, sceneObstacles } from '../src/trace';
 
 /** How many of so many rays, spread evenly over all directions, nothing blocks on their way from a place. */
 export function openRays(scene: Scene, at: readonly [number, number, number], rays = 400): number {

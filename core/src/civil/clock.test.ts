@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { addDays, clockAt, daysBetween, formatClock, formatOffset, instantOf } from './zone';
 import { wrap180, wrap360 } from './angle';
 import { formatArea, formatLength, parseLength } from './length';
+import { addDays, clockAt, daysBetween, formatClock, formatOffset, instantOf } from './zone';
 
 const ZONES = [
   'Europe/London',

@@ -1,3 +1,18 @@
-export * from './angle';
-export * from './length';
-export * from './zone';
+export { DEG, RAD, wrap180, wrap360 } from './angle';
+export { formatArea, formatLength, parseLength, type Units } from './length';
+export {
+  addDays,
+  clockAt,
+  dayOfYear,
+  daysBetween,
+  daysInYear,
+  formatClock,
+  formatOffset,
+  instantOf,
+  isDate,
+  isZone,
+  offsetAt,
+  requireDate,
+  requireZone,
+  zoneSteps,
+} from './zone';

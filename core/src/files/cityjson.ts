@@ -1,6 +1,5 @@
 import { InputError } from '../errors';
-import type { Point3 } from '../scene/piece';
-import type { Mesh } from '../scene/mesh';
+import type { Mesh, Point3 } from '../geometry';
 import { MeshGather } from './mesh-gather';
 import {
   blankModel,

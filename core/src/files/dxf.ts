@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry/ring';
+import type { Point2 } from '../geometry';
 import { MAX_FOOTPRINTS } from './geojson';
 import { blankModel, checkSize, cleanName, type ModelFile } from './model-file';
 import type { ModelUnit } from './model-units';

@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry/ring';
+import type { Point2 } from '../geometry';
 import {
   blankModel,
   checkSize,

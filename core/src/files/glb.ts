@@ -1,6 +1,6 @@
 import { Accessor, Document, type Node, WebIO } from '@gltf-transform/core';
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/mesh';
+import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
 import { blankModel, checkSize, cleanName, type ModelFile, parseJson, type ReadProgress } from './model-file';

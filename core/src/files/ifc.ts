@@ -1,10 +1,10 @@
 import type { FlatMesh, IfcAPI } from 'web-ifc';
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry/ring';
+import type { Point2 } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
-import { checkStep } from './step-check';
 import { MeshGather } from './mesh-gather';
 import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';
+import { checkStep } from './step-check';
 
 /** Codes of the entities that are asked for, as the reading library numbers them. */
 interface Codes {

@@ -1,7 +1,7 @@
+import { contentHash } from '../content-hash';
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/mesh';
-import type { FileMesh } from '../project/schema';
-import { contentHash } from '../study/signature';
+import type { Mesh } from '../geometry';
+import type { FileMesh } from '../project';
 
 /** Triangles that one mesh may have. */
 export const MAX_TRIANGLES = 2_000_000;

@@ -1,8 +1,6 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
-import { polygonNormal } from '../form/faces';
-import type { Point3 } from '../scene/piece';
-import type { Mesh } from '../scene/mesh';
+import { type Mesh, type Point3, polygonNormal } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 

@@ -1,6 +1,5 @@
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry/ring';
-import type { Mesh } from '../scene/mesh';
+import type { Mesh, Point2 } from '../geometry';
 import type { ModelUnit, UpAxis } from './model-units';
 
 /** Bytes that a model file may have. */

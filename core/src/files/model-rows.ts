@@ -1,4 +1,4 @@
-import type { Mesh } from '../scene/mesh';
+import type { Mesh } from '../geometry';
 import { meshPart } from './mesh-gather';
 import type { ModelFile } from './model-file';
 

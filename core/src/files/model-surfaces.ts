@@ -1,7 +1,6 @@
 import { InputError } from '../errors';
-import { type Point2, ringProblem, signedArea } from '../geometry/ring';
-import { MAX_TERRAIN_POINTS } from '../project/schema';
-import type { Mesh } from '../scene/mesh';
+import { type Mesh, type Point2, ringProblem, signedArea } from '../geometry';
+import { MAX_TERRAIN_POINTS } from '../project';
 
 /** Spot heights of a surface: its corners, thinned evenly where there are too many, the highest of each place. */
 export function terrainPoints(positions: Float64Array, notes: string[] = []): [number, number, number][] {

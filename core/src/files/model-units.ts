@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/mesh';
-import { MAX_COORDINATE_M } from '../project/schema';
+import type { Mesh } from '../geometry';
+import { MAX_COORDINATE_M } from '../project';
 
 /** Units that a model file may be in, with their length in metres. */
 export const MODEL_UNITS = [

@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/mesh';
+import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 
 /** Bytes that an OBJ file may have. */

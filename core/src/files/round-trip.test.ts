@@ -1,17 +1,16 @@
 import { kelpLane } from '@dial-shade/samples';
 import { ifcReader } from '../../testing/ifc-reader';
 import { SMALL_IFC } from '../../testing/small-ifc';
-import { roomsOf } from '../form/rooms';
-import { signedArea } from '../geometry/ring';
-import { emptyProject, plainMass } from '../project/defaults';
-import { problems } from '../project/check';
-import type { Mesh } from '../scene/mesh';
-import { localFrame } from '../site/local-frame';
-import { bringIn, type BringInChoices } from './bring-in';
+import { problems } from '../document';
+import { roomsOf } from '../form';
+import { type Mesh, signedArea } from '../geometry';
+import { emptyProject, plainMass } from '../project';
+import { localFrame } from '../site';
+import { bringIn, type BringInChoices } from './import-model';
+import { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 import { modelRows } from './model-rows';
 import { levelOutline } from './model-surfaces';
-import { faultSentences, meshFaults, weldMesh } from './mesh-gather';
-import { type ModelUnit, modelInMetres, type UpAxis } from './model-units';
+import { modelInMetres, type ModelUnit, type UpAxis } from './model-units';
 import { readModelFile } from './read-model';
 import { optionParts, type OutFormat, writeOption } from './write-model';
 

@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Mesh } from '../scene/mesh';
+import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
 import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';

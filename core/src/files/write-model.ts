@@ -1,18 +1,20 @@
 import { InputError } from '../errors';
-import { normalFootprint } from '../form/plates';
-import { massLevels } from '../form/levels';
-import type { MassShape, Project } from '../project/schema';
-import { groundLevel } from '../scene/ground';
-import type { SurfaceKind } from '../scene/piece';
-import type { Mesh, MeshStore } from '../scene/mesh';
-import { assembleScene } from '../scene/scene';
-import { requireOption, standingMasses, standingNeighbours } from '../scene/standing';
-import { localFrame } from '../site/local-frame';
-import { TODAY } from '../project/schema';
+import { massLevels, normalFootprint } from '../form';
+import type { Mesh, MeshStore } from '../geometry';
+import {
+  type MassShape,
+  type Project,
+  requireOption,
+  standingMasses,
+  standingNeighbours,
+  TODAY,
+} from '../project';
+import { assembleScene, type SurfaceKind } from '../scene';
+import { groundLevel, localFrame } from '../site';
 import { writeCityJson } from './cityjson';
 import { writeGlb } from './glb';
-import { cleanName, freshName } from './model-file';
 import { weldMesh } from './mesh-gather';
+import { cleanName, freshName } from './model-file';
 import { writeStl } from './stl';
 
 /** Formats in which an option can be sent out. */

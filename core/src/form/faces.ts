@@ -1,9 +1,8 @@
-import { RAD, wrap360 } from '../civil/angle';
-import type { Point2 } from '../geometry/ring';
-import type { Ground, MassShape, OpeningHost } from '../project/schema';
+import { RAD, wrap360 } from '../civil';
+import { cross, dot, type Point2, type Point3, polygonNormal } from '../geometry';
+import type { Ground, MassShape, OpeningHost } from '../project';
 import { massLevels } from './levels';
 import { normalFootprint, type Plate, storeyPlate } from './plates';
-import type { Point3 } from '../scene/piece';
 import { type RoofFace, roofShape } from './roof-shape';
 
 /** A flat outer face of a mass with a frame of its own: u to the right seen from outside, v upwards. */
@@ -172,25 +171,4 @@ export function onFace(face: Face, [u, v]: Point2, inM = 0): Point3 {
 export function faceAzimuthDeg(normal: Point3, trueNorthDeg: number): number | null {
   if (Math.hypot(normal[0], normal[1]) < 1e-6) return null;
   return wrap360(Math.atan2(normal[0], normal[1]) / RAD - trueNorthDeg);
-}
-
-export function dot(a: Point3, b: Point3): number {
-  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-}
-
-export function cross(a: Point3, b: Point3): Point3 {
-  return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
-}
-
-/** Unit normal of a flat polygon (Newell). */
-export function polygonNormal(points: readonly Point3[]): Point3 {
-  let [x, y, z] = [0, 0, 0];
-  points.forEach((p, i) => {
-    const q = points[(i + 1) % points.length]!;
-    x += (p[1] - q[1]) * (p[2] + q[2]);
-    y += (p[2] - q[2]) * (p[0] + q[0]);
-    z += (p[0] - q[0]) * (p[1] + q[1]);
-  });
-  const length = Math.hypot(x, y, z) || 1;
-  return [x / length, y / length, z / length];
 }

@@ -1,8 +1,7 @@
 import earcut from 'earcut';
-import { areaWithHoles } from '../geometry/ring';
-import type { MassShape } from '../project/schema';
+import { areaWithHoles, type Point3 } from '../geometry';
+import type { MassShape } from '../project';
 import { normalFootprint, storeyPlate } from './plates';
-import type { Point3 } from '../scene/piece';
 import { type RoofFace, roofShape } from './roof-shape';
 import { roomsOf } from './rooms';
 

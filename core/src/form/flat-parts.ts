@@ -1,5 +1,4 @@
-import type { Mesh } from '../scene/mesh';
-import type { Point3 } from '../scene/piece';
+import type { Mesh, Point3 } from '../geometry';
 
 /** Triangles of a mesh that meet along edges and lie in one plane. */
 export interface FlatPart {

@@ -1,14 +1,10 @@
 import fc from 'fast-check';
-import { areaWithHoles, type Point2, signedArea } from '../geometry/ring';
-import { insetRing } from '../geometry/inset';
-import { plainMass } from '../project/defaults';
-import type { Ground, Mass, Roof } from '../project/schema';
-import { massSolid } from '../scene/mass-solid';
-import type { Piece } from '../scene/piece';
-import { firstBlock } from '../trace/first-block';
-import { TriangleTree } from '../trace/tree';
-import { massFigures } from './figures';
+import { areaWithHoles, insetRing, type Point2, signedArea } from '../geometry';
+import { type Ground, type Mass, plainMass, type Roof } from '../project';
+import { massSolid, type Piece } from '../scene';
+import { firstBlock, TriangleTree } from '../trace';
 import { roofFaces } from './faces';
+import { massFigures } from './figures';
 import { massLevels } from './levels';
 import { footprintProblem, storeyPlate, storeyProblem } from './plates';
 import {

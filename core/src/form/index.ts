@@ -1,11 +1,47 @@
-export * from './faces';
-export * from './mesh-faces';
-export * from './figures';
-export * from './levels';
-export * from './outline-rooms';
-export * from './plane-target';
-export * from './plates';
-export * from './roof-shape';
-export * from './rooms';
-export * from './reshape';
-export * from './transform';
+export {
+  type Face,
+  faceAzimuthDeg,
+  hostKey,
+  onFace,
+  openableFaces,
+  roofFaces,
+  storeyWallName,
+  topPlate,
+  wallFaces,
+  wallName,
+} from './faces';
+export { massFigures, type MassFigures } from './figures';
+export { flatPart, flatParts } from './flat-parts';
+export { massLevels, type MassLevels, storeyFloorM } from './levels';
+export { meshFace, meshFaceAt, modelVertices, type PlacedModel, uprightFaces } from './mesh-faces';
+export { roomsFromOutlines } from './outline-rooms';
+export { fitOutline, moveOutline, outlineArea, outlineBox, outlinePolygon } from './outline';
+export { flipTarget, movePlane, plainSpacing, targetOfFace } from './plane-target';
+export { footprintProblem, normalFootprint, type Plate, storeyPlate, storeyProblem, tiers } from './plates';
+export {
+  footprintFromEdge,
+  moveCorner,
+  offsetRing,
+  pushBottom,
+  pushTop,
+  pushWall,
+  removeCorner,
+  setBack,
+  splitEdge,
+  splitStoreys,
+  uniteMasses,
+} from './reshape';
+export { roofProblem, roofShape } from './roof-shape';
+export { innerPoint, type RoomShape, roomsOf } from './rooms';
+export {
+  firstCorner,
+  followedBy,
+  isMirror,
+  mirrorIn,
+  type Motion,
+  movePoint,
+  moveShape,
+  plainRing,
+  shiftBy,
+  turnAbout,
+} from './transform';

@@ -1,7 +1,7 @@
-import { type Ground, type MassShape } from '../project/schema';
-import { groundAlong } from '../scene/ground';
-import { roofShape } from './roof-shape';
+import type { Ground, MassShape } from '../project';
+import { groundAlong } from '../site';
 import { normalFootprint, storeyPlate } from './plates';
+import { roofShape } from './roof-shape';
 
 /** Levels of a mass in metres: where its walls begin, its lowest floor, its eaves and its highest point. */
 export interface MassLevels {

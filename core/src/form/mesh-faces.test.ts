@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { boxMesh, meshOf, modelAt, SOUTH } from '../../testing/meshes';
-import { areaWithHoles } from '../geometry/ring';
+import { areaWithHoles } from '../geometry';
 import { onFace } from './faces';
 import { flatPart, flatParts } from './flat-parts';
 import { meshFace, meshFaceAt, uprightFaces } from './mesh-faces';

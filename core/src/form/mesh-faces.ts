@@ -1,9 +1,16 @@
-import { RAD } from '../civil/angle';
-import { bounds, type Point2, ringProblem } from '../geometry/ring';
-import type { Model, OpeningHost } from '../project/schema';
-import { type Mesh, placedMesh } from '../scene/mesh';
-import type { Point3 } from '../scene/piece';
-import { cross, dot, type Face, hostKey } from './faces';
+import { RAD } from '../civil';
+import {
+  bounds,
+  cross,
+  dot,
+  type Mesh,
+  placedMesh,
+  type Point2,
+  type Point3,
+  ringProblem,
+} from '../geometry';
+import type { Model, OpeningHost } from '../project';
+import { type Face, hostKey } from './faces';
 import { type FlatPart, flatPart, flatParts } from './flat-parts';
 
 /** A mesh as it stands in a project: which one, and where. */

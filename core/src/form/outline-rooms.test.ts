@@ -1,5 +1,5 @@
 import { block } from '../../testing/blocks';
-import type { Point2 } from '../geometry/ring';
+import type { Point2 } from '../geometry';
 import { type RoomOutline, roomsFromOutlines } from './outline-rooms';
 import { roomsOf } from './rooms';
 

@@ -1,5 +1,5 @@
-import { containsWithHoles, type Point2, type Ring, ringProblem, segmentDistance } from '../geometry/ring';
-import type { MassShape } from '../project/schema';
+import { containsWithHoles, type Point2, type Ring, ringProblem, segmentDistance } from '../geometry';
+import type { MassShape } from '../project';
 import { storeyPlate } from './plates';
 import { innerPoint } from './rooms';
 

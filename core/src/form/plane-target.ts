@@ -1,5 +1,5 @@
-import { areaWithHoles, type Ring } from '../geometry/ring';
-import type { PlaneTarget, Target } from '../project/schema';
+import { areaWithHoles, type Ring } from '../geometry';
+import type { PlaneTarget, Target } from '../project';
 import type { Face } from './faces';
 import { isMirror, type Motion, movePoint } from './transform';
 

@@ -1,5 +1,4 @@
-import { insetRing } from '../geometry/inset';
-import { anticlockwise, contains, type Point2, type Ring, ringsMeet } from '../geometry/ring';
+import { anticlockwise, contains, insetRing, type Point2, type Ring, ringsMeet } from '../geometry';
 
 /** An outline with courts. */
 export interface Plate {

@@ -1,8 +1,15 @@
 import { union } from 'polyclip-ts';
 import { InputError } from '../errors';
-import { insetRing } from '../geometry/inset';
-import { anticlockwise, edgeOf, type Point2, type Ring, ringProblem, signedArea } from '../geometry/ring';
-import type { Footprint, Ground, Mass, MassShape, Opening } from '../project/schema';
+import {
+  anticlockwise,
+  edgeOf,
+  insetRing,
+  type Point2,
+  type Ring,
+  ringProblem,
+  signedArea,
+} from '../geometry';
+import type { Footprint, Ground, Mass, MassShape, Opening } from '../project';
 import { massLevels, storeyFloorM } from './levels';
 import { normalFootprint } from './plates';
 import { plainRing } from './transform';

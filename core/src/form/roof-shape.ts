@@ -1,8 +1,14 @@
-import { RAD } from '../civil/angle';
-import { centroid, clipHalfPlane, isConvex, type Point2, type Ring } from '../geometry/ring';
-import { straightSkeleton } from '../geometry/straight-skeleton';
-import type { Roof } from '../project/schema/form-schema';
-import type { Point3 } from '../scene/piece';
+import { RAD } from '../civil';
+import {
+  centroid,
+  clipHalfPlane,
+  isConvex,
+  type Point2,
+  type Point3,
+  type Ring,
+  straightSkeleton,
+} from '../geometry';
+import type { Roof } from '../project';
 import { normalFootprint, type Plate, storeyPlate } from './plates';
 
 /** A flat part of a roof, corners anticlockwise seen from outside, z above the eaves. */

@@ -1,12 +1,8 @@
 import fc from 'fast-check';
-import { areaWithHoles, type Point2 } from '../geometry/ring';
-import { subdivide } from '../geometry/subdivide';
-import { plainMass } from '../project/defaults';
-import type { Ground, Mass } from '../project/schema';
-import { massSolid } from '../scene/mass-solid';
-import type { Piece } from '../scene/piece';
-import { firstBlock } from '../trace/first-block';
-import { TriangleTree } from '../trace/tree';
+import { areaWithHoles, type Point2, subdivide } from '../geometry';
+import { type Ground, type Mass, plainMass } from '../project';
+import { massSolid, type Piece } from '../scene';
+import { firstBlock, TriangleTree } from '../trace';
 import { massFigures } from './figures';
 import { roomsOf } from './rooms';
 

@@ -1,6 +1,13 @@
-import { areaWithHoles, centroid, containsWithHoles, type Point2, segmentDistance } from '../geometry/ring';
-import { type Part, subdivide } from '../geometry/subdivide';
-import type { MassShape } from '../project/schema';
+import {
+  areaWithHoles,
+  centroid,
+  containsWithHoles,
+  type Part,
+  type Point2,
+  segmentDistance,
+  subdivide,
+} from '../geometry';
+import type { MassShape } from '../project';
 import { storeyPlate } from './plates';
 
 /** A room of a storey: what its walls and partitions enclose. */

@@ -1,7 +1,7 @@
-import { RAD, wrap360 } from '../civil/angle';
-import { type Point2, type Ring, signedArea } from '../geometry/ring';
-import { mirrorOutline } from '../openings/outline';
-import type { Furniture, MassShape, Opening } from '../project/schema';
+import { RAD, wrap360 } from '../civil';
+import { type Point2, type Ring, signedArea } from '../geometry';
+import type { Furniture, MassShape, Opening } from '../project';
+import { mirrorOutline } from './outline';
 import { normalFootprint } from './plates';
 
 type Pair = [number, number];

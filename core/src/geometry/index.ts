@@ -1,4 +1,23 @@
-export * from './inset';
-export * from './ring';
-export * from './straight-skeleton';
-export * from './subdivide';
+export { insetRing } from './inset';
+export { type Mesh, type MeshStore, placedMesh } from './mesh';
+export {
+  anticlockwise,
+  areaWithHoles,
+  bounds,
+  centroid,
+  clipBox,
+  clipHalfPlane,
+  contains,
+  containsWithHoles,
+  edgeOf,
+  isConvex,
+  type Point2,
+  type Ring,
+  ringProblem,
+  ringsMeet,
+  segmentDistance,
+  signedArea,
+} from './ring';
+export { straightSkeleton } from './straight-skeleton';
+export { type Part, subdivide } from './subdivide';
+export { cross, dot, type Point3, polygonNormal, triangleNormal } from './vector';

@@ -1,7 +1,6 @@
-import { faceAzimuthDeg } from '../form/faces';
-import { SECTORS, type Sector } from '../project/schema';
+import { faceAzimuthDeg, outlineArea } from '../form';
+import { type Sector, SECTORS } from '../project';
 import type { FittedBody } from './fitted';
-import { outlineArea } from './outline';
 import { sectorOf } from './rule';
 
 /** Areas of the outer walls that face a sector, m². */

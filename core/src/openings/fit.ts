@@ -1,4 +1,4 @@
-import type { Face } from '../form/faces';
+import { type Face, moveOutline, outlineBox, outlinePolygon } from '../form';
 import {
   bounds,
   contains,
@@ -7,10 +7,9 @@ import {
   ringProblem,
   ringsMeet,
   segmentDistance,
-} from '../geometry/ring';
-import type { OpeningOutline } from '../project/schema';
-import { moveOutline, outlineBox, outlinePolygon } from './outline';
-import type { PartyPart } from './coverer';
+} from '../geometry';
+import type { OpeningOutline } from '../project';
+import type { PartyPart } from './adjoining-body';
 
 /** What must stay between an opening and the edge of its face, and between two openings, metres. */
 export const OPENING_MARGIN_M = 0.05;

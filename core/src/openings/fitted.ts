@@ -1,10 +1,8 @@
-import { type Face, hostKey, openableFaces } from '../form/faces';
-import { meshFace, uprightFaces } from '../form/mesh-faces';
-import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project/schema';
-import type { Mesh } from '../scene/mesh';
-import { bodyCoverer, type Coverer, modelCoverer, type PartyPart } from './coverer';
+import { type Face, hostKey, meshFace, openableFaces, outlineBox, uprightFaces } from '../form';
+import type { Mesh } from '../geometry';
+import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project';
+import { bodyCoverer, type Coverer, modelCoverer, type PartyPart } from './adjoining-body';
 import { fits, type Misfit, openingMisfit, type Placed } from './fit';
-import { outlineBox } from './outline';
 import { partyParts } from './party';
 import { type GaveWay, inScope, makeOnFace, MOST_MADE } from './rule';
 

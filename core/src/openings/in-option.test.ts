@@ -1,7 +1,13 @@
 import { block, rule } from '../../testing/blocks';
 import { boxMesh, HASH, modelAt } from '../../testing/meshes';
-import { emptyProject, todayOption } from '../project/defaults';
-import type { Mass, OpeningRule, Project, RuleMake } from '../project/schema';
+import {
+  emptyProject,
+  type Mass,
+  type OpeningRule,
+  type Project,
+  type RuleMake,
+  todayOption,
+} from '../project';
 import { openingsIn } from './in-option';
 
 const LIGHTS: RuleMake = { by: 'size', widthM: 1, heightM: 1, spacingM: 2, sillM: 1, jambM: 0.5 };

@@ -1,17 +1,20 @@
-import type {
-  BuildingNeighbour,
-  Mass,
-  MassShape,
-  MeshNeighbour,
-  Model,
-  OpeningRule,
-  Project,
-} from '../project/schema';
-import { TODAY } from '../project/schema';
-import type { MeshStore } from '../scene/mesh';
-import { requireOption, standingMasses, standingModels, standingNeighbours } from '../scene/standing';
-import { type Coverer, Neighbourhood } from './coverer';
-import { type FittedBody, fitOpenings, type Openable, openableBody, openableModel } from './fitted';
+import type { MeshStore } from '../geometry';
+import {
+  type BuildingNeighbour,
+  type Mass,
+  type MassShape,
+  type MeshNeighbour,
+  type Model,
+  type OpeningRule,
+  type Project,
+  requireOption,
+  standingMasses,
+  standingModels,
+  standingNeighbours,
+  TODAY,
+} from '../project';
+import { type Coverer, Neighbourhood } from './adjoining-body';
+import { fitOpenings, type FittedBody, type Openable, openableBody, openableModel } from './fitted';
 
 /** Openings of everything that has any, in one option. */
 export interface OpeningsOf {

@@ -1,19 +1,22 @@
 import { area, block, fit, LEVEL, opening, partyOf, rect, rule } from '../../testing/blocks';
 import { boxMesh, HASH, meshOf, modelAt, SOUTH } from '../../testing/meshes';
-import { wallFaces } from '../form/faces';
-import { emptyProject } from '../project/defaults';
-import { copyOwners, editOpenings, moveOwners, placeModel } from '../project/edits';
-import type { Model, OpeningRule, Project, RuleMake } from '../project/schema';
-import { projectSchema } from '../project/schema';
-import { shiftBy, turnAbout } from '../form/transform';
-import { assembleScene } from '../scene/scene';
-import { openRays } from '../../testing/open-sky';
-import { breakRule } from './break-rule';
-import { modelCoverer, Neighbourhood } from './coverer';
+import { copyOwners, editOpenings, moveOwners, placeModel } from '../document';
+import { shiftBy, turnAbout, wallFaces } from '../form';
+import {
+  emptyProject,
+  type Model,
+  type OpeningRule,
+  type Project,
+  projectSchema,
+  type RuleMake,
+} from '../project';
+import { assembleScene } from '../scene';
+import { modelCoverer, Neighbourhood } from './adjoining-body';
+import { breakRule } from './detach-rule';
 import { openingsIn } from './in-option';
 import { faceOfOwner } from './owner-face';
 import { partyParts } from './party';
-
+import { openRays } from '../../testing/open-sky';
 const MESHES = new Map([[HASH, boxMesh(6, 4, 3)]]);
 const KIOSK = { optionId: 'a', id: 'kiosk' };
 const FACE = { on: 'mesh' as const, face: SOUTH };

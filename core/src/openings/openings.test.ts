@@ -1,11 +1,16 @@
 import fc from 'fast-check';
 import { area, block, fit, LEVEL, opening, rect, rule, south } from '../../testing/blocks';
-import { onFace, wallFaces } from '../form/faces';
-import { PLAIN_GLAZINGS } from '../project/glazings';
-import type { Mass, Opening, OpeningOutline, OpeningRule, RuleMake } from '../project/schema';
-import { massSolid } from '../scene/mass-solid';
+import { onFace, outlineArea, outlinePolygon, wallFaces } from '../form';
+import {
+  type Mass,
+  type Opening,
+  type OpeningOutline,
+  type OpeningRule,
+  PLAIN_GLAZINGS,
+  type RuleMake,
+} from '../project';
+import { massSolid } from '../scene';
 import { fits, nearestFit, OPENING_MARGIN_M, openingMisfit } from './fit';
-import { outlineArea, outlinePolygon } from './outline';
 import { inScope, makeOnFace, sectorOf } from './rule';
 
 describe('rules', () => {

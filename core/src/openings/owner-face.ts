@@ -1,8 +1,6 @@
-import { type Face, openableFaces } from '../form/faces';
-import { meshFace } from '../form/mesh-faces';
-import { findOpenable, type OwnerRef } from '../project/edits';
-import type { Project } from '../project/schema';
-import type { MeshStore } from '../scene/mesh';
+import { type Face, meshFace, openableFaces } from '../form';
+import type { MeshStore } from '../geometry';
+import { findOpenable, type OwnerRef, type Project } from '../project';
 
 /** The face of a body or an imported mesh with this key, or null where it no longer exists. */
 export function faceOfOwner(project: Project, owner: OwnerRef, key: string, meshes: MeshStore): Face | null {

@@ -1,5 +1,5 @@
-import type { Face } from '../form/faces';
-import type { Coverer, PartyPart } from './coverer';
+import type { Face } from '../form';
+import type { Coverer, PartyPart } from './adjoining-body';
 
 /** Parts of upright faces that others cover, by the key of the face. Faces without any are left out. */
 export function partyParts(faces: readonly Face[], near: readonly Coverer[]): Map<string, PartyPart[]> {

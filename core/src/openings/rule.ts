@@ -1,8 +1,8 @@
-import { type Face, faceAzimuthDeg, storeyWallName, wallName } from '../form/faces';
-import { bounds } from '../geometry/ring';
-import type { OpeningOutline, OpeningRule, RuleMake, Sector } from '../project/schema';
+import { type Face, faceAzimuthDeg, storeyWallName, wallName } from '../form';
+import { bounds } from '../geometry';
+import type { OpeningOutline, OpeningRule, RuleMake, Sector } from '../project';
+import type { PartyPart } from './adjoining-body';
 import { OPENING_MARGIN_M } from './fit';
-import type { PartyPart } from './coverer';
 import { freeSpans } from './party';
 
 /** An outline that a rule makes, with a name that stays the same while the rule does. */

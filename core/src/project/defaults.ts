@@ -1,7 +1,8 @@
+import type { Ring } from '../geometry';
 import { PLAIN_GLAZINGS } from './glazings';
-import { type Mass, type Option, type Project, TODAY } from './schema';
+import { type Project, TODAY } from './schema';
+import type { Mass, Option } from './schema/form-schema';
 import { CURRENT_VERSION } from './versions';
-import type { Ring } from '../geometry/ring';
 
 /** A project with nothing in it: level ground at Greenwich, place and north unconfirmed, only Today. */
 export function emptyProject(name: string, year: number): Project {

@@ -1,4 +1,4 @@
-import type { Glazing } from './schema';
+import type { Glazing } from './schema/opening-schema';
 
 /** Glazing types that a new project begins with: round figures of common panes, to be changed to the maker's. */
 export const PLAIN_GLAZINGS: Glazing[] = [

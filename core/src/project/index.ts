@@ -1,7 +1,60 @@
-export * from './check';
-export * from './defaults';
-export * from './edits';
-export * from './option-edits';
-export * from './merge';
-export * from './schema';
-export * from './versions';
+export { emptyProject, plainMass, todayOption } from './defaults';
+export { PLAIN_GLAZINGS } from './glazings';
+export {
+  findBody,
+  findOpenable,
+  findOwner,
+  meshesNamed,
+  type OwnerRef,
+  rulesFor,
+  type Standable,
+} from './lookup';
+export {
+  type FileMesh,
+  fileMeshSchema,
+  MOST_NEIGHBOURS,
+  type Project,
+  projectFileSchema,
+  projectSchema,
+  TODAY,
+} from './schema';
+export {
+  type BuildingNeighbour,
+  type FenceNeighbour,
+  type Footprint,
+  type Furniture,
+  type Mass,
+  type MassShape,
+  type MeshNeighbour,
+  type Model,
+  MOST_MASSES,
+  type Neighbour,
+  type Option,
+  type Roof,
+  type Storey,
+  type TreeNeighbour,
+  type WallNeighbour,
+} from './schema/form-schema';
+export {
+  type Glazing,
+  type Opening,
+  type OpeningHost,
+  type OpeningOutline,
+  type OpeningRule,
+  type RuleMake,
+  type Sector,
+  SECTORS,
+} from './schema/opening-schema';
+export { MAX_COORDINATE_M } from './schema/parts';
+export {
+  type Area,
+  AREA_USES,
+  type Ground,
+  MAX_TERRAIN_POINTS,
+  type Place,
+  type Site,
+  type Terrain,
+} from './schema/site-schema';
+export type { PlaneTarget, Probe, Study, Target, Viewpoint, WindowOfTime } from './schema/study-schema';
+export { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
+export { migrate } from './versions';

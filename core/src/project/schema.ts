@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
-import { brokenTies } from './ties';
 import { areaSchema, siteSchema } from './schema/site-schema';
 import { probeSchema, studySchema, targetSchema, viewpointSchema } from './schema/study-schema';
 
@@ -12,39 +11,36 @@ export * from './schema/opening-schema';
 export * from './schema/site-schema';
 export * from './schema/study-schema';
 
-export { TODAY } from './ties';
+/** Id of the option that is the site as it stands. */
+export const TODAY = 'today';
 
 /** Neighbours that a project may have. */
 export const MOST_NEIGHBOURS = 5000;
 
-/** Version 2 of the project document. */
-export const projectSchema = z
-  .object({
-    format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
-    version: z.literal(2, { error: 'The version of the project file is not known.' }),
-    name,
-    note,
-    units: z.enum(['metric', 'imperial'], { error: 'Units are “metric” or “imperial”.' }),
-    site: siteSchema,
-    neighbours: z.array(neighbourSchema, { error: 'The neighbours must be a list.' }).max(MOST_NEIGHBOURS, {
-      error: `A project may have at most ${MOST_NEIGHBOURS} neighbours.`,
-    }),
-    /** Openings made by rule in the neighbours' buildings. */
-    neighbourRules: listOf(openingRuleSchema, 'rules for neighbours', 100),
-    glazings: listOf(glazingSchema, 'glazing types', 50),
-    areas: listOf(areaSchema, 'areas', 200),
-    options: z
-      .array(optionSchema, { error: 'The options must be a list.' })
-      .min(1, { error: 'A project needs at least the option “today”.' })
-      .max(20, { error: 'A project may have at most 20 options.' }),
-    targets: z.array(targetSchema, { error: 'The targets must be a list.' }).max(200),
-    studies: z.array(studySchema, { error: 'The studies must be a list.' }).max(200),
-    probes: z.array(probeSchema, { error: 'The probes must be a list.' }).max(500),
-    viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),
-  })
-  .superRefine((project, context) => {
-    for (const { path, message } of brokenTies(project)) context.addIssue({ code: 'custom', path, message });
-  });
+/** Version 2 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
+export const projectSchema = z.object({
+  format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
+  version: z.literal(2, { error: 'The version of the project file is not known.' }),
+  name,
+  note,
+  units: z.enum(['metric', 'imperial'], { error: 'Units are “metric” or “imperial”.' }),
+  site: siteSchema,
+  neighbours: z.array(neighbourSchema, { error: 'The neighbours must be a list.' }).max(MOST_NEIGHBOURS, {
+    error: `A project may have at most ${MOST_NEIGHBOURS} neighbours.`,
+  }),
+  /** Openings made by rule in the neighbours' buildings. */
+  neighbourRules: listOf(openingRuleSchema, 'rules for neighbours', 100),
+  glazings: listOf(glazingSchema, 'glazing types', 50),
+  areas: listOf(areaSchema, 'areas', 200),
+  options: z
+    .array(optionSchema, { error: 'The options must be a list.' })
+    .min(1, { error: 'A project needs at least the option “today”.' })
+    .max(20, { error: 'A project may have at most 20 options.' }),
+  targets: z.array(targetSchema, { error: 'The targets must be a list.' }).max(200),
+  studies: z.array(studySchema, { error: 'The studies must be a list.' }).max(200),
+  probes: z.array(probeSchema, { error: 'The probes must be a list.' }).max(500),
+  viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),
+});
 
 /** A mesh as it stands in a project file: flat lists, metres, project frame before `move` and `turnDeg`. */
 export const fileMeshSchema = z.object({

@@ -1,8 +1,4 @@
-export * from './ground';
-export * from './mass-solid';
-export * from './mesh';
-export * from './neighbour-solid';
-export * from './piece';
-export * from './scene';
-export * from './standing';
-export * from './model-problems';
+export { massSolid } from './mass-solid';
+export { type ModelProblem, modelProblems } from './model-problems';
+export type { Piece, SurfaceKind } from './piece';
+export { assembleScene, type Owner, type Scene } from './scene';

@@ -1,14 +1,21 @@
-import { RAD } from '../civil/angle';
-import { cross, type Face, openableFaces, topPlate } from '../form/faces';
-import { massLevels, type MassLevels } from '../form/levels';
-import { type Plate, tiers } from '../form/plates';
-import { roofShape } from '../form/roof-shape';
-import { type RoomShape, roomsOf } from '../form/rooms';
-import type { Point2, Ring } from '../geometry/ring';
-import type { FittedOpening } from '../openings/fitted';
-import type { Furniture, Glazing, Ground, MassShape } from '../project/schema';
+import { RAD } from '../civil';
+import {
+  type Face,
+  massLevels,
+  type MassLevels,
+  openableFaces,
+  type Plate,
+  roofShape,
+  type RoomShape,
+  roomsOf,
+  tiers,
+  topPlate,
+} from '../form';
+import { cross, type Point2, type Point3, type Ring, triangleNormal } from '../geometry';
+import type { FittedOpening } from '../openings';
+import type { Furniture, Glazing, Ground, MassShape } from '../project';
 import { fill, openFace } from './open-face';
-import { type Piece, PieceBuilder, type Point3, triangleNormal } from './piece';
+import { type Piece, PieceBuilder } from './piece';
 
 /** Openings by the key of the face they stand in, and what their panes are made of. */
 export interface SolidOpenings {

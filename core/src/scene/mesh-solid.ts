@@ -1,18 +1,9 @@
-import { meshFace, modelVertices } from '../form/mesh-faces';
-import { flatPart } from '../form/flat-parts';
-import type { FittedBody } from '../openings/fitted';
-import type { Glazing, Model } from '../project/schema';
-import type { Mesh } from './mesh';
+import { flatPart, meshFace, modelVertices } from '../form';
+import { type Mesh, type Point3, triangleNormal } from '../geometry';
+import type { FittedBody } from '../openings';
+import type { Glazing, Model } from '../project';
 import { openFace } from './open-face';
-import {
-  type Passing,
-  type Piece,
-  PieceBuilder,
-  pieceOf,
-  type Point3,
-  type Surface,
-  triangleNormal,
-} from './piece';
+import { type Passing, type Piece, PieceBuilder, pieceOf, type Surface } from './piece';
 
 /** The triangles of an imported mesh where it stands; flat faces with openings are cut open. */
 export function meshSolid(

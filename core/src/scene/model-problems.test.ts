@@ -1,9 +1,7 @@
-import { facadeAreas } from '../openings/facades';
-import { emptyProject, plainMass } from '../project/defaults';
-import { addMass } from '../project/edits';
-import type { Mass, Opening, Project } from '../project/schema';
+import { addMass } from '../document';
+import { facadeAreas, openingsIn } from '../openings';
+import { emptyProject, type Mass, type Opening, plainMass, type Project } from '../project';
 import { modelProblems } from './model-problems';
-import { openingsIn } from '../openings/in-option';
 
 const box = (x: number, y: number, w: number, d: number): [number, number][] => [
   [x, y],

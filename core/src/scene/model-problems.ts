@@ -1,14 +1,16 @@
 import { intersection } from 'polyclip-ts';
-import { onFace } from '../form/faces';
-import { massLevels } from '../form/levels';
-import { normalFootprint } from '../form/plates';
-import { areaWithHoles, bounds, centroid, type Point2, type Ring } from '../geometry/ring';
-import { bodyCoverer } from '../openings/coverer';
-import { openingsIn } from '../openings/in-option';
-import { outlineBox } from '../openings/outline';
-import type { MassShape, Model, OpeningOutline, Project } from '../project/schema';
-import type { MeshStore } from './mesh';
-import type { Point3 } from './piece';
+import { massLevels, normalFootprint, onFace, outlineBox } from '../form';
+import {
+  areaWithHoles,
+  bounds,
+  centroid,
+  type MeshStore,
+  type Point2,
+  type Point3,
+  type Ring,
+} from '../geometry';
+import { bodyCoverer, openingsIn } from '../openings';
+import type { MassShape, Model, OpeningOutline, Project } from '../project';
 
 /** Something about a model that cannot be built, or that is probably not meant. */
 export interface ModelProblem {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import type { FenceNeighbour, Ground, TreeNeighbour, WallNeighbour } from '../project/schema';
-import { groundLevel } from './ground';
+import type { FenceNeighbour, Ground, TreeNeighbour, WallNeighbour } from '../project';
+import { groundLevel } from '../site';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
 import type { Piece, SurfaceKind } from './piece';
 

@@ -1,8 +1,8 @@
-import { type Point2 } from '../geometry/ring';
-import type { FenceNeighbour, Ground, TreeNeighbour, WallNeighbour } from '../project/schema';
-import { groundLevel } from './ground';
+import { type Point2, type Point3, triangleNormal } from '../geometry';
+import type { FenceNeighbour, Ground, TreeNeighbour, WallNeighbour } from '../project';
+import { groundLevel } from '../site';
 import { box } from './mass-solid';
-import { type Passing, type Piece, PieceBuilder, type Point3, triangleNormal } from './piece';
+import { type Passing, type Piece, PieceBuilder } from './piece';
 
 /** A free-standing wall: a box for each stretch of its line, its top following the ground. */
 export function wallSolid(wall: WallNeighbour, ground: Ground): Piece {

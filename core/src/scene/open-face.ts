@@ -1,10 +1,9 @@
 import earcut from 'earcut';
-import { dot, type Face, onFace } from '../form/faces';
-import type { Point2 } from '../geometry/ring';
-import type { FittedOpening } from '../openings/fitted';
-import { outlineBox, outlinePolygon } from '../openings/outline';
-import type { Glazing } from '../project/schema';
-import { type Passing, type PieceBuilder, type Point3, triangleNormal } from './piece';
+import { type Face, onFace, outlineBox, outlinePolygon } from '../form';
+import { dot, type Point2, type Point3, triangleNormal } from '../geometry';
+import type { FittedOpening } from '../openings';
+import type { Glazing } from '../project';
+import type { Passing, PieceBuilder } from './piece';
 
 /** A face with its openings cut out, and what stands in them. */
 export function openFace(

@@ -1,3 +1,5 @@
+import type { Point3 } from '../geometry';
+
 export type SurfaceKind =
   | 'ground'
   | 'wall'
@@ -36,8 +38,6 @@ export interface Surface {
   /** Null: it blocks. */
   passing: Passing | null;
 }
-
-export type Point3 = readonly [number, number, number];
 
 /** The triangles of one owner, with the surface that each belongs to (an index into `surfaces`). */
 export interface Piece {
@@ -99,17 +99,4 @@ export function pieceOf(
   for (let i = 0; i < positions.length; i += 3)
     reachM = Math.max(reachM, Math.abs(positions[i]!), Math.abs(positions[i + 1]!));
   return { positions, surfaceOf, surfaces, opaque, reachM };
-}
-
-/** Unit normal of the triangle a, b, c; zero when it has no area. */
-export function triangleNormal(a: Point3, b: Point3, c: Point3): [number, number, number] {
-  const ux = b[0] - a[0];
-  const uy = b[1] - a[1];
-  const uz = b[2] - a[2];
-  const vx = c[0] - a[0];
-  const vy = c[1] - a[1];
-  const vz = c[2] - a[2];
-  const n: [number, number, number] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-  const length = Math.hypot(...n);
-  return length > 0 ? [n[0] / length, n[1] / length, n[2] / length] : [0, 0, 0];
 }

@@ -1,17 +1,13 @@
 import { kelpLane } from '@dial-shade/samples';
 import fc from 'fast-check';
-import { signedArea } from '../geometry/ring';
-import { emptyProject, plainMass } from '../project/defaults';
-import { addMass, moveOwner } from '../project/edits';
-import type { Ground, Mass } from '../project/schema';
-import { firstBlock } from '../trace/first-block';
-import { TriangleTree } from '../trace/tree';
-import { groundLevel, groundNormal } from './ground';
-import { massFigures } from '../form/figures';
-import { massLevels } from '../form/levels';
+import { addMass, moveOwner } from '../document';
+import { massFigures, massLevels } from '../form';
+import { placedMesh, signedArea } from '../geometry';
+import { emptyProject, type Ground, type Mass, plainMass } from '../project';
+import { groundLevel, groundNormal } from '../site';
+import { firstBlock, TriangleTree } from '../trace';
 import { massSolid } from './mass-solid';
 import type { Piece } from './piece';
-import { placedMesh } from './mesh';
 import { assembleScene } from './scene';
 
 const LEVEL: Ground = { kind: 'level', levelM: 0 };

@@ -1,16 +1,25 @@
 import { InputError } from '../errors';
-import type { FittedBody } from '../openings/fitted';
-import { openingsIn } from '../openings/in-option';
-import type { Glazing, Ground, MassShape, Model, Neighbour, Project, Terrain } from '../project/schema';
-import { TODAY } from '../project/schema';
-import { terrainSurface } from '../site/terrain';
-import { groundLevel, groundNormal } from './ground';
+import type { MeshStore } from '../geometry';
+import { type FittedBody, openingsIn } from '../openings';
+import {
+  type Glazing,
+  type Ground,
+  type MassShape,
+  type Model,
+  type Neighbour,
+  type Project,
+  requireOption,
+  standingMasses,
+  standingModels,
+  standingNeighbours,
+  type Terrain,
+  TODAY,
+} from '../project';
+import { groundLevel, groundNormal, terrainSurface } from '../site';
 import { massSolid } from './mass-solid';
-import type { MeshStore } from './mesh';
 import { meshSolid } from './mesh-solid';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
 import { type Piece, PieceBuilder, type Surface } from './piece';
-import { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
 
 export type Layer = 'ground' | 'neighbours' | 'today' | 'option';
 

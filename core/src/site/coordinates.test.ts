@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { mutations, readOrRefused } from '../../testing/mutate';
+import { readHeights } from '../files';
 import { parseCoordinates } from './coordinates';
-import { readHeights } from './heights-file';
 import { readWeatherPlace } from './weather-header';
 
 // Latitude 55° 52′ 12″ N, longitude 4° 19′ 12″ W.

@@ -1,5 +1,5 @@
-export * from './coordinates';
-export * from './heights-file';
-export * from './local-frame';
-export * from './terrain';
-export * from './weather-header';
+export { parseCoordinates } from './coordinates';
+export { groundAlong, groundLevel, groundNormal } from './ground';
+export { localFrame } from './local-frame';
+export { terrainSurface } from './terrain';
+export { readWeatherPlace } from './weather-header';

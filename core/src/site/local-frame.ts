@@ -1,6 +1,6 @@
-import { RAD } from '../civil/angle';
-import type { Point2 } from '../geometry/ring';
-import type { Site } from '../project/schema/site-schema';
+import { RAD } from '../civil';
+import type { Point2 } from '../geometry';
+import type { Site } from '../project';
 
 /** World Geodetic System 1984: half the long axis, metres, and the square of the eccentricity. */
 const A = 6_378_137;

@@ -1,13 +1,10 @@
 import fc from 'fast-check';
-import { massLevels } from '../form/levels';
-import { problems } from '../project/check';
-import { emptyProject, plainMass } from '../project/defaults';
-import { editSite } from '../project/edits';
-import type { Terrain } from '../project/schema';
-import { groundLevel, groundNormal } from '../scene/ground';
-import { assembleScene } from '../scene/scene';
-import { firstBlock } from '../trace/first-block';
-import { sceneObstacles } from '../trace/obstacles';
+import { editSite, problems } from '../document';
+import { massLevels } from '../form';
+import { emptyProject, plainMass, type Terrain } from '../project';
+import { assembleScene } from '../scene';
+import { firstBlock, sceneObstacles } from '../trace';
+import { groundLevel, groundNormal } from './ground';
 
 /** A plane that falls by one in ten towards +x, as scattered spot heights. */
 const PLANE: Terrain = {

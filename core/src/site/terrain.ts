@@ -1,6 +1,6 @@
 import Delaunator from 'delaunator';
-import type { Point2 } from '../geometry/ring';
-import type { Terrain } from '../project/schema/site-schema';
+import type { Point2 } from '../geometry';
+import type { Terrain } from '../project';
 
 /** How far the ground goes on, level, beyond the points of a terrain, as a multiple of their extent. */
 const APRON = 4;

@@ -1,12 +1,12 @@
 import { kelpLane } from '@dial-shade/samples';
-import { change, editProject, editSite, moveOwner, editRules } from '../project/edits';
-import type { Project } from '../project/schema';
-import { assembleScene } from '../scene/scene';
-import { groundNormal } from '../scene/ground';
-import { seasons } from '../sun/seasons';
+import { change, editProject, editRules, editSite, moveOwner } from '../document';
+import type { Project } from '../project';
+import { assembleScene } from '../scene';
+import { groundNormal } from '../site';
+import { seasons } from '../sun';
+import { sceneObstacles } from '../trace';
 import { pointYear } from './point-year';
 import { signature, signatureChanges } from './signature';
-import { sceneObstacles } from '../trace/obstacles';
 import { planSunHours, runSunHours } from './sun-hours';
 import { sunSamples } from './sun-samples';
 

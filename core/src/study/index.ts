@@ -1,8 +1,18 @@
-export * from './point-year';
-export * from './result-bytes';
-export * from './sensor-grid';
-export * from './signature';
-export * from './summary';
-export * from './sun-hours';
-export * from './sun-samples';
-export * from './target-surface';
+export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
+export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
+export { cellAt, cellBox, cellShape, type SensorGrid } from './sensor-grid';
+export { type Signature, signature, signatureChanges } from './signature';
+export { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
+export {
+  blankValues,
+  placeValues,
+  planSunHours,
+  requireStudy,
+  runSunHours,
+  stretches,
+  type SunHoursPlan,
+  SunHoursTracer,
+  type SunHoursValues,
+} from './sun-hours';
+export type { SunSamples } from './sun-samples';
+export { targetAreaM2, targetSurface } from './target-surface';

@@ -1,13 +1,10 @@
 import fc from 'fast-check';
 import { boxMesh, HASH, modelAt, SOUTH } from '../../testing/meshes';
-import { dot, onFace } from '../form/faces';
-import { meshFace } from '../form/mesh-faces';
-import { flipTarget, targetOfFace } from '../form/plane-target';
-import { emptyProject } from '../project/defaults';
-import { moveOwners, placeModel } from '../project/edits';
-import { type PlaneTarget, type Project, projectSchema, type Study } from '../project/schema';
-import { shiftBy, turnAbout } from '../form/transform';
-import { faceOfOwner } from '../openings/owner-face';
+import { moveOwners, placeModel } from '../document';
+import { flipTarget, meshFace, onFace, shiftBy, targetOfFace, turnAbout } from '../form';
+import { dot } from '../geometry';
+import { faceOfOwner } from '../openings';
+import { emptyProject, type PlaneTarget, type Project, projectSchema, type Study } from '../project';
 import { cellAt, cellShape, layGrid } from './sensor-grid';
 import { planSunHours, runSunHours } from './sun-hours';
 import { targetAreaM2, targetSurface } from './target-surface';

@@ -1,10 +1,7 @@
-import { addDays, clockAt, daysInYear, instantOf } from '../civil/zone';
-import type { Site } from '../project/schema';
-import { SunTrack } from '../sun/ephemeris';
-import { sunVector } from '../sun/sun-position';
-import { firstBlock } from '../trace/first-block';
-import type { Obstacles } from '../trace/obstacles';
-import { dayNumber } from '../trace/passage';
+import { addDays, clockAt, daysInYear, instantOf } from '../civil';
+import type { Site } from '../project';
+import { SunTrack, sunVector } from '../sun';
+import { dayNumber, firstBlock, type Obstacles } from '../trace';
 
 /** In a point's year: the sun is below the horizon, or behind the surface the point lies on. */
 export const NIGHT = -2;

@@ -1,7 +1,7 @@
 import { InputError } from '../errors';
-import type { Target } from '../project/schema';
-import type { SunHoursPlan, SunHoursValues } from './sun-hours';
+import type { Target } from '../project';
 import { type ResultGrid, summarize, type SunHoursSummary } from './summary';
+import type { SunHoursPlan, SunHoursValues } from './sun-hours';
 
 /** A result as it is stored and sent: whole, or of those sensors that were done when it was stopped. */
 export interface SunHoursResult {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { contains, type Point2, signedArea } from '../geometry/ring';
-import type { Target } from '../project/schema';
+import { contains, type Point2, signedArea } from '../geometry';
+import type { Target } from '../project';
 import { cellCount, cellShape, layGrid } from './sensor-grid';
 
 const LEVEL = { kind: 'level', levelM: 2 } as const;

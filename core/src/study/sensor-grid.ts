@@ -1,9 +1,8 @@
 import { difference } from 'polyclip-ts';
-import { areaWithHoles, bounds, clipBox, contains, containsWithHoles, type Point2 } from '../geometry/ring';
-import type { Ground, MassShape, Target } from '../project/schema';
-import { groundLevel } from '../scene/ground';
-import { massLevels } from '../form/levels';
-import { innerPoint } from '../form/rooms';
+import { innerPoint, massLevels } from '../form';
+import { areaWithHoles, bounds, clipBox, contains, containsWithHoles, type Point2 } from '../geometry';
+import type { Ground, MassShape, Target } from '../project';
+import { groundLevel } from '../site';
 import { targetAreaM2, targetSurface } from './target-surface';
 
 /** Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. */

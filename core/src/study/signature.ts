@@ -1,27 +1,16 @@
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-import type { Project, Study, Target } from '../project/schema';
-import { TODAY } from '../project/schema';
-import { standingMasses, standingModels, standingNeighbours } from '../scene/standing';
+import { contentHash } from '../content-hash';
+import {
+  type Project,
+  standingMasses,
+  standingModels,
+  standingNeighbours,
+  type Study,
+  type Target,
+  TODAY,
+} from '../project';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
-
-/** JSON with sorted keys, so that equal values give equal text. */
-export function canonicalJson(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map(canonicalJson).join(',')}]`;
-  if (typeof value === 'object' && value !== null) {
-    const entries = Object.entries(value).filter(([, v]) => v !== undefined);
-    entries.sort(([a], [b]) => (a < b ? -1 : 1));
-    return `{${entries.map(([k, v]) => `${JSON.stringify(k)}:${canonicalJson(v)}`).join(',')}}`;
-  }
-  return JSON.stringify(value);
-}
-
-/** SHA-256 of a value's canonical JSON, or of bytes, in hexadecimal. */
-export function contentHash(value: unknown): string {
-  return bytesToHex(sha256(value instanceof Uint8Array ? value : utf8ToBytes(canonicalJson(value))));
-}
 
 /** Everything of a part that its shade depends on: all but what it is called. */
 function shape<T extends { name: string }>({ name: _, ...rest }: T): Omit<T, 'name'> {

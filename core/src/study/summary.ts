@@ -1,4 +1,4 @@
-import { formatClock } from '../civil/zone';
+import { formatClock } from '../civil';
 import type { SensorGrid } from './sensor-grid';
 import type { SunHoursPlan, SunHoursValues } from './sun-hours';
 

@@ -1,17 +1,24 @@
 import { kelpLane } from '@dial-shade/samples';
+import { contentHash } from '../content-hash';
+import { add, addMass, change, editNorth, editPlace, moveOwner } from '../document';
 import { InputError } from '../errors';
-import { signedArea } from '../geometry/ring';
-import { emptyProject, plainMass } from '../project/defaults';
-import { add, addMass, change, editNorth, editPlace, moveOwner } from '../project/edits';
-import type { Project, Study, Target, WindowOfTime } from '../project/schema';
-import { assembleScene } from '../scene/scene';
-import { sunDay } from '../sun/sun-day';
+import { signedArea } from '../geometry';
+import {
+  emptyProject,
+  plainMass,
+  type Project,
+  type Study,
+  type Target,
+  type WindowOfTime,
+} from '../project';
+import { assembleScene } from '../scene';
+import { sunDay } from '../sun';
+import { sceneObstacles } from '../trace';
 import { IN_SUN, pointSky, pointYear } from './point-year';
 import { resultFromBytes, resultToBytes } from './result-bytes';
 import { layGrid } from './sensor-grid';
-import { contentHash, signature, signatureChanges } from './signature';
+import { signature, signatureChanges } from './signature';
 import { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
-import { sceneObstacles } from '../trace/obstacles';
 import { planSunHours, requireStudy, runSunHours, stretches } from './sun-hours';
 import { sunSamples } from './sun-samples';
 

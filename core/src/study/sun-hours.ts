@@ -1,12 +1,16 @@
 import { InputError, Stopped } from '../errors';
-import type { Project, Study, Target } from '../project/schema';
-import type { MeshStore } from '../scene/mesh';
-import { assembleScene } from '../scene/scene';
-import { requireOption, standingMasses, standingNeighbours } from '../scene/standing';
-import { TODAY } from '../project/schema';
-import { DirectionSet } from '../trace/direction-set';
-import { isOpen, MaskKernel, maskWords } from '../trace/mask-kernel';
-import { type Obstacles, sceneObstacles } from '../trace/obstacles';
+import type { MeshStore } from '../geometry';
+import {
+  type Project,
+  requireOption,
+  standingMasses,
+  standingNeighbours,
+  type Study,
+  type Target,
+  TODAY,
+} from '../project';
+import { assembleScene } from '../scene';
+import { DirectionSet, isOpen, MaskKernel, maskWords, type Obstacles, sceneObstacles } from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
 

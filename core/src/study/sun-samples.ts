@@ -1,8 +1,7 @@
-import { addDays, clockAt, daysBetween, instantOf } from '../civil/zone';
-import type { Project, WindowOfTime } from '../project/schema';
-import { SunTrack } from '../sun/ephemeris';
-import { sunVector } from '../sun/sun-position';
-import { dayNumber } from '../trace/passage';
+import { addDays, clockAt, daysBetween, instantOf } from '../civil';
+import type { Project, WindowOfTime } from '../project';
+import { SunTrack, sunVector } from '../sun';
+import { dayNumber } from '../trace';
 
 /** Suns above the horizon through a window of time. */
 export interface SunSamples {

@@ -1,8 +1,6 @@
-import { cross, dot } from '../form/faces';
-import { areaWithHoles, type Point2, type Ring } from '../geometry/ring';
-import type { Ground, PlaneTarget, Target } from '../project/schema';
-import { groundLevel, groundNormal } from '../scene/ground';
-import type { Point3 } from '../scene/piece';
+import { areaWithHoles, cross, dot, type Point2, type Point3, type Ring } from '../geometry';
+import type { Ground, PlaneTarget, Target } from '../project';
+import { groundLevel, groundNormal } from '../site';
 
 /** A target as a surface: an outline with holes in two coordinates, and where its points lie in space. */
 export interface TargetSurface {

@@ -1,4 +1,4 @@
-import { wrap180, wrap360 } from '../civil/angle';
+import { wrap180, wrap360 } from '../civil';
 import {
   type Air,
   type EarthPlace,

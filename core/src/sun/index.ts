@@ -1,7 +1,6 @@
-export * from './delta-t';
-export * from './ephemeris';
-export * from './seasons';
-export * from './shadow-angles';
-export * from './sun-day';
-export * from './sun-paths';
-export * from './sun-position';
+export { SunTrack } from './ephemeris';
+export { SEASON_MARKS, SEASON_NAMES, seasons } from './seasons';
+export { shadowAngles } from './shadow-angles';
+export { solarMinutes, sunDay, type SunDay } from './sun-day';
+export { type AltitudeTable, altitudeTable, analemma, dayArc } from './sun-paths';
+export { type EarthPlace, requirePlace, sunPosition, type SunPosition, sunVector } from './sun-position';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { RAD, wrap180 } from '../civil/angle';
+import { RAD, wrap180 } from '../civil';
 import { deltaT } from './delta-t';
 import { shadowAngles } from './shadow-angles';
 import { geocentricSun, julianDay, sunPosition, sunVector } from './sun-position';

@@ -1,4 +1,4 @@
-import { wrap180 } from '../civil/angle';
+import { wrap180 } from '../civil';
 import { geocentricSun } from './sun-position';
 
 const DAY = 86_400_000;

@@ -1,4 +1,4 @@
-import { DEG, RAD, wrap180 } from '../civil/angle';
+import { DEG, RAD, wrap180 } from '../civil';
 
 /** Shadow angles of the sun on a facade, degrees. */
 export interface ShadowAngles {

@@ -1,9 +1,9 @@
 import { Body, Observer, SearchHourAngle, SearchRiseSet, Seasons } from 'astronomy-engine';
-import { clockAt } from '../civil/zone';
+import { clockAt } from '../civil';
 import { seasons } from './seasons';
 import { shadowAngles } from './shadow-angles';
-import { sunDay, solarMinutes } from './sun-day';
-import { analemma, altitudeTable, dayArc } from './sun-paths';
+import { solarMinutes, sunDay } from './sun-day';
+import { altitudeTable, analemma, dayArc } from './sun-paths';
 import { sunPosition } from './sun-position';
 
 const PLACES = [

@@ -1,4 +1,4 @@
-import { instantOf } from '../civil/zone';
+import { instantOf } from '../civil';
 import { SunTrack } from './ephemeris';
 import { type EarthPlace, HORIZON_REFRACTION_DEG, SUN_RADIUS_DEG, type SunPosition } from './sun-position';
 

@@ -1,4 +1,4 @@
-import { addDays, daysInYear, instantOf } from '../civil/zone';
+import { addDays, daysInYear, instantOf } from '../civil';
 import { SunTrack } from './ephemeris';
 import { sunDay } from './sun-day';
 import type { EarthPlace, SunPosition } from './sun-position';

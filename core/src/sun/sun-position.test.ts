@@ -1,6 +1,6 @@
 import { Body, Equator, Horizon, Observer } from 'astronomy-engine';
 import fc from 'fast-check';
-import { RAD, wrap180 } from '../civil/angle';
+import { RAD, wrap180 } from '../civil';
 import { interpolatedSun, SunTrack } from './ephemeris';
 import {
   geocentricSun,

@@ -1,4 +1,4 @@
-import { DEG, RAD, wrap180, wrap360 } from '../civil/angle';
+import { DEG, RAD, wrap180, wrap360 } from '../civil';
 import { InputError } from '../errors';
 import { deltaT, poly } from './delta-t';
 import { B_TERMS, L_TERMS, NUTATION_TERMS, R_TERMS } from './periodic-terms';

@@ -1,6 +1,6 @@
-export * from './direction-set';
-export * from './first-block';
-export * from './mask-kernel';
-export * from './obstacles';
-export * from './passage';
-export * from './tree';
+export { DirectionSet } from './direction-set';
+export { firstBlock } from './first-block';
+export { isOpen, MaskKernel, maskWords } from './mask-kernel';
+export { type Obstacles, sceneObstacles } from './obstacles';
+export { dayNumber, Passage, type PassageBuffers } from './transmission';
+export { type TreeBuffers, TriangleTree } from './tree';

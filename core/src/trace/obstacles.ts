@@ -1,5 +1,5 @@
-import type { Scene } from '../scene/scene';
-import { Passage } from './passage';
+import type { Scene } from '../scene';
+import { Passage } from './transmission';
 import { TriangleTree } from './tree';
 
 /** Everything a ray can meet: what blocks it, and what lets a share of it pass. */

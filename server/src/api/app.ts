@@ -11,7 +11,7 @@ import { answerError, handle, notFound } from './answers';
 import { meshRoutes } from './mesh-routes';
 import { projectRoutes } from './project-routes';
 import { runRoutes } from './run-routes';
-import { sendOutRoutes } from './send-out-routes';
+import { sendOutRoutes } from './export-routes';
 import type { Services } from './services';
 
 /** The HTTP application: the API under /api, the built pages everywhere else. */

@@ -2,7 +2,7 @@ import { type Point2, requireRing } from '@dial-shade/core';
 import { create } from 'zustand';
 import { tell } from '../state/notice-store';
 import type { Tool } from '../state/view-store';
-import { finishOutline, finishPath, finishPoint } from './drawn-things';
+import { finishOutline, finishPath, finishPoint } from './drawn-objects';
 
 /** What is being drawn, and where the pointer is. */
 export interface Draft {

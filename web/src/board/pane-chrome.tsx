@@ -15,7 +15,7 @@ import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
-import type { Look } from './looks';
+import type { Look } from './view-directions';
 import type { SceneView } from './scene-view';
 import { isSelected } from './use-scene';
 

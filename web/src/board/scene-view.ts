@@ -25,7 +25,7 @@ import {
   sunlitMaterial,
   volumeMaterial,
 } from './shade-materials';
-import { type Look, LOOK_FROM } from './looks';
+import { type Look, LOOK_FROM } from './view-directions';
 import { type ChunkHit, SceneChunks } from './scene-chunks';
 import { heightSpan, inkGeometry, type SurfaceColours } from './solid-geometry';
 

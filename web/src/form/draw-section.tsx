@@ -9,7 +9,7 @@ import {
   SquareDashedBottom,
 } from 'lucide-react';
 import { Section } from '../app/fields';
-import { ToolButton } from '../app/things';
+import { ToolButton } from '../app/objects';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 
 /** What can be drawn and dragged on the Form stage. */

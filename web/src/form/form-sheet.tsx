@@ -10,7 +10,7 @@ import { FiguresSection } from './figures-section';
 import { OperationsSection } from './operations-section';
 import { OptionsSection } from './options-section';
 import { RoomsSection } from './rooms-section';
-import { ThingTree } from './thing-tree';
+import { ThingTree } from './object-tree';
 
 /** Options and everything in them. */
 export function FormSheet() {

@@ -27,8 +27,8 @@ import {
 import { Combine, Copy, FlipHorizontal2, Grid3x3, RotateCw, SplitSquareVertical } from 'lucide-react';
 import { useState } from 'react';
 import { LengthField, NumberField, Section } from '../app/fields';
-import { ToolButton } from '../app/things';
-import { setArrayCopies } from '../board/drawn-things';
+import { ToolButton } from '../app/objects';
+import { setArrayCopies } from '../board/drawn-objects';
 import { pushFace } from '../board/tools/push-tool';
 import { tell } from '../state/notice-store';
 import { useMeshes } from '../state/mesh-cache';

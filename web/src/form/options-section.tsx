@@ -16,7 +16,7 @@ import { ArrowDown, ArrowUp, Copy, Download, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, Section, TextField } from '../app/fields';
 import { OptionLetter } from '../app/option-letter';
-import { IconButton, ThingRow } from '../app/things';
+import { IconButton, ThingRow } from '../app/objects';
 import { currentProject, edit, useDocument, useProject } from '../state/project-store';
 import { optionsInOrder, setView } from '../state/view-store';
 import { OPTION_HUES } from '../theme/palette';

@@ -12,7 +12,7 @@ import {
 import { Armchair, Minus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
-import { IconButton, ThingRow, ToolButton } from '../app/things';
+import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { boardView } from '../board/board-view';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';

@@ -22,7 +22,7 @@ import {
   ZoomIn,
 } from 'lucide-react';
 import { useLayoutEffect, useRef, useState } from 'react';
-import { IconButton, ToolButton } from '../app/things';
+import { IconButton, ToolButton } from '../app/objects';
 import type { SceneView } from '../board/scene-view';
 import { currentProject, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';

@@ -3,7 +3,7 @@ import { Palette, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { NumberField, Section, TextField } from '../app/fields';
 import { ProblemsSection } from '../app/problems-section';
-import { IconButton, ThingRow, ToolButton } from '../app/things';
+import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { OpeningSection } from './opening-section';

@@ -9,7 +9,7 @@ import {
   storeyWallName,
 } from '@dial-shade/core';
 import { Paintbrush } from 'lucide-react';
-import { ToolButton } from '../app/things';
+import { ToolButton } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import type { Facade } from './use-facade';
 

@@ -14,7 +14,7 @@ import {
 import { Plus, Scissors, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, Section, TextField } from '../app/fields';
-import { IconButton, ThingRow } from '../app/things';
+import { IconButton, ThingRow } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { GaveWayList, MakeFields } from './rule-fields';

@@ -14,7 +14,7 @@ import {
 import { Grid3x3, PencilRuler, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, Section, TextField } from '../app/fields';
-import { IconButton, ThingRow } from '../app/things';
+import { IconButton, ThingRow } from '../app/objects';
 import { tell } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';

@@ -1,9 +1,9 @@
 import { findOwner } from '@dial-shade/core';
 import { BrickWall, Fence, Pentagon, TreeDeciduous, Upload } from 'lucide-react';
 import { Section } from '../app/fields';
-import { ToolButton } from '../app/things';
+import { ToolButton } from '../app/objects';
 import { BodySection } from '../form/body-section';
-import { ThingTree } from '../form/thing-tree';
+import { ThingTree } from '../form/object-tree';
 import { useDocument } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 import { NeighbourSection } from './neighbour-section';

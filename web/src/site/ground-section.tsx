@@ -2,7 +2,7 @@ import { editSite, type Ground, groundLevel, readHeights } from '@dial-shade/cor
 import { PencilRuler, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, FileField, LengthField, NumberField, Section } from '../app/fields';
-import { IconButton } from '../app/things';
+import { IconButton } from '../app/objects';
 import { tell } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';

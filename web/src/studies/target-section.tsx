@@ -9,7 +9,7 @@ import {
 } from '@dial-shade/core';
 import { FlipHorizontal2, Pentagon, RectangleHorizontal, Trash2 } from 'lucide-react';
 import { LengthField, Section, TextField } from '../app/fields';
-import { IconButton } from '../app/things';
+import { IconButton } from '../app/objects';
 import { FaceTargetButton } from '../site/face-target-button';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';

@@ -1,6 +1,4 @@
 import { z } from 'zod';
-import { footprintProblem, storeyProblem } from '../../form/plates';
-import { roofProblem } from '../../form/roof-shape';
 import { openingRuleSchema, openingSchema } from './opening-schema';
 import {
   bounded,
@@ -108,19 +106,10 @@ const massFields = {
   furniture: listOf(furnitureSchema, 'pieces of furniture', 500).default([]),
 };
 
-/** A footprint, setback or roof that cannot be built. */
-function checkShape(
-  mass: { [K in 'footprint' | 'storeys' | 'roof']: z.infer<(typeof massFields)[K]> },
-  context: z.RefinementCtx,
-): void {
-  const problem = footprintProblem(mass.footprint) ?? storeyProblem(mass) ?? roofProblem(mass);
-  if (problem) context.addIssue({ code: 'custom', message: problem });
-}
-
 /** Only read in Today: the mass stands only until one of the options is built. */
 const demolished = yesNo('demolished');
 
-export const massSchema = z.object({ ...massFields, demolished }).superRefine(checkShape);
+export const massSchema = z.object({ ...massFields, demolished });
 
 /** An imported mesh as it stands in the project. */
 const meshFields = {
@@ -146,9 +135,7 @@ const openness = (label: string) => bounded(label, 0, 1);
 export const neighbourSchema = z.discriminatedUnion(
   'kind',
   [
-    z
-      .object({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) })
-      .superRefine(checkShape),
+    z.object({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) }),
     z.object({
       kind: z.literal('wall'),
       id,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { isDate } from '../../civil/zone';
-import { type Point2, ringProblem } from '../../geometry/ring';
+import { isDate } from '../../civil';
+import { type Point2, ringProblem } from '../../geometry';
 
 /** Furthest a coordinate may lie from the project origin, metres. */
 export const MAX_COORDINATE_M = 100_000;

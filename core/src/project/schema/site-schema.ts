@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isZone } from '../../civil/zone';
+import { isZone } from '../../civil';
 import { bounded, coordinate, id, listOf, name, point3, ring, whole, yesNo } from './parts';
 
 /** Points that a terrain may have. */

@@ -1,10 +1,7 @@
-import { massLevels } from '../form/levels';
-import { roomsFromOutlines } from '../form/outline-rooms';
-import { storeyPlate } from '../form/plates';
-import { innerPoint } from '../form/rooms';
-import { containsWithHoles } from '../geometry/ring';
-import { freshId } from '../project/edits';
-import type { Mass, Project } from '../project/schema';
+import { freshId } from '../document';
+import { innerPoint, massLevels, roomsFromOutlines, storeyPlate } from '../form';
+import { containsWithHoles } from '../geometry';
+import type { Mass, Project } from '../project';
 
 /** A space of a building model: its outline on its floor. */
 export interface SpaceOutline {

@@ -1,25 +1,29 @@
 import { kelpLane } from '@dial-shade/samples';
-import { mirrorIn, shiftBy, turnAbout } from '../form/transform';
-import { assembleScene } from '../scene/scene';
+import { mirrorIn, shiftBy, turnAbout } from '../form';
+import {
+  emptyProject,
+  findBody,
+  findOwner,
+  meshesNamed,
+  type Model,
+  plainMass,
+  type Project,
+  rulesFor,
+} from '../project';
+import { assembleScene } from '../scene';
 import { problems } from './check';
-import { emptyProject, plainMass } from './defaults';
 import {
   addModel,
   changeOwner,
   copyOwners,
   editRules,
-  findBody,
-  findOwner,
   freshId,
-  meshesNamed,
   moveOwners,
   removeOwners,
   renameMeshes,
   reshapeBody,
-  rulesFor,
 } from './edits';
 import { duplicateOption, shiftOption } from './option-edits';
-import type { Model, Project } from './schema';
 
 const MODEL: Model = {
   id: 'sail',

@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
+import { type Option, type Project, TODAY } from '../project';
 import { type Edit, freshId } from './edits';
-import { type Option, type Project, TODAY } from './schema';
 
 /** Move an option one place forwards or backwards among the proposals. */
 export const shiftOption =

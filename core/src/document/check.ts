@@ -1,16 +1,19 @@
 import type { z } from 'zod';
 import { InputError } from '../errors';
+import { footprintProblem, roofProblem, storeyProblem } from '../form';
 import {
   type FileMesh,
+  type MassShape,
+  meshesNamed,
+  migrate,
   MOST_MASSES,
   MOST_NEIGHBOURS,
   type Project,
   projectFileSchema,
   projectSchema,
-} from './schema';
-import { meshesNamed } from './edits';
-import { brokenTies } from './ties';
-import { migrate } from './versions';
+} from '../project';
+import { brokenTies } from './references';
+type Path = (string | number)[];
 
 const NOUNS: Record<string, string> = {
   neighbours: 'neighbour',
@@ -71,7 +74,7 @@ export function problems(raw: unknown, schema: z.ZodType = projectSchema): strin
   try {
     const document = migrate(raw);
     const parsed = schema.safeParse(document);
-    return parsed.success ? [] : sentences(document, parsed.error);
+    return parsed.success ? soundnessProblems(parsed.data as Project) : sentences(document, parsed.error);
   } catch (error) {
     if (error instanceof InputError) return [...error.problems];
     throw error;
@@ -117,11 +120,27 @@ export function parseProjectFile(raw: unknown): { project: Project; meshes: Reco
   return { project, meshes: meshes ?? {} };
 }
 
-function parse<T>(raw: unknown, schema: z.ZodType<T>): T {
+function parse<T extends Project>(raw: unknown, schema: z.ZodType<T>): T {
   const document = migrate(raw);
   const parsed = schema.safeParse(document);
-  if (parsed.success) return parsed.data;
-  const faults = sentences(document, parsed.error);
+  const faults = parsed.success ? soundnessProblems(parsed.data) : sentences(document, parsed.error);
+  if (parsed.success && faults.length === 0) return parsed.data;
   const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : '';
   throw new InputError('project', faults[0]! + more, faults);
+}
+
+/** What keeps a document of sound structure from standing: shapes that cannot be built, references that lead nowhere. */
+function soundnessProblems(project: Project): string[] {
+  const found: { path: Path; message: string }[] = [];
+  const look = (shape: MassShape, path: Path) => {
+    const message = footprintProblem(shape.footprint) ?? storeyProblem(shape) ?? roofProblem(shape);
+    if (message) found.push({ path, message });
+  };
+  project.neighbours.forEach((neighbour, i) => {
+    if (neighbour.kind === 'building') look(neighbour, ['neighbours', i]);
+  });
+  project.options.forEach((option, i) =>
+    option.masses.forEach((mass, k) => look(mass, ['options', i, 'masses', k])),
+  );
+  return [...found, ...brokenTies(project)].map(({ path, message }) => said(project, path, message));
 }

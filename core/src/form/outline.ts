@@ -1,5 +1,5 @@
-import { anticlockwise, bounds, type Point2, signedArea } from '../geometry/ring';
-import type { OpeningOutline } from '../project/schema';
+import { anticlockwise, bounds, type Point2, signedArea } from '../geometry';
+import type { OpeningOutline } from '../project';
 
 /** Straight pieces that an arch is drawn with. */
 const ARCH_PIECES = 16;

@@ -1,4 +1,4 @@
-import type { Scene } from '../scene/scene';
+import type { Scene } from '../scene';
 import { type TreeBuffers, TriangleTree } from './tree';
 
 const GLASS = 0;

@@ -1,5 +1,6 @@
 import { InputError } from '../errors';
-import { type Mass, type Model, type Neighbour, type Project, TODAY } from '../project/schema';
+import { type Project, TODAY } from './schema';
+import type { Mass, Model, Neighbour } from './schema/form-schema';
 
 /** The option with this id. Throws InputError `option`, naming those that exist. */
 export function requireOption(project: Project, optionId: string) {

@@ -1,5 +1,4 @@
-/** Id of the option that is the site as it stands. */
-export const TODAY = 'today';
+import { type Project, TODAY } from '../project';
 
 type Path = (string | number)[];
 
@@ -11,23 +10,9 @@ export interface BrokenTie {
 
 type Named = { id: string };
 type Holder = { openings: (Named & { glazing: string | null })[] };
-type Ruled = Named & { glazing: string };
-
-/** The ids of a document, and what names them. */
-export interface Tied {
-  neighbours: (Named | (Named & Holder))[];
-  neighbourRules: Ruled[];
-  glazings: Named[];
-  areas: Named[];
-  options: (Named & { masses: (Named & Holder)[]; models: (Named & Holder)[]; rules: Ruled[] })[];
-  targets: Named[];
-  studies: (Named & { targets: string[] })[];
-  probes: Named[];
-  viewpoints: Named[];
-}
 
 /** Ids that are used twice, and names of things that do not exist. */
-export function brokenTies(project: Tied): BrokenTie[] {
+export function brokenTies(project: Project): BrokenTie[] {
   const found: BrokenTie[] = [];
   const say = (path: Path, message: string) => found.push({ path, message });
   const refuseTwins = (items: readonly Named[], path: Path) => {

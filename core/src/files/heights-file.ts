@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
-import { terrainPoints } from '../files/model-surfaces';
-import { checkSize } from '../files/model-file';
+import { checkSize } from './model-file';
+import { terrainPoints } from './model-surfaces';
 
 /** Heights out of a file: spot heights, metres, and what was left out. */
 export interface Heights {

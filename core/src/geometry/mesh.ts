@@ -1,4 +1,4 @@
-import { RAD } from '../civil/angle';
+import { RAD } from '../civil';
 
 /** Triangles of an indexed mesh: 3 coordinates a vertex, metres; 3 vertex numbers a triangle. */
 export interface Mesh {

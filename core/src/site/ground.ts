@@ -1,7 +1,7 @@
-import { RAD } from '../civil/angle';
-import type { Point2, Ring } from '../geometry/ring';
-import type { Ground } from '../project/schema/site-schema';
-import { terrainSurface } from '../site/terrain';
+import { RAD } from '../civil';
+import type { Point2, Ring } from '../geometry';
+import type { Ground } from '../project';
+import { terrainSurface } from './terrain';
 
 /** Level of the ground at a point, metres. */
 export function groundLevel(ground: Ground, [x, y]: Point2): number {

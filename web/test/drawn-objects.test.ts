@@ -1,7 +1,7 @@
 import './browser-stand-in';
 import { kelpLane } from '@dial-shade/samples';
 import type { Point2, Project } from '@dial-shade/core';
-import { finishOutline, finishPath, finishPoint, setArrayCopies } from '../src/board/drawn-things';
+import { finishOutline, finishPath, finishPoint, setArrayCopies } from '../src/board/drawn-objects';
 import { pushFace } from '../src/board/tools/push-tool';
 import { removeSelection } from '../src/app/commands';
 import { placeOpening, useRefused } from '../src/openings/use-facade';

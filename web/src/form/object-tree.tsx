@@ -2,7 +2,7 @@ import { formatLength, massLevels, type Project, removeOwners, TODAY } from '@di
 import { Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section } from '../app/fields';
-import { IconButton, ThingRow } from '../app/things';
+import { IconButton, ThingRow } from '../app/objects';
 import { ownerKey } from '../board/use-scene';
 import { edit, useDocument } from '../state/project-store';
 import { type Selection, setView, useView } from '../state/view-store';

@@ -1,12 +1,10 @@
 import { kelpLane } from '@dial-shade/samples';
 import { InputError } from '../errors';
+import { emptyProject, migrate, plainMass, type Project, projectFileSchema } from '../project';
 import { editProblems, parseProject, parseProjectFile, problems } from './check';
-import { emptyProject, plainMass } from './defaults';
 import { add, addMass, change, freshId, moveOwner, remove, removeMass } from './edits';
-import { duplicateOption } from './option-edits';
 import { mergeDocuments, sameJson } from './merge';
-import { type Project, projectFileSchema } from './schema';
-import { migrate } from './versions';
+import { duplicateOption } from './option-edits';
 
 type Loose = { [key: string]: Loose } & Loose[];
 

@@ -1,6 +1,6 @@
-import { type Face, storeyWallName } from '../form/faces';
-import { editOpenings, editRules, freshId, rulesFor } from '../project/edits';
-import type { Opening, Project } from '../project/schema';
+import { editOpenings, editRules, freshId } from '../document';
+import { type Face, storeyWallName } from '../form';
+import { type Opening, type Project, rulesFor } from '../project';
 import type { FittedOpening } from './fitted';
 import type { OpeningsOf } from './in-option';
 

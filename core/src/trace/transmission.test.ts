@@ -1,12 +1,11 @@
 import fc from 'fast-check';
-import { emptyProject, plainMass } from '../project/defaults';
-import { addMass } from '../project/edits';
-import type { Opening, Project, TreeNeighbour } from '../project/schema';
-import { assembleScene } from '../scene/scene';
-import { planSunHours, runSunHours } from '../study/sun-hours';
+import { addMass } from '../document';
+import { emptyProject, type Opening, plainMass, type Project, type TreeNeighbour } from '../project';
+import { assembleScene } from '../scene';
+import { planSunHours, runSunHours } from '../study';
 import { firstBlock } from './first-block';
 import { sceneObstacles } from './obstacles';
-import { dayNumber, glassFactor } from './passage';
+import { dayNumber, glassFactor } from './transmission';
 
 const TREE: TreeNeighbour = {
   kind: 'tree',

@@ -1,21 +1,17 @@
+import { freshId } from '../document';
 import { InputError } from '../errors';
-import { flatParts } from '../form/flat-parts';
-import { meshFace } from '../form/mesh-faces';
-import { plainSpacing, targetOfFace } from '../form/plane-target';
-import { type Point2, type Ring, ringProblem, signedArea } from '../geometry/ring';
-import { plainMass } from '../project/defaults';
-import { freshId } from '../project/edits';
-import { type Area, type Mass, type Model, type Project, type Target, TODAY } from '../project/schema';
-import type { Mesh } from '../scene/mesh';
-import { localFrame } from '../site/local-frame';
-import { type SpaceOutline, spacesIntoMasses } from './bring-spaces';
+import { flatParts, meshFace, plainSpacing, targetOfFace } from '../form';
+import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
+import { type Area, type Mass, type Model, plainMass, type Project, type Target, TODAY } from '../project';
+import { localFrame } from '../site';
 import { numberIn } from './geojson';
+import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
 import { type Becomes, type ModelRow, modelRows, rowMesh } from './model-rows';
 import { levelOutline, terrainPoints } from './model-surfaces';
-import { MODEL_UNITS, type ModelUnit, modelInMetres, type UpAxis } from './model-units';
+import { MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
 
 /** What was decided about a model file. */
 export interface BringInChoices {

@@ -1,21 +1,20 @@
 import { produce } from 'immer';
+import { RAD } from '../civil';
 import { InputError } from '../errors';
-import type { Ring } from '../geometry/ring';
-import { ringProblem } from '../geometry/ring';
-import { RAD } from '../civil/angle';
-import { movePlane } from '../form/plane-target';
 import {
+  followedBy,
   isMirror,
   type Motion,
+  movePlane,
   movePoint,
   moveShape,
-  followedBy,
   shiftBy,
   turnAbout,
-} from '../form/transform';
+} from '../form';
+import { type Ring, ringProblem } from '../geometry';
 import {
   type Area,
-  type BuildingNeighbour,
+  findOwner,
   type Glazing,
   type Mass,
   type MassShape,
@@ -24,17 +23,18 @@ import {
   type Opening,
   type OpeningRule,
   type Option,
+  type OwnerRef,
   type Place,
   type PlaneTarget,
   type Probe,
   type Project,
   type Site,
+  type Standable,
   type Study,
   type Target,
   TODAY,
   type Viewpoint,
-} from './schema';
-
+} from '../project';
 /** Every edit takes a document and gives a new one; what did not change is shared. */
 export type Edit = (project: Project) => Project;
 
@@ -165,22 +165,14 @@ function editMasses(project: Project, optionId: string, edit: (masses: Mass[]) =
   };
 }
 
-/** Something that stands in the scene: a mass or model of an option, or a neighbour (optionId null). */
-export interface OwnerRef {
-  optionId: string | null;
-  id: string;
-}
-
-type Standing = Mass | Model | Neighbour;
-
 function editOwners(
   project: Project,
   owners: readonly OwnerRef[],
-  edit: <T extends Standing>(owner: T) => T[],
+  edit: <T extends Standable>(owner: T) => T[],
 ): Project {
   const isMeant = (optionId: string | null, id: string) =>
     owners.some((owner) => owner.optionId === optionId && owner.id === id);
-  const apply = <T extends Standing>(list: T[], optionId: string | null): T[] =>
+  const apply = <T extends Standable>(list: T[], optionId: string | null): T[] =>
     list.some((item) => isMeant(optionId, item.id))
       ? list.flatMap((item) => (isMeant(optionId, item.id) ? edit(item) : [item]))
       : list;
@@ -195,19 +187,6 @@ function editOwners(
   };
 }
 
-/** The mass, model or neighbour that is meant, or undefined. */
-export function findOwner(project: Project, { optionId, id }: OwnerRef): Standing | undefined {
-  if (optionId === null) return project.neighbours.find((item) => item.id === id);
-  const option = project.options.find((item) => item.id === optionId);
-  return option?.masses.find((item) => item.id === id) ?? option?.models.find((item) => item.id === id);
-}
-
-/** The body that is meant, if it is one that has storeys: a mass, or a neighbour of kind building. */
-export function findBody(project: Project, owner: OwnerRef): Mass | BuildingNeighbour | undefined {
-  const found = findOwner(project, owner);
-  return found && 'footprint' in found ? found : undefined;
-}
-
 /** Reshape a mass or a neighbouring building. */
 export const reshapeBody =
   (owner: OwnerRef, reshape: <T extends MassShape>(body: T) => T): Edit =>
@@ -215,15 +194,6 @@ export const reshapeBody =
     editOwners(project, [owner], (item) => [
       'footprint' in item ? reshape(item as typeof item & MassShape) : item,
     ]);
-
-/** What has openings, if that is what is meant: a mass, a building, an imported mesh. */
-export function findOpenable(
-  project: Project,
-  owner: OwnerRef,
-): Mass | BuildingNeighbour | Model | undefined {
-  const found = findOwner(project, owner);
-  return found && 'openings' in found ? found : undefined;
-}
 
 /** Change the openings of a mass, a building or an imported mesh. */
 export const editOpenings =
@@ -281,7 +251,7 @@ export const placeModel =
     return moveTargetsOf(placed, [owner], motion, move[2] - was.move[2]);
   };
 
-function movedOwner<T extends Standing>(item: T, motion: Motion): T {
+function movedOwner<T extends Standable>(item: T, motion: Motion): T {
   if ('footprint' in item) return moveShape(item, motion) as T;
   if ('path' in item) return { ...item, path: item.path.map((p) => movePoint(motion, p)) };
   if ('at' in item) return { ...item, at: movePoint(motion, item.at) };
@@ -343,22 +313,6 @@ export const editRules =
             option.id === optionId ? { ...option, rules: edit(option.rules) } : option,
           ),
         };
-
-/** The rules that apply to a body. */
-export function rulesFor(project: Project, optionId: string | null): OpeningRule[] {
-  return optionId === null
-    ? project.neighbourRules
-    : (project.options.find((option) => option.id === optionId)?.rules ?? []);
-}
-
-/** The hashes of all meshes that a project names, with the name of what uses each. */
-export function meshesNamed(project: Project): Map<string, string> {
-  const found = new Map<string, string>();
-  for (const neighbour of project.neighbours)
-    if (neighbour.kind === 'mesh') found.set(neighbour.mesh, neighbour.name);
-  for (const option of project.options) for (const model of option.models) found.set(model.mesh, model.name);
-  return found;
-}
 
 /** The project with its meshes under other hashes. */
 export function renameMeshes(project: Project, hashes: ReadonlyMap<string, string>): Project {

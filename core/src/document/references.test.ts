@@ -1,6 +1,6 @@
 import { kelpLane } from '@dial-shade/samples';
-import type { Project } from './schema';
-import { brokenTies } from './ties';
+import type { Project } from '../project';
+import { brokenTies } from './references';
 
 const start = kelpLane();
 const told = (change: Partial<Project>) =>

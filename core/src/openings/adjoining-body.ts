@@ -1,11 +1,23 @@
-import { dot, type Face } from '../form/faces';
-import { massLevels } from '../form/levels';
-import { modelVertices, type PlacedModel } from '../form/mesh-faces';
-import { normalFootprint, type Plate, storeyPlate } from '../form/plates';
-import { bounds, containsWithHoles, type Point2, type Ring, signedArea } from '../geometry/ring';
-import type { Ground, MassShape } from '../project/schema';
-import type { Mesh } from '../scene/mesh';
-import type { Point3 } from '../scene/piece';
+import {
+  type Face,
+  massLevels,
+  modelVertices,
+  normalFootprint,
+  type PlacedModel,
+  type Plate,
+  storeyPlate,
+} from '../form';
+import {
+  bounds,
+  containsWithHoles,
+  dot,
+  type Mesh,
+  type Point2,
+  type Point3,
+  type Ring,
+  signedArea,
+} from '../geometry';
+import type { Ground, MassShape } from '../project';
 
 /** How near another body must come to a wall to make it a party wall, metres. */
 export const PARTY_GAP_M = 0.05;
