@@ -3,7 +3,7 @@ import {
   emptyProject,
   moveOwner,
   type OpeningRule,
-  plainMass,
+  defaultMass,
   type Project,
   readObj,
   type Scene,
@@ -34,7 +34,7 @@ export function town(): Project {
           [x + w, y + d],
           [x, y + d],
         ];
-    const mass = plainMass(`n${i}`, `House ${i}`, outer, 1 + (i % 3));
+    const mass = defaultMass(`n${i}`, `House ${i}`, outer, 1 + (i % 3));
     project.neighbours.push({
       kind: 'building',
       ...mass,
@@ -58,7 +58,7 @@ export function town(): Project {
   option.rules.push(rule);
   for (let i = 0; i < 3; i++)
     option.masses.push(
-      plainMass(
+      defaultMass(
         `m${i}`,
         `Block ${i}`,
         [

@@ -3,7 +3,7 @@ import { Command } from 'commander';
 import { optionId, readProject, writeOut } from './project-file';
 
 /** `send-out`: an option as a file of an open format. */
-export function sendOutCommand(): Command {
+export function exportCommand(): Command {
   return new Command('send-out')
     .description(`write an option as ${OUT_FORMATS.join(', ')}`)
     .argument('<project>', 'project file')

@@ -1,7 +1,7 @@
 import {
   BECOMES,
   type Becomes,
-  bringIn,
+  importModel,
   InputError,
   likelyUnit,
   MODEL_UNITS,
@@ -30,7 +30,7 @@ interface Options {
 }
 
 /** `bring-in`: a model file into a project. */
-export function bringInCommand(): Command {
+export function importCommand(): Command {
   return new Command('bring-in')
     .description('bring a model file into a project')
     .argument('<project>', 'project file')
@@ -73,7 +73,7 @@ export function bringInCommand(): Command {
       }
       const as = options.as === undefined ? null : known(options.as);
       const all = as ? Object.fromEntries(modelRows(model).map(({ key }) => [key, as])) : {};
-      const brought = bringIn(project, model, {
+      const brought = importModel(project, model, {
         unit,
         up,
         becomes: { ...all, ...becomes },

@@ -1,13 +1,13 @@
 import { InputError } from '@dial-shade/core';
 import { Command, CommanderError } from 'commander';
 import { checkCommand } from './check-command';
-import { bringInCommand } from './import-command';
+import { importCommand } from './import-command';
 import { dayCommand } from './day-command';
 import { figuresCommand } from './figures-command';
 import { modelCommand } from './model-command';
 import { openingsCommand } from './openings-command';
 import { runCommand } from './run-command';
-import { sendOutCommand } from './export-command';
+import { exportCommand } from './export-command';
 import { sunCommand } from './sun-command';
 
 const program = new Command('dial')
@@ -23,8 +23,8 @@ const COMMANDS = [
   figuresCommand(),
   openingsCommand(),
   modelCommand(),
-  bringInCommand(),
-  sendOutCommand(),
+  importCommand(),
+  exportCommand(),
 ];
 
 for (const command of COMMANDS) {

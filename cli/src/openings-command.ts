@@ -16,7 +16,7 @@ export function openingsCommand(): Command {
         const fitted = all.of(body);
         if (!fitted) return [];
         const standing = [...fitted.byFace.values()].some((list) => list.length > 0);
-        if (!standing && fitted.misfits.length + fitted.gaveWay.length === 0) return [];
+        if (!standing && fitted.violations.length + fitted.relaxed.length === 0) return [];
         return [
           {
             owner: body.id,
@@ -40,8 +40,8 @@ export function openingsCommand(): Command {
               }),
             ),
             parties: Object.fromEntries(fitted.parties),
-            misfits: fitted.misfits.map(({ opening, misfit }) => ({ id: opening.id, ...misfit })),
-            gaveWay: fitted.gaveWay.map(({ rule, face, what, asked, got }) => ({
+            misfits: fitted.violations.map(({ opening, violation }) => ({ id: opening.id, ...violation })),
+            gaveWay: fitted.relaxed.map(({ rule, face, what, asked, got }) => ({
               rule,
               face: face.key,
               what,

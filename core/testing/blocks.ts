@@ -1,12 +1,12 @@
 import { type Face, wallFaces } from '../src/form';
-import { bodyCoverer, fitOpenings, Neighbourhood, openableBody, partyParts } from '../src/openings';
+import { adjoiningMass, fitOpenings, openableBody, partyParts, SpatialIndex } from '../src/openings';
 import {
+  defaultMass,
   type Ground,
   type Mass,
   type Opening,
   type OpeningOutline,
   type OpeningRule,
-  plainMass,
   type RuleMake,
 } from '../src/project';
 import type { Piece } from '../src/scene';
@@ -14,7 +14,7 @@ import type { Piece } from '../src/scene';
 export const LEVEL: Ground = { kind: 'level', levelM: 0 };
 
 export function block(id: string, x: number, y: number, w: number, d: number, storeys = 2): Mass {
-  return plainMass(
+  return defaultMass(
     id,
     id.toUpperCase(),
     [
@@ -82,7 +82,9 @@ export function area(piece: Piece, wanted: (kind: string, face: string | null) =
 
 /** What stands near a body among others. */
 export function nearTo(body: Mass, others: Mass[]) {
-  return new Neighbourhood(others.map((other) => bodyCoverer(other, LEVEL))).near(bodyCoverer(body, LEVEL));
+  return new SpatialIndex(others.map((other) => adjoiningMass(other, LEVEL))).near(
+    adjoiningMass(body, LEVEL),
+  );
 }
 
 export function partyOf(body: Mass, others: Mass[]) {

@@ -1,4 +1,4 @@
-import { type Project, plainMass } from '@dial-shade/core';
+import { type Project, defaultMass } from '@dial-shade/core';
 import type { Page } from '@playwright/test';
 import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, type Stack, test } from '../stack';
 
@@ -105,7 +105,7 @@ test('a rooflight is drawn in a flat roof, a window set over the one below, a ne
     project.options[1]!.rules = [];
     project.options[1]!.masses = [
       {
-        ...plainMass(
+        ...defaultMass(
           'm',
           'Block',
           [

@@ -26,7 +26,7 @@ test('from an empty project to an answer, and out of date when a building moves'
     [-15, 8],
   ]);
   await page.keyboard.press('Enter');
-  await expect(page.locator('.things')).toContainText('Target 1');
+  await expect(page.locator('.objects')).toContainText('Target 1');
   await page.getByRole('button', { name: 'Sun hours study' }).click();
   await expect(page.getByTestId('estimate')).toContainText('points ×');
 

@@ -87,7 +87,7 @@ test('a day and a season can be played', async ({ page }) => {
 test('solstices, equinoxes and clock changes of the year are marked', async ({ page }) => {
   await open(page, '/p/kelp-lane/sun?at=2026-03-21T12:00');
   // Published instants for 2026: 20 March 14:46 UTC, 21 June 08:25 UTC, 23 September 00:06 UTC, 21 December 20:50 UTC.
-  const marks = page.locator('.sheet .things').first();
+  const marks = page.locator('.sheet .objects').first();
   for (const text of ['20 Mar, 14:46', '21 Jun, 09:2', '23 Sep, 01:0', '21 Dec, 20:5', '29 Mar', '25 Oct'])
     await expect(marks).toContainText(text);
   await page.getByRole('button', { name: 'December solstice' }).click();

@@ -1,6 +1,6 @@
 import { expect, open, sampleCopy, saved, test } from '../stack';
 
-test('two pages of the same project: edits of different things are merged', async ({
+test('two pages of the same project: edits of different objects are merged', async ({
   page,
   context,
   stack,

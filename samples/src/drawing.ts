@@ -1,4 +1,4 @@
-import { type Mass, type Neighbour, type OpeningRule, plainMass, type Point2 } from '@dial-shade/core';
+import { type Mass, type Neighbour, type OpeningRule, defaultMass, type Point2 } from '@dial-shade/core';
 
 /** A rectangle from its lower left corner. */
 export function box(x: number, y: number, width: number, depth: number): Point2[] {
@@ -19,7 +19,7 @@ export function mass(
   roof?: Mass['roof'],
 ): Mass {
   return {
-    ...plainMass(id, name, outer, 1),
+    ...defaultMass(id, name, outer, 1),
     storeys: heights.map((heightM) => ({ heightM })),
     roof: roof ?? { kind: 'flat', parapetM: 0 },
   };

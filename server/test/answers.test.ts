@@ -4,7 +4,7 @@ import request from 'supertest';
 import { z } from 'zod';
 import { answerError, handle, HttpError, notFound, parsed } from '../src/api/answers';
 import { projectRoot } from '../src/root';
-import { isAway, whileAway } from '../src/store/database';
+import { isOffline, whileOffline } from '../src/store/database';
 
 /** The answer to a request whose handler throws. */
 async function answerTo(error: unknown) {
@@ -56,10 +56,10 @@ test('a request that does not fit names the place', () => {
 });
 
 test('what means that the database is away, and what does not', () => {
-  for (const code of ['ECONNREFUSED', '57P01', '57P03']) expect(isAway({ code })).toBe(true);
-  expect(isAway(new Error('Connection terminated unexpectedly'))).toBe(true);
+  for (const code of ['ECONNREFUSED', '57P01', '57P03']) expect(isOffline({ code })).toBe(true);
+  expect(isOffline(new Error('Connection terminated unexpectedly'))).toBe(true);
   for (const other of [new Error('syntax error'), { code: '23505' }, null, undefined])
-    expect(isAway(other)).toBe(false);
+    expect(isOffline(other)).toBe(false);
 });
 
 test('work is tried again while the database is away, and only then', async () => {
@@ -70,13 +70,13 @@ test('work is tried again while the database is away, and only then', async () =
       ? Promise.reject(Object.assign(new Error('away'), { code: 'ECONNREFUSED' }))
       : Promise.resolve('done');
   };
-  expect(await whileAway(flaky)).toBe('done');
+  expect(await whileOffline(flaky)).toBe('done');
   expect(calls).toBe(3);
-  await expect(whileAway(() => Promise.reject(new Error('wrong question')))).rejects.toThrow(
+  await expect(whileOffline(() => Promise.reject(new Error('wrong question')))).rejects.toThrow(
     'wrong question',
   );
   await expect(
-    whileAway(() => Promise.reject(Object.assign(new Error('away'), { code: 'EPIPE' })), 0),
+    whileOffline(() => Promise.reject(Object.assign(new Error('away'), { code: 'EPIPE' })), 0),
   ).rejects.toThrow('away');
 });
 

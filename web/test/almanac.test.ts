@@ -7,7 +7,7 @@ import { dateOfColumn, dayInWords, longDate, shortDate, zoneInWords } from '../s
 import { openProject } from '../src/state/project-store';
 import { momentFrom, momentText, optionsInOrder, setMoment, useView } from '../src/state/view-store';
 import { niceTop } from '../src/board/use-result-overlay';
-import { almanacTone, OPTION_HUES, rampRgb, sunRamp, TAKER_COLOURS } from '../src/theme/palette';
+import { almanacTone, OPTION_HUES, rampRgb, sunRamp, OBSTRUCTION_COLOURS } from '../src/theme/palette';
 import { lab, rgb } from 'd3';
 
 const LONDON = 'Europe/London';
@@ -111,9 +111,9 @@ describe('colours', () => {
   });
 
   test('those who take the sun differ in lightness or hue from their neighbours in the list', () => {
-    for (let i = 1; i < TAKER_COLOURS.length; i++) {
-      const a = lab(TAKER_COLOURS[i]!);
-      const b = lab(TAKER_COLOURS[i - 1]!);
+    for (let i = 1; i < OBSTRUCTION_COLOURS.length; i++) {
+      const a = lab(OBSTRUCTION_COLOURS[i]!);
+      const b = lab(OBSTRUCTION_COLOURS[i - 1]!);
       expect(Math.hypot(a.l - b.l, a.a - b.a, a.b - b.b)).toBeGreaterThan(25);
     }
   });

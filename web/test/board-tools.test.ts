@@ -1,5 +1,12 @@
 import './browser-stand-in';
-import { assembleScene, emptyProject, type Mass, plainMass, type Point3, type Scene } from '@dial-shade/core';
+import {
+  assembleScene,
+  emptyProject,
+  type Mass,
+  defaultMass,
+  type Point3,
+  type Scene,
+} from '@dial-shade/core';
 import { boxMesh, HASH, modelAt } from '../../core/testing/meshes';
 import type { ChunkHit } from '../src/board/scene-chunks';
 import type { SceneView } from '../src/board/scene-view';
@@ -62,7 +69,7 @@ function on(face: string | null, point: [number, number, number]): void {
 
 beforeEach(() => {
   const project = emptyProject('T', 2026);
-  const block: Mass = plainMass(
+  const block: Mass = defaultMass(
     'm',
     'M',
     [

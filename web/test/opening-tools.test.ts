@@ -158,7 +158,7 @@ describe('results under the pointer', () => {
   });
 
   test('the cells lie on their targets', () => {
-    const look = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000', veiled: false };
+    const look = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000', outdated: false };
     const [cells] = resultCells(result, project.site.ground, look).children as unknown as [
       {
         geometry: {

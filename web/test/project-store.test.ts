@@ -3,7 +3,7 @@ import { change, editPlace, editProject, moveOwner, type Project } from '@dial-s
 import { kelpLane } from '@dial-shade/samples';
 import { useNotices } from '../src/state/notice-store';
 import {
-  adopt,
+  mergeNewer,
   currentProject,
   edit,
   endGesture,
@@ -90,7 +90,7 @@ test('a drag that ends out of bounds is taken back and told', () => {
 test('a newer revision from elsewhere is merged into the document and into its history', () => {
   edit('rename', editProject({ name: 'Mine' }));
   const theirs: Project = change('targets', 'garden', { name: 'Plots' })(kelpLane());
-  expect(adopt(2, theirs)).toEqual([]);
+  expect(mergeNewer(2, theirs)).toEqual([]);
   expect(currentProject().name).toBe('Mine');
   expect(currentProject().targets[0]!.name).toBe('Plots');
   expect(useProject.getState().saved!.revision).toBe(2);

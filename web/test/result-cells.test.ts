@@ -8,7 +8,7 @@ const plan = planSunHours(project, 'a', project.studies[0]!);
 const values = runSunHours(project, plan, new Map());
 const result = resultFromBytes(resultToBytes(plan, values));
 const index = sensorIndex(result);
-const LOOK = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000000', veiled: false };
+const LOOK = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000000', outdated: false };
 
 test('every point of the target finds the sensor of its cell', () => {
   const { positions, count } = result.grid;

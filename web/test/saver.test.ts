@@ -4,7 +4,14 @@ import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError } from '../src/state/api';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, edit, openProject, useProject } from '../src/state/project-store';
-import { keepSaved, resolveConflicts, saveNow, takeDraft, takeNewer, useConflicts } from '../src/state/saver';
+import {
+  keepSaved,
+  resolveConflicts,
+  saveNow,
+  takeUnsaved,
+  takeNewer,
+  useConflicts,
+} from '../src/state/saver';
 
 /** A server that holds one project, for as long as it is not away. */
 class Server {
@@ -70,17 +77,17 @@ test('while the server is away work is kept and then saved', async () => {
   server.away = true;
   edit('rename', editProject({ name: 'Kept' }));
   await settle();
-  expect(status()).toBe('away');
-  expect(takeDraft('p')!.project.name).toBe('Kept');
+  expect(status()).toBe('offline');
+  expect(takeUnsaved('p')!.project.name).toBe('Kept');
   expect(useNotices.getState().notices.at(-1)!.text).toContain('cannot be reached');
   edit('rename', editProject({ name: 'Kept on' }));
   await settle();
-  expect(status()).toBe('away');
+  expect(status()).toBe('offline');
   server.away = false;
   await settle();
   expect(status()).toBe('saved');
   expect(server.project.name).toBe('Kept on');
-  expect(takeDraft('p')).toBeNull();
+  expect(takeUnsaved('p')).toBeNull();
 });
 
 test('a stale save is merged and saved over the newer revision', async () => {

@@ -3,7 +3,7 @@ import {
   editSite,
   emptyProject,
   moveOwner,
-  plainMass,
+  defaultMass,
   type Project,
   remove,
 } from '@dial-shade/core';
@@ -27,7 +27,7 @@ function town(): Project {
   const project = emptyProject('Town', 2026);
   for (let i = 0; i < 300; i++) {
     const [x, y] = [(i % 20) * 20, Math.floor(i / 20) * 20];
-    const mass = plainMass(
+    const mass = defaultMass(
       `n${i}`,
       `N${i}`,
       [

@@ -2,11 +2,11 @@ import {
   assembleScene,
   emptyProject,
   type Mass,
-  plainMass,
+  defaultMass,
   type Project,
   type Scene,
 } from '@dial-shade/core';
-import { inkGeometry, solidGeometry } from '../src/board/solid-geometry';
+import { edgeGeometry, solidGeometry } from '../src/board/solid-geometry';
 import { shadeVolumes } from '../src/board/shade-volumes';
 
 function sceneOf(mass: Mass): Scene {
@@ -15,7 +15,7 @@ function sceneOf(mass: Mass): Scene {
   return assembleScene(project, 'a', new Map());
 }
 
-const BLOCK = plainMass(
+const BLOCK = defaultMass(
   'm',
   'Block',
   [
@@ -146,7 +146,7 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
 
 test('ink is drawn where faces meet at an angle, not along storeys', () => {
   const scene = sceneOf(BLOCK);
-  const lines = inkGeometry(bodies(scene)).getAttribute('position').array;
+  const lines = edgeGeometry(bodies(scene)).getAttribute('position').array;
   const total = [];
   for (let i = 0; i < lines.length; i += 6)
     total.push(

@@ -1,6 +1,6 @@
 import { kelpLane } from '@dial-shade/samples';
 import { InputError } from '../errors';
-import { emptyProject, migrate, plainMass, type Project, projectFileSchema } from '../project';
+import { defaultMass, emptyProject, migrate, type Project, projectFileSchema } from '../project';
 import { editProblems, parseProject, parseProjectFile, problems } from './check';
 import { add, addMass, change, freshId, moveOwner, remove, removeMass } from './edits';
 import { mergeDocuments, sameJson } from './merge';
@@ -174,7 +174,7 @@ test('masses come and go, ids stay unique', () => {
   expect(id).toBe('bar-2');
   const more = addMass(
     'a',
-    plainMass(
+    defaultMass(
       id,
       'Wing',
       [

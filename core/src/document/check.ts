@@ -4,15 +4,16 @@ import { footprintProblem, roofProblem, storeyProblem } from '../form';
 import {
   type FileMesh,
   type MassShape,
+  MAX_MASSES,
+  MAX_NEIGHBOURS,
   meshesNamed,
   migrate,
-  MOST_MASSES,
-  MOST_NEIGHBOURS,
   type Project,
   projectFileSchema,
   projectSchema,
 } from '../project';
-import { brokenTies } from './references';
+import { danglingReferences } from './references';
+
 type Path = (string | number)[];
 
 const NOUNS: Record<string, string> = {
@@ -90,8 +91,8 @@ export function editProblems(before: Project, after: Project): string[] {
   for (const option of before.options) for (const mass of option.masses) sound.add(mass);
   const isNew = (part: object) => !sound.has(part);
   if (
-    after.options.some(({ masses }) => masses.length > MOST_MASSES) ||
-    after.neighbours.length > MOST_NEIGHBOURS
+    after.options.some(({ masses }) => masses.length > MAX_MASSES) ||
+    after.neighbours.length > MAX_NEIGHBOURS
   )
     return problems(after);
   const changed = {
@@ -101,7 +102,7 @@ export function editProblems(before: Project, after: Project): string[] {
   };
   const found = problems(changed);
   if (found.length) return found;
-  return brokenTies(after).map(({ path, message }) => said(after, path, message));
+  return danglingReferences(after).map(({ path, message }) => said(after, path, message));
 }
 
 /** A checked document of the current version. Throws InputError `project` with every problem. */
@@ -142,5 +143,5 @@ function soundnessProblems(project: Project): string[] {
   project.options.forEach((option, i) =>
     option.masses.forEach((mass, k) => look(mass, ['options', i, 'masses', k])),
   );
-  return [...found, ...brokenTies(project)].map(({ path, message }) => said(project, path, message));
+  return [...found, ...danglingReferences(project)].map(({ path, message }) => said(project, path, message));
 }

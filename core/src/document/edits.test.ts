@@ -1,12 +1,12 @@
 import { kelpLane } from '@dial-shade/samples';
 import { mirrorIn, shiftBy, turnAbout } from '../form';
 import {
+  defaultMass,
   emptyProject,
   findBody,
   findOwner,
   meshesNamed,
   type Model,
-  plainMass,
   type Project,
   rulesFor,
 } from '../project';
@@ -144,7 +144,7 @@ test('meshes are named by neighbours and models, and can be named anew', () => {
 
 test('a fresh id is used nowhere, not even inside a mass', () => {
   const mass = {
-    ...plainMass(
+    ...defaultMass(
       'm',
       'M',
       [

@@ -35,6 +35,7 @@ import {
   TODAY,
   type Viewpoint,
 } from '../project';
+
 /** Every edit takes a document and gives a new one; what did not change is shared. */
 export type Edit = (project: Project) => Project;
 

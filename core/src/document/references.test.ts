@@ -1,10 +1,10 @@
 import { kelpLane } from '@dial-shade/samples';
 import type { Project } from '../project';
-import { brokenTies } from './references';
+import { danglingReferences } from './references';
 
 const start = kelpLane();
 const told = (change: Partial<Project>) =>
-  brokenTies({ ...start, ...change }).map(({ path, message }) => `${path.join('.')}: ${message}`);
+  danglingReferences({ ...start, ...change }).map(({ path, message }) => `${path.join('.')}: ${message}`);
 const inOption = (
   id: string,
   change: (option: Project['options'][number]) => Project['options'][number],

@@ -3,7 +3,7 @@ import { type Project, TODAY } from '../project';
 type Path = (string | number)[];
 
 /** A thing of a document that names another wrongly: the place, and what is wrong in a sentence. */
-export interface BrokenTie {
+export interface DanglingReference {
   path: Path;
   message: string;
 }
@@ -12,8 +12,8 @@ type Named = { id: string };
 type Holder = { openings: (Named & { glazing: string | null })[] };
 
 /** Ids that are used twice, and names of things that do not exist. */
-export function brokenTies(project: Project): BrokenTie[] {
-  const found: BrokenTie[] = [];
+export function danglingReferences(project: Project): DanglingReference[] {
+  const found: DanglingReference[] = [];
   const say = (path: Path, message: string) => found.push({ path, message });
   const refuseTwins = (items: readonly Named[], path: Path) => {
     const seen = new Set<string>();

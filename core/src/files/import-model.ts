@@ -1,8 +1,8 @@
 import { freshId } from '../document';
 import { InputError } from '../errors';
-import { flatParts, meshFace, plainSpacing, targetOfFace } from '../form';
+import { defaultSpacing, flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
-import { type Area, type Mass, type Model, plainMass, type Project, type Target, TODAY } from '../project';
+import { type Area, defaultMass, type Mass, type Model, type Project, type Target, TODAY } from '../project';
 import { localFrame } from '../site';
 import { numberIn } from './geojson';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
@@ -14,7 +14,7 @@ import { levelOutline, terrainPoints } from './model-surfaces';
 import { MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
 
 /** What was decided about a model file. */
-export interface BringInChoices {
+export interface ImportChoices {
   unit: ModelUnit;
   up: UpAxis;
   /** What each row becomes, by its key; rows that are not named become what they most likely are. */
@@ -34,7 +34,7 @@ export interface BringInChoices {
 }
 
 /** The project with the model in it, the meshes it now names, and what could not be brought in, one sentence each. */
-export interface BroughtIn {
+export interface ImportOutcome {
   project: Project;
   meshes: Map<string, Mesh>;
   /** Ids of what is new. */
@@ -43,8 +43,8 @@ export interface BroughtIn {
 }
 
 /** Brings a model file into a project by what was decided. Throws InputError when nothing would come in. */
-export function bringIn(project: Project, model: ModelFile, choices: BringInChoices): BroughtIn {
-  const into: BroughtIn = { project, meshes: new Map(), ids: [], notes: [] };
+export function importModel(project: Project, model: ModelFile, choices: ImportChoices): ImportOutcome {
+  const into: ImportOutcome = { project, meshes: new Map(), ids: [], notes: [] };
   if (choices.takeSite) takeSite(into, model);
   const shift = shiftOf(into.project, model, choices);
   for (const row of modelRows(model)) {
@@ -66,7 +66,7 @@ function metresOf(unit: ModelUnit): number {
 }
 
 /** Plan coordinates of an outline in the project, before it is centred. */
-function planOf(project: Project, model: ModelFile, choices: BringInChoices): (p: Point2) => Point2 {
+function planOf(project: Project, model: ModelFile, choices: ImportChoices): (p: Point2) => Point2 {
   if (model.geographic) {
     const frame = localFrame(project.site);
     return (p) => frame.toProject(p);
@@ -75,7 +75,7 @@ function planOf(project: Project, model: ModelFile, choices: BringInChoices): (p
   return ([x, y]) => [x * k, y * k];
 }
 
-function shiftOf(project: Project, model: ModelFile, choices: BringInChoices): [number, number] {
+function shiftOf(project: Project, model: ModelFile, choices: ImportChoices): [number, number] {
   if (!choices.centre) return [0, 0];
   const plan = planOf(project, model, choices);
   const points: Point2[] = model.footprints.flatMap(({ outer }) => outer.map(plan));
@@ -93,7 +93,7 @@ function shiftOf(project: Project, model: ModelFile, choices: BringInChoices): [
   return points.length ? [-(low[0] + high[0]) / 2, -(low[1] + high[1]) / 2] : [0, 0];
 }
 
-function takeSite(into: BroughtIn, model: ModelFile): void {
+function takeSite(into: ImportOutcome, model: ModelFile): void {
   const { site } = into.project;
   const place = model.site && {
     ...site.place,
@@ -111,11 +111,11 @@ function takeSite(into: BroughtIn, model: ModelFile): void {
 }
 
 function bringMesh(
-  into: BroughtIn,
+  into: ImportOutcome,
   model: ModelFile,
   row: ModelRow,
   becomes: Becomes,
-  choices: BringInChoices,
+  choices: ImportChoices,
   [dx, dy]: [number, number],
 ): void {
   const part = weldMesh(modelInMetres(rowMesh(model, row.key), choices.unit, choices.up));
@@ -184,7 +184,7 @@ function slug(name: string): string {
 }
 
 /** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */
-function bringTarget(into: BroughtIn, name: string, mesh: Mesh): void {
+function bringTarget(into: ImportOutcome, name: string, mesh: Mesh): void {
   const outline = levelOutline(mesh);
   if (outline) {
     addTarget(into, name, outline.ring, outline.levelM);
@@ -205,8 +205,8 @@ function bringTarget(into: BroughtIn, name: string, mesh: Mesh): void {
   };
 }
 
-function addTarget(into: BroughtIn, name: string, ring: Ring, levelM: number | null): void {
-  const spacingM = plainSpacing(Math.abs(signedArea(ring)));
+function addTarget(into: ImportOutcome, name: string, ring: Ring, levelM: number | null): void {
+  const spacingM = defaultSpacing(Math.abs(signedArea(ring)));
   const id = freshId(into.project, slug(name));
   const target: Target = {
     id,
@@ -229,11 +229,11 @@ function cleanRing(ring: Ring): Point2[] {
 }
 
 function bringOutline(
-  into: BroughtIn,
+  into: ImportOutcome,
   model: ModelFile,
   footprint: ModelFootprint,
   becomes: Becomes,
-  choices: BringInChoices,
+  choices: ImportChoices,
   [dx, dy]: [number, number],
 ): void {
   const plan = planOf(into.project, model, choices);
@@ -284,7 +284,7 @@ function bringOutline(
     return;
   }
   const body = {
-    ...storeyed(plainMass(id, name, outer, 1), heightM),
+    ...storeyed(defaultMass(id, name, outer, 1), heightM),
     footprint: { outer, holes: footprint.holes.map(place).filter((hole) => !ringProblem(hole)) },
   };
   if (becomes === 'neighbour')
@@ -310,10 +310,10 @@ function round(metres: number): number {
 }
 
 function bringRooms(
-  into: BroughtIn,
+  into: ImportOutcome,
   model: ModelFile,
   becomes: Becomes,
-  choices: BringInChoices,
+  choices: ImportChoices,
   [dx, dy]: [number, number],
 ): void {
   const k = metresOf(choices.unit);
@@ -334,7 +334,7 @@ function bringRooms(
 }
 
 /** Puts rooms into the masses of an option that they lie in; gives those that lie in none. */
-function intoMasses(into: BroughtIn, spaces: SpaceOutline[], optionId: string): SpaceOutline[] {
+function intoMasses(into: ImportOutcome, spaces: SpaceOutline[], optionId: string): SpaceOutline[] {
   const { project, ids, rest } = spacesIntoMasses(into.project, spaces, optionId);
   into.project = project;
   into.ids.push(...ids);

@@ -4,9 +4,9 @@ import { SMALL_IFC } from '../../testing/small-ifc';
 import { problems } from '../document';
 import { roomsOf } from '../form';
 import { type Mesh, signedArea } from '../geometry';
-import { emptyProject, plainMass } from '../project';
+import { defaultMass, emptyProject } from '../project';
 import { localFrame } from '../site';
-import { bringIn, type BringInChoices } from './import-model';
+import { type ImportChoices, importModel } from './import-model';
 import { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 import { modelRows } from './model-rows';
 import { levelOutline } from './model-surfaces';
@@ -17,7 +17,7 @@ import { optionParts, type OutFormat, writeOption } from './write-model';
 const noIfc = () => Promise.reject(new Error('not asked for'));
 const project = kelpLane();
 
-const CHOICES: BringInChoices = {
+const CHOICES: ImportChoices = {
   unit: 'm',
   up: 'z',
   becomes: {},
@@ -64,7 +64,7 @@ describe.each([
   test('what came in goes out again with the same bytes', async () => {
     const once = await writeOption(project, 'a', new Map(), format);
     const model = await readModelFile(once, `a.${format}`, noIfc);
-    const into = bringIn(emptyProject('E', 2026), model, { ...CHOICES, unit, up });
+    const into = importModel(emptyProject('E', 2026), model, { ...CHOICES, unit, up });
     expect(problems(into.project)).toEqual([]);
     const again = await readModelFile(
       await writeOption(into.project, 'a', into.meshes, format),
@@ -78,7 +78,7 @@ describe.each([
 test('GeoJSON: footprints, heights and courts come back within a millimetre', async () => {
   const bytes = await writeOption(project, 'b', new Map(), 'geojson');
   const model = await readModelFile(bytes, 'b.geojson', noIfc);
-  const into = bringIn({ ...project, neighbours: [], options: [] }, model, CHOICES);
+  const into = importModel({ ...project, neighbours: [], options: [] }, model, CHOICES);
   const sent = project.options.find(({ id }) => id === 'b')!.masses[0]!;
   const back = into.project.neighbours.find(({ name }) => name === sent.name)!;
   if (back.kind !== 'building') throw new Error('not a building');
@@ -135,7 +135,7 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
     'Glass, Ground floor',
     'Rooms',
   ]);
-  const into = bringIn(emptyProject('E', 2026), model, {
+  const into = importModel(emptyProject('E', 2026), model, {
     ...CHOICES,
     becomes: { rooms: 'area', 'kind:wall/Ground floor': 'option' },
     takeSite: true,
@@ -152,7 +152,7 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   const [xs, ys] = [outline.map((p) => p[0]), outline.map((p) => p[1])];
   const [x0, y0, x1, y1] = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
   roomy.options[1]!.masses.push(
-    plainMass(
+    defaultMass(
       'm',
       'Clinic',
       [
@@ -166,7 +166,7 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
     ),
   );
   const choices = { ...CHOICES, becomes: { rooms: 'rooms' as const } };
-  const { project: withRooms, notes } = bringIn(roomy, model, choices);
+  const { project: withRooms, notes } = importModel(roomy, model, choices);
   expect(notes).toEqual([]);
   expect(problems(withRooms)).toEqual([]);
   const rooms = roomsOf(withRooms.options[1]!.masses[0]!).filter(({ storey }) => storey === 0);
@@ -174,7 +174,7 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   // Its inner faces stand 30 cm off three outer walls.
   const room = rooms.find(({ name }) => name === 'Treatment room')!;
   expect(room.areaM2).toBeCloseTo((3.6 + 0.3) * (2.6 + 0.6), 4);
-  const bare = bringIn(emptyProject('E', 2026), model, choices);
+  const bare = importModel(emptyProject('E', 2026), model, choices);
   expect(bare.project.areas.map(({ name, use }) => [name, use])).toEqual([['Treatment room', 'room']]);
   expect(bare.notes).toEqual(['“Treatment room” lies in no mass of the option; it became an area.']);
 });
@@ -199,7 +199,7 @@ test('DXF: closed polylines with arcs and circles in millimetres, by layer', asy
   expect(areas[1]).toBeCloseTo(6, 9);
   expect(areas[2]).toBeCloseTo(9 * 16 * Math.sin((2 * Math.PI) / 32), 6);
   expect(model.notes).toEqual(['1 open lines are left out; only closed outlines can become buildings.']);
-  const into = bringIn(emptyProject('E', 2026), model, {
+  const into = importModel(emptyProject('E', 2026), model, {
     ...CHOICES,
     unit: 'mm',
     becomes: { 'outline:Plot': 'option', 'outline:Tank': 'boundary' },
@@ -217,7 +217,7 @@ test('parts become terrain, targets and models of today', async () => {
     ['Roof terrace', 'neighbour'],
     ['Kiosk', 'neighbour'],
   ]);
-  const into = bringIn(emptyProject('E', 2026), model, {
+  const into = importModel(emptyProject('E', 2026), model, {
     ...CHOICES,
     becomes: { 'group:1': 'target', 'group:2': 'today' },
   });
@@ -230,7 +230,7 @@ test('parts become terrain, targets and models of today', async () => {
   expect(into.project.options[0]!.models[0]!.name).toBe('Kiosk');
   expect(problems(into.project)).toEqual([]);
   expect(() =>
-    bringIn(emptyProject('E', 2026), model, {
+    importModel(emptyProject('E', 2026), model, {
       ...CHOICES,
       becomes: { 'group:0': 'leave', 'group:1': 'leave', 'group:2': 'leave' },
     }),

@@ -20,7 +20,7 @@ const SLIVER_M = 5e-4;
 const BEND_M = 0.01;
 
 /** Vertices that the outline of a part may have. */
-const MOST_CORNERS = 4000;
+const MAX_CORNERS = 4000;
 
 /** What is known of a mesh: which triangles share a vertex, and the parts found so far by each of their triangles. */
 interface Known {
@@ -161,7 +161,7 @@ function partOf(mesh: Mesh, triangles: number[]): FlatPart | null {
       if (edges.get(b)?.delete(a)) continue;
       edges.set(a, (edges.get(a) ?? new Set()).add(b));
     }
-  const loops = edges.size > MOST_CORNERS ? null : loopsOf(mesh, edges, normal);
+  const loops = edges.size > MAX_CORNERS ? null : loopsOf(mesh, edges, normal);
   if (!loops) return null;
   const areas = loops.map((loop) => loopArea(mesh, loop, normal));
   const outer = areas.indexOf(Math.max(...areas));

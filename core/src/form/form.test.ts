@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { areaWithHoles, insetRing, type Point2, signedArea } from '../geometry';
-import { type Ground, type Mass, plainMass, type Roof } from '../project';
+import { defaultMass, type Ground, type Mass, type Roof } from '../project';
 import { massSolid, type Piece } from '../scene';
 import { firstBlock, TriangleTree } from '../trace';
 import { roofFaces } from './faces';
@@ -63,7 +63,7 @@ function volume({ positions: p }: Piece): number {
 }
 
 function mass(outer: Point2[], roof: Roof, storeys = 2): Mass {
-  return { ...plainMass('m', 'M', outer, storeys, 3), roof };
+  return { ...defaultMass('m', 'M', outer, storeys, 3), roof };
 }
 
 function darkInside(piece: Piece, from: [number, number, number]): void {
@@ -293,7 +293,7 @@ describe('reshaping', () => {
 test.each([0, 90, 180, 270])('the upright faces of a sawtooth on a box are whole, facing %d°', (facesDeg) => {
   const roof = { kind: 'sawtooth', riseM: 3, teeth: 5, facesDeg } as const;
   const mass: Mass = {
-    ...plainMass(
+    ...defaultMass(
       'm',
       'M',
       [

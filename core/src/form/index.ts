@@ -16,7 +16,7 @@ export { massLevels, type MassLevels, storeyFloorM } from './levels';
 export { meshFace, meshFaceAt, modelVertices, type PlacedModel, uprightFaces } from './mesh-faces';
 export { roomsFromOutlines } from './outline-rooms';
 export { fitOutline, moveOutline, outlineArea, outlineBox, outlinePolygon } from './outline';
-export { flipTarget, movePlane, plainSpacing, targetOfFace } from './plane-target';
+export { defaultSpacing, flipTarget, movePlane, targetOfFace } from './plane-target';
 export { footprintProblem, normalFootprint, type Plate, storeyPlate, storeyProblem, tiers } from './plates';
 export {
   footprintFromEdge,

@@ -4,7 +4,7 @@ import type { Face } from './faces';
 import { isMirror, type Motion, movePoint } from './transform';
 
 /** Spacing of a grid that gives at most 2,500 points. */
-export function plainSpacing(areaM2: number): number {
+export function defaultSpacing(areaM2: number): number {
   return [0.25, 0.5, 1, 2, 5, 10].find((s) => areaM2 / s / s <= 2500) ?? 20;
 }
 
@@ -24,7 +24,7 @@ export function targetOfFace(face: Face, id: string, name: string, of: PlaneTarg
     v: [...face.v] as Numbers,
     outline,
     holes,
-    spacingM: plainSpacing(areaWithHoles({ outer: outline, holes })),
+    spacingM: defaultSpacing(areaWithHoles({ outer: outline, holes })),
     offsetM: 0.01,
     of,
   };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { areaWithHoles, type Point2, subdivide } from '../geometry';
-import { type Ground, type Mass, plainMass } from '../project';
+import { defaultMass, type Ground, type Mass } from '../project';
 import { massSolid, type Piece } from '../scene';
 import { firstBlock, TriangleTree } from '../trace';
 import { massFigures } from './figures';
@@ -15,7 +15,7 @@ const box = (x: number, y: number, w: number, d: number): Point2[] => [
   [x, y + d],
 ];
 function mass(outer: Point2[], roof: Mass['roof'], storeys: number): Mass {
-  return { ...plainMass('m', 'M', outer, storeys, 3), roof };
+  return { ...defaultMass('m', 'M', outer, storeys, 3), roof };
 }
 
 describe('rooms', () => {

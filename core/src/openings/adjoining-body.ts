@@ -35,40 +35,40 @@ export interface PartyPart {
 type Box = readonly [number, number, number, number, number, number];
 
 /** Something that may stand against walls of others. The same body gives the same object until it or the ground changes. */
-export interface Coverer {
+export interface AdjoiningBody {
   /** Least x, y, z and largest x, y, z. */
   box: Box;
   /** The parts of a wall that it covers. */
   partsOn(face: Face): PartyPart[];
 }
 
-const bodies = new WeakMap<MassShape, { ground: Ground; coverer: Coverer }>();
+const bodies = new WeakMap<MassShape, { ground: Ground; adjoining: AdjoiningBody }>();
 
 /** A mass or building as it may cover walls of others. */
-export function bodyCoverer(body: MassShape, ground: Ground): Coverer {
+export function adjoiningMass(body: MassShape, ground: Ground): AdjoiningBody {
   const known = bodies.get(body);
-  if (known?.ground === ground) return known.coverer;
+  if (known?.ground === ground) return known.adjoining;
   const levels = massLevels(body, ground);
   const rings = body.storeys.map((_, i) => (storeyPlate(body, i) ?? normalFootprint(body.footprint)).outer);
   const { minX, minY, maxX, maxY } = bounds(new Set(rings).size === 1 ? rings[0]! : rings.flat());
   let slabs: Slab[] | null = null;
-  const coverer: Coverer = {
+  const adjoining: AdjoiningBody = {
     box: [minX, minY, levels.bottomM, maxX, maxY, levels.topM],
     partsOn(face) {
       slabs ??= storeySlabs(body, ground);
       return slabs.flatMap((slab) => coveredBy(face, slab, body.name));
     },
   };
-  bodies.set(body, { ground, coverer });
-  return coverer;
+  bodies.set(body, { ground, adjoining });
+  return adjoining;
 }
 
-const models = new WeakMap<PlacedModel, { mesh: Mesh; coverer: Coverer }>();
+const models = new WeakMap<PlacedModel, { mesh: Mesh; adjoining: AdjoiningBody }>();
 
 /** An imported mesh as it may cover walls of others. */
-export function modelCoverer(model: PlacedModel & { name: string }, mesh: Mesh): Coverer {
+export function adjoiningModel(model: PlacedModel & { name: string }, mesh: Mesh): AdjoiningBody {
   const known = models.get(model);
-  if (known?.mesh === mesh) return known.coverer;
+  if (known?.mesh === mesh) return known.adjoining;
   const vertices = modelVertices(model, mesh);
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
@@ -76,24 +76,24 @@ export function modelCoverer(model: PlacedModel & { name: string }, mesh: Mesh):
     if (value < low[i % 3]!) low[i % 3] = value;
     if (value > high[i % 3]!) high[i % 3] = value;
   });
-  const coverer: Coverer = {
+  const adjoining: AdjoiningBody = {
     box: [low[0]!, low[1]!, low[2]!, high[0]!, high[1]!, high[2]!],
     partsOn: (face) => coveredByMesh(face, vertices, mesh.triangles, model.name),
   };
-  models.set(model, { mesh, coverer });
-  return coverer;
+  models.set(model, { mesh, adjoining });
+  return adjoining;
 }
 
 /** Side of the squares of the plan by which bodies are looked up, metres. */
 const SQUARE_M = 24;
 
 /** Bodies by where they stand, so that those near a wall are found without asking every other. */
-export class Neighbourhood {
+export class SpatialIndex {
   private readonly squares = new Map<string, number[]>();
   private readonly wide: number[] = [];
 
-  constructor(private readonly coverers: readonly Coverer[]) {
-    coverers.forEach(({ box }, i) => {
+  constructor(private readonly adjoining: readonly AdjoiningBody[]) {
+    adjoining.forEach(({ box }, i) => {
       const squares = squaresOf(box);
       if (!squares) this.wide.push(i);
       else
@@ -106,16 +106,16 @@ export class Neighbourhood {
   }
 
   /** The others that come near enough to touch one of them, in the order in which they were given. */
-  near(one: Coverer): Coverer[] {
+  near(one: AdjoiningBody): AdjoiningBody[] {
     const squares = squaresOf(one.box);
     const candidates = squares
       ? [...new Set([...this.wide, ...squares.flatMap((key) => this.squares.get(key) ?? [])])].sort(
           (a, b) => a - b,
         )
-      : this.coverers.keys();
-    const found: Coverer[] = [];
+      : this.adjoining.keys();
+    const found: AdjoiningBody[] = [];
     for (const i of candidates) {
-      const other = this.coverers[i]!;
+      const other = this.adjoining[i]!;
       if (other !== one && boxesTouch(one.box, other.box)) found.push(other);
     }
     return found;

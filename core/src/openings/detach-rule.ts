@@ -5,7 +5,7 @@ import type { FittedOpening } from './fitted';
 import type { OpeningsOf } from './in-option';
 
 /** The one wall on which a rule is to be broken. */
-export interface BrokenWall {
+export interface DetachedWall {
   ownerId: string;
   face: Pick<Face, 'key' | 'host'>;
 }
@@ -14,12 +14,12 @@ export interface BrokenWall {
  * Makes single openings of what a rule makes. On all walls the rule goes; on one wall (in one storey) it stays for the
  * others and leaves that one alone from now on. `optionId` says whose rule it is (null: the neighbours').
  */
-export function breakRule(
+export function detachRule(
   project: Project,
   openings: OpeningsOf,
   optionId: string | null,
   ruleId: string,
-  wall: BrokenWall | null = null,
+  wall: DetachedWall | null = null,
 ): Project {
   const rule = rulesFor(project, optionId).find(({ id }) => id === ruleId);
   if (!rule) return project;

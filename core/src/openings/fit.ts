@@ -21,7 +21,7 @@ export interface Placed {
 }
 
 /** Why an opening cannot be where it is, and the nearest place at which it can, if there is one. */
-export interface Misfit {
+export interface Violation {
   reason: string;
   nearest: OpeningOutline | null;
 }
@@ -33,12 +33,12 @@ export function openingMisfit(
   others: readonly Placed[],
   parties: readonly PartyPart[],
   say: (metres: number) => string = (m) => `${m.toFixed(2)} m`,
-): Misfit | null {
-  const reason = misfitReason(face, outline, others, parties, say);
+): Violation | null {
+  const reason = violationReason(face, outline, others, parties, say);
   return reason === null ? null : { reason, nearest: nearestFit(face, outline, others, parties) };
 }
 
-function misfitReason(
+function violationReason(
   face: Face,
   outline: OpeningOutline,
   others: readonly Placed[],

@@ -1,10 +1,10 @@
 import { type Face, hostKey, meshFace, openableFaces, outlineBox, uprightFaces } from '../form';
 import type { Mesh } from '../geometry';
 import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project';
-import { bodyCoverer, type Coverer, modelCoverer, type PartyPart } from './adjoining-body';
-import { fits, type Misfit, openingMisfit, type Placed } from './fit';
+import { type AdjoiningBody, adjoiningMass, adjoiningModel, type PartyPart } from './adjoining-body';
+import { fits, openingMisfit, type Placed, type Violation } from './fit';
 import { partyParts } from './party';
-import { type GaveWay, inScope, makeOnFace, MOST_MADE } from './rule';
+import { inScope, makeOnFace, MAX_MADE, type Relaxation } from './rule';
 
 /** An opening that stands in a wall or roof, with the rule that made it, if one did. */
 export interface FittedOpening extends Opening {
@@ -21,16 +21,16 @@ export interface FittedBody {
   /** Parts of walls that other bodies cover, by face key. */
   parties: Map<string, PartyPart[]>;
   /** Single openings that cannot be where they are. */
-  misfits: { opening: Opening; face: Face | null; misfit: Misfit }[];
+  violations: { opening: Opening; face: Face | null; violation: Violation }[];
   /** What gave way, by rule. */
-  gaveWay: { rule: string; face: Face; what: GaveWay; asked: number; got: number }[];
+  relaxed: { rule: string; face: Face; what: Relaxation; asked: number; got: number }[];
 }
 
 /** Something whose faces take openings. The same body gives the same object until it or the ground changes. */
 export interface Openable {
   id: string;
   openings: readonly Opening[];
-  coverer: Coverer;
+  adjoining: AdjoiningBody;
   /** Its faces that have, or by these rules may have, openings. */
   faces(rules: readonly OpeningRule[]): Face[];
 }
@@ -45,7 +45,7 @@ export function openableBody(body: MassShape, ground: Ground): Openable {
   const openable: Openable = {
     id,
     openings,
-    coverer: bodyCoverer(body, ground),
+    adjoining: adjoiningMass(body, ground),
     faces: () => openableFaces(body, ground),
   };
   ofBodies.set(body, { ground, openable });
@@ -62,7 +62,7 @@ export function openableModel(model: Model, mesh: Mesh): Openable {
   const openable: Openable = {
     id,
     openings,
-    coverer: modelCoverer(model, mesh),
+    adjoining: adjoiningModel(model, mesh),
     faces(rules) {
       const faces = new Map<string, Face>();
       const put = (face: Face | null) => face && faces.set(face.key, face);
@@ -87,7 +87,7 @@ export interface FittingContext {
   trueNorthDeg: number;
   rules: readonly OpeningRule[];
   /** What stands near enough to cover a part of its walls. */
-  near: readonly Coverer[];
+  near: readonly AdjoiningBody[];
 }
 
 const known = new WeakMap<Openable, FittingContext & { fitted: FittedBody }>();
@@ -114,15 +114,15 @@ function sameItems<T>(one: readonly T[], other: readonly T[]): boolean {
 function makeFitted(openable: Openable, { rules, near, trueNorthDeg }: FittingContext): FittedBody {
   const faces = openable.faces(rules);
   const parties = partyParts(faces, near);
-  const fitted: FittedBody = { faces, byFace: new Map(), made: 0, parties, misfits: [], gaveWay: [] };
+  const fitted: FittedBody = { faces, byFace: new Map(), made: 0, parties, violations: [], relaxed: [] };
   const byKey = new Map(faces.map((face) => [face.key, face]));
   for (const opening of openable.openings) {
     const face = byKey.get(hostKey(opening.host)) ?? null;
     const there = face ? (fitted.byFace.get(face.key) ?? []) : [];
-    const misfit = face
+    const violation = face
       ? openingMisfit(face, opening.outline, there, parties.get(face.key) ?? [])
       : { reason: 'Its wall or roof face no longer exists.', nearest: null };
-    if (misfit) fitted.misfits.push({ opening, face, misfit });
+    if (violation) fitted.violations.push({ opening, face, violation });
     else fitted.byFace.set(face!.key, [...there, { ...opening, rule: null }]);
   }
   for (const rule of rules)
@@ -135,11 +135,11 @@ function makeFitted(openable: Openable, { rules, near, trueNorthDeg }: FittingCo
 function applyRule(rule: OpeningRule, face: Face, ownerId: string, fitted: FittedBody): void {
   const covered = fitted.parties.get(face.key) ?? [];
   const made = makeOnFace(rule.make, face, covered, ownerId);
-  for (const { what, asked, got } of made.gaveWay)
-    fitted.gaveWay.push({ rule: rule.id, face, what, asked, got });
+  for (const { what, asked, got } of made.relaxed)
+    fitted.relaxed.push({ rule: rule.id, face, what, asked, got });
   const there = fitted.byFace.get(face.key) ?? [];
-  if (fitted.made + made.outlines.length > MOST_MADE) {
-    fitted.gaveWay.push({ rule: rule.id, face, what: 'too many', asked: made.outlines.length, got: 0 });
+  if (fitted.made + made.outlines.length > MAX_MADE) {
+    fitted.relaxed.push({ rule: rule.id, face, what: 'too many', asked: made.outlines.length, got: 0 });
     return;
   }
   // A face of a mesh may have any outline; on a wall, what a rule makes always lies within it.
@@ -155,7 +155,7 @@ function applyRule(rule: OpeningRule, face: Face, ownerId: string, fitted: Fitte
       ...clear.map(({ key, outline }) => madeOpening(rule, face, key, outline)),
     ]);
   else if (made.outlines.length && there.length === 0)
-    fitted.gaveWay.push({ rule: rule.id, face, what: 'none fits', asked: made.outlines.length, got: 0 });
+    fitted.relaxed.push({ rule: rule.id, face, what: 'none fits', asked: made.outlines.length, got: 0 });
 }
 
 function boxesNear(one: Placed, other: Placed): boolean {

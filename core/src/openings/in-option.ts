@@ -13,7 +13,7 @@ import {
   standingNeighbours,
   TODAY,
 } from '../project';
-import { type Coverer, Neighbourhood } from './adjoining-body';
+import { type AdjoiningBody, SpatialIndex } from './adjoining-body';
 import { fitOpenings, type FittedBody, type Openable, openableBody, openableModel } from './fitted';
 
 /** Openings of everything that has any, in one option. */
@@ -27,7 +27,7 @@ export interface OpeningsOf {
   /** The same, also for a body without any. */
   fitted(body: MassShape | Model): FittedBody;
   /** What stands near enough to a body to cover a part of its walls. */
-  near(body: MassShape | Model): Coverer[];
+  near(body: MassShape | Model): AdjoiningBody[];
 }
 
 const NO_MESHES: MeshStore = new Map();
@@ -84,10 +84,10 @@ function makeOpenings(project: Project, optionId: string, meshes: MeshStore): Op
   };
   const openable = (body: MassShape | Model): Openable =>
     'mesh' in body ? openableModel(body, meshes.get(body.mesh)!) : openableBody(body, ground);
-  let neighbourhood: Neighbourhood | null = null;
+  let index: SpatialIndex | null = null;
   const near = (body: MassShape | Model) => {
-    neighbourhood ??= new Neighbourhood(all.map((item) => openable(item.body).coverer));
-    return neighbourhood.near(openable(body).coverer);
+    index ??= new SpatialIndex(all.map((item) => openable(item.body).adjoining));
+    return index.near(openable(body).adjoining);
   };
   const fitted = (body: MassShape | Model) =>
     fitOpenings(openable(body), { trueNorthDeg, rules: rulesFor(body), near: near(body) });

@@ -1,5 +1,5 @@
-export { bodyCoverer, modelCoverer, Neighbourhood, type PartyPart } from './adjoining-body';
-export { breakRule } from './detach-rule';
+export { adjoiningMass, adjoiningModel, type PartyPart, SpatialIndex } from './adjoining-body';
+export { detachRule } from './detach-rule';
 export { facadeAreas } from './facades';
 export { openingMisfit } from './fit';
 export { fitOpenings, type FittedBody, type FittedOpening, openableBody } from './fitted';

@@ -11,8 +11,8 @@ import {
   type RuleMake,
 } from '../project';
 import { assembleScene } from '../scene';
-import { modelCoverer, Neighbourhood } from './adjoining-body';
-import { breakRule } from './detach-rule';
+import { adjoiningModel, SpatialIndex } from './adjoining-body';
+import { detachRule } from './detach-rule';
 import { openingsIn } from './in-option';
 import { faceOfOwner } from './owner-face';
 import { partyParts } from './party';
@@ -66,12 +66,12 @@ test('an opening that leaves its face is refused, with the nearest place; one in
   const lost = opening('x', rect(1, 1, 1, 1), { host: { on: 'mesh', face: 500 } });
   const project = withKiosk({ openings: [over, lost] });
   const openings = openingsIn(project, 'a', MESHES);
-  const { misfits } = openings.of(project.options.find(({ id }) => id === 'a')!.models[0]!)!;
-  expect(misfits.map(({ misfit }) => misfit.reason)).toEqual([
+  const { violations } = openings.of(project.options.find(({ id }) => id === 'a')!.models[0]!)!;
+  expect(violations.map(({ violation }) => violation.reason)).toEqual([
     'The opening leaves its face or comes nearer than 0.05 m to its edge.',
     'Its wall or roof face no longer exists.',
   ]);
-  expect(misfits[0]!.misfit.nearest).toMatchObject({ u: expect.closeTo(4.95, 9), v: 0.9 });
+  expect(violations[0]!.violation.nearest).toMatchObject({ u: expect.closeTo(4.95, 9), v: 0.9 });
 });
 
 describe('rules on meshes', () => {
@@ -144,7 +144,7 @@ describe('rules on meshes', () => {
 
 describe('meshes against walls', () => {
   const kiosk = (move: [number, number, number], mesh = boxMesh(6, 4, 3)) =>
-    partyParts(wallFaces(block('a', 0, 0, 10, 8), LEVEL), [modelCoverer(modelAt(move), mesh)]);
+    partyParts(wallFaces(block('a', 0, 0, 10, 8), LEVEL), [adjoiningModel(modelAt(move), mesh)]);
 
   test('a mesh that stands against a wall covers what it touches', () => {
     const parts = kiosk([10, 2, 0]);
@@ -218,7 +218,7 @@ describe('edits', () => {
     option.rules.push(rule(make));
     const host = { on: 'wall' as const, ring: 0, edge: 0, storey: 1 };
     const wall = { ownerId: 'm', face: { key: 'wall/0/0/1', host } };
-    const broken = breakRule(start, openingsIn(start, 'a'), 'a', 'r', wall);
+    const broken = detachRule(start, openingsIn(start, 'a'), 'a', 'r', wall);
     expect(projectSchema.safeParse(broken).success).toBe(true);
     const now = broken.options.find(({ id }) => id === 'a')!;
     expect(now.rules[0]!.scope.except).toEqual(['m/0/0/1']);
@@ -229,13 +229,13 @@ describe('edits', () => {
       return area(scene.pieces.at(-1)!, (kind) => kind === 'glazing');
     };
     expect(glass(broken)).toBeCloseTo(glass(start), 9);
-    const whole = breakRule(broken, openingsIn(broken, 'a'), 'a', 'r');
+    const whole = detachRule(broken, openingsIn(broken, 'a'), 'a', 'r');
     expect(whole.options.find(({ id }) => id === 'a')!.rules).toEqual([]);
     expect(glass(whole)).toBeCloseTo(glass(start), 9);
   });
 });
 
-test('the neighbourhood finds the same as asking every body', () => {
+test('the index finds the same as asking every body', () => {
   const town = Array.from({ length: 200 }, (_, i) =>
     block(`n${i}`, (i % 15) * 11 - 80 + ((i * 7) % 5), Math.floor(i / 15) * 9 - 60, 10 + (i % 3), 9, 1),
   );
@@ -246,8 +246,8 @@ test('the neighbourhood finds the same as asking every body', () => {
     const covering = [...partyOf(body, town).values()].flat().map(({ by }) => by.toLowerCase());
     expect([...new Set(covering)].sort()).toEqual(all(body).sort());
   }
-  expect(new Neighbourhood([]).near(modelCoverer(modelAt([0, 0, 0]), boxMesh(1, 1, 1)))).toEqual([]);
-  expect(fit(town[0]!).misfits).toEqual([]);
+  expect(new SpatialIndex([]).near(adjoiningModel(modelAt([0, 0, 0]), boxMesh(1, 1, 1)))).toEqual([]);
+  expect(fit(town[0]!).violations).toEqual([]);
 });
 
 test('a rule that would make more openings than a body can have makes none there, and says so', () => {
@@ -264,8 +264,8 @@ test('a rule that would make more openings than a body can have makes none there
   // 24 × 3 m has 7 thousand panels of 10 cm: two such walls fit into the 20 thousand, a third does not.
   const fitted = fit(block('m', 0, 0, 24, 24, 1), [rule(tiny)]);
   expect(fitted.byFace.size).toBe(2);
-  expect(fitted.gaveWay.filter(({ what }) => what === 'too many')).toHaveLength(2);
+  expect(fitted.relaxed.filter(({ what }) => what === 'too many')).toHaveLength(2);
   const tower = fit(block('m', 0, 0, 80, 80, 1), [rule(tiny)]);
   expect(tower.byFace.size).toBe(0);
-  expect(tower.gaveWay[0]).toMatchObject({ what: 'too many', got: 0 });
+  expect(tower.relaxed[0]).toMatchObject({ what: 'too many', got: 0 });
 });

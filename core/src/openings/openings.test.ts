@@ -2,11 +2,11 @@ import fc from 'fast-check';
 import { area, block, fit, LEVEL, opening, rect, rule, south } from '../../testing/blocks';
 import { onFace, outlineArea, outlinePolygon, wallFaces } from '../form';
 import {
+  DEFAULT_GLAZINGS,
   type Mass,
   type Opening,
   type OpeningOutline,
   type OpeningRule,
-  PLAIN_GLAZINGS,
   type RuleMake,
 } from '../project';
 import { massSolid } from '../scene';
@@ -30,18 +30,18 @@ describe('rules', () => {
   test('a ratio that fits is kept exactly, with sill and head', () => {
     const made = makeOnFace(ratio(0.3), wall, [], 'a');
     expect(glass(ratio(0.3))).toBeCloseTo(0.3 * 30, 9);
-    expect(made.gaveWay).toEqual([]);
+    expect(made.relaxed).toEqual([]);
     expect(made.outlines).toHaveLength(4);
     expect(made.outlines[0]!.outline).toMatchObject({ v: 0.9, heightM: expect.closeTo(1.5, 9) });
   });
 
   test('then the sill gives way, then the head, then the ratio, and each is said', () => {
-    const asked = (share: number) => makeOnFace(ratio(share), wall, [], 'a').gaveWay.map(({ what }) => what);
+    const asked = (share: number) => makeOnFace(ratio(share), wall, [], 'a').relaxed.map(({ what }) => what);
     expect(asked(0.5)).toEqual(['sill']);
     expect(glass(ratio(0.5))).toBeCloseTo(15, 9);
     expect(asked(0.75)).toEqual(['sill', 'head']);
     expect(glass(ratio(0.75))).toBeCloseTo(22.5, 9);
-    const most = makeOnFace(ratio(0.95), wall, [], 'a').gaveWay.find(({ what }) => what === 'ratio')!;
+    const most = makeOnFace(ratio(0.95), wall, [], 'a').relaxed.find(({ what }) => what === 'ratio')!;
     // All that is left between the margins: four bays of 2.5 − 2 × 0.2 by 3 − 2 × 0.05.
     expect(most.got).toBeCloseTo((4 * 2.1 * 2.9) / 30, 9);
   });
@@ -61,7 +61,7 @@ describe('rules', () => {
             expect(fits(wall, outline, placed, [])).toBe(true);
             placed.push({ name: key, outline });
           }
-          const got = made.gaveWay.find(({ what }) => what === 'ratio')?.got ?? share;
+          const got = made.relaxed.find(({ what }) => what === 'ratio')?.got ?? share;
           expect(glass(make)).toBeCloseTo(got * 30, 6);
           expect(got).toBeLessThanOrEqual(share + 1e-9);
         },
@@ -75,8 +75,8 @@ describe('rules', () => {
     const made = makeOnFace(size, wall, [], 'a').outlines.map(({ outline }) => (outline as { u: number }).u);
     expect(made).toEqual([1.4, 3.4, 5.4, 7.4].map((u) => expect.closeTo(u, 9)));
     expect(made).toHaveLength(Math.floor((10 - 1 - 1.2) / 2) + 1);
-    expect(makeOnFace({ ...size, widthM: 9.5 }, wall, [], 'a').gaveWay[0]!.what).toBe('none fits');
-    const tall = makeOnFace({ ...size, heightM: 5 }, wall, [], 'a').gaveWay.map(({ what }) => what);
+    expect(makeOnFace({ ...size, widthM: 9.5 }, wall, [], 'a').relaxed[0]!.what).toBe('none fits');
+    const tall = makeOnFace({ ...size, heightM: 5 }, wall, [], 'a').relaxed.map(({ what }) => what);
     expect(tall).toEqual(['sill', 'height']);
   });
 
@@ -190,10 +190,12 @@ describe('single openings', () => {
     const window = (u: number, storey = 0) =>
       opening('w', rect(u, 0.9, 1, 1.2), { host: { on: 'wall', ring: 0, edge: 0, storey } });
     const fitted = (o: Opening) => fit({ ...a, openings: [o] }, [], [low]);
-    expect(fitted(window(3)).misfits[0]!.misfit.reason).toContain('“B” stands against this part of the wall');
-    expect(fitted(window(3)).misfits[0]!.misfit.nearest).toMatchObject({ u: expect.closeTo(0.95, 9) });
-    expect(fitted(window(7)).misfits).toEqual([]);
-    expect(fitted(window(3, 1)).misfits).toEqual([]);
+    expect(fitted(window(3)).violations[0]!.violation.reason).toContain(
+      '“B” stands against this part of the wall',
+    );
+    expect(fitted(window(3)).violations[0]!.violation.nearest).toMatchObject({ u: expect.closeTo(0.95, 9) });
+    expect(fitted(window(7)).violations).toEqual([]);
+    expect(fitted(window(3, 1)).violations).toEqual([]);
   });
 
   test('a rule leaves out what would overlap a single opening, and skips party walls', () => {
@@ -230,10 +232,10 @@ describe('bodies with openings', () => {
           const a = block('a', 0, 0, 10, 8);
           const openings = wanted.map(([u, v, w, h], i) => opening(`w${i}`, rect(u, v, w, h)));
           const fitted = fit({ ...a, openings });
-          expect(fitted.misfits.length + (fitted.byFace.get('wall/0/0/0')?.length ?? 0)).toBe(
+          expect(fitted.violations.length + (fitted.byFace.get('wall/0/0/0')?.length ?? 0)).toBe(
             openings.length,
           );
-          const piece = massSolid(a, LEVEL, { byFace: fitted.byFace, glazings: PLAIN_GLAZINGS });
+          const piece = massSolid(a, LEVEL, { byFace: fitted.byFace, glazings: DEFAULT_GLAZINGS });
           const glazed = (fitted.byFace.get('wall/0/0/0') ?? []).reduce(
             (sum, o) => sum + outlineArea(o.outline),
             0,
@@ -258,8 +260,8 @@ describe('bodies with openings', () => {
       opening('r', rect(2, 1, 1, 1.4), { host: { on: 'roof', face: 0 }, revealM: 0 }),
     ];
     const fitted = fit({ ...a, openings });
-    expect(fitted.misfits).toEqual([]);
-    const piece = massSolid(a, LEVEL, { byFace: fitted.byFace, glazings: PLAIN_GLAZINGS });
+    expect(fitted.violations).toEqual([]);
+    const piece = massSolid(a, LEVEL, { byFace: fitted.byFace, glazings: DEFAULT_GLAZINGS });
     const panes = ((4 - 0.5) / 4) * ((2.5 - 0.3) / 2) * 8;
     expect(area(piece, (kind) => kind === 'bar')).toBeCloseTo(10 - panes, 9);
     expect(area(piece, (kind) => kind === 'glazing')).toBeCloseTo(panes + 1.4, 9);

@@ -1,8 +1,8 @@
 import type { Face } from '../form';
-import type { Coverer, PartyPart } from './adjoining-body';
+import type { AdjoiningBody, PartyPart } from './adjoining-body';
 
 /** Parts of upright faces that others cover, by the key of the face. Faces without any are left out. */
-export function partyParts(faces: readonly Face[], near: readonly Coverer[]): Map<string, PartyPart[]> {
+export function partyParts(faces: readonly Face[], near: readonly AdjoiningBody[]): Map<string, PartyPart[]> {
   const found = new Map<string, PartyPart[]>();
   for (const other of near)
     for (const face of faces) {

@@ -13,15 +13,15 @@ export interface MadeOutline {
 }
 
 /** What gave way on a face because not everything asked for could be kept. */
-export type GaveWay = 'sill' | 'head' | 'ratio' | 'spacing' | 'height' | 'none fits' | 'too many';
+export type Relaxation = 'sill' | 'head' | 'ratio' | 'spacing' | 'height' | 'none fits' | 'too many';
 
 /** Openings that rules may make in one body. */
-export const MOST_MADE = 20_000;
+export const MAX_MADE = 20_000;
 
 /** What a rule makes on one face. */
 export interface MadeOnFace {
   outlines: MadeOutline[];
-  gaveWay: { what: GaveWay; asked: number; got: number }[];
+  relaxed: { what: Relaxation; asked: number; got: number }[];
 }
 
 /** The sector of 90° that an azimuth from true north lies in. */
@@ -57,7 +57,7 @@ export function makeOnFace(
   parties: readonly PartyPart[],
   ownerId: string,
 ): MadeOnFace {
-  const made: MadeOnFace = { outlines: [], gaveWay: [] };
+  const made: MadeOnFace = { outlines: [], relaxed: [] };
   const { minX: from, maxX: to } = bounds(face.outline);
   for (const [u0, u1] of freeSpans(to - from, parties, 0, face.heightM)) {
     if (make.by === 'ratio') byRatio(make, face, u0, u1, made);
@@ -90,7 +90,7 @@ function byRatio(
   const bay = length / lights;
   const widest = bay - 2 * Math.max(make.jambM, MARGIN);
   if (widest < LEAST) {
-    made.gaveWay.push({ what: 'none fits', asked: make.ratio, got: 0 });
+    made.relaxed.push({ what: 'none fits', asked: make.ratio, got: 0 });
     return;
   }
   const area = (make.ratio * length * height) / lights;
@@ -104,8 +104,8 @@ function byRatio(
     head = Math.min(height - MARGIN, sill + wanted);
   }
   const ratio = (lights * width * (head - sill)) / (length * height);
-  const gave = (what: GaveWay, asked: number, got: number) => {
-    if (Math.abs(asked - got) > 1e-6) made.gaveWay.push({ what, asked, got });
+  const gave = (what: Relaxation, asked: number, got: number) => {
+    if (Math.abs(asked - got) > 1e-6) made.relaxed.push({ what, asked, got });
   };
   gave('sill', make.sillM, sill);
   gave('head', make.headM, head);
@@ -127,15 +127,15 @@ function bySize(
   const side = Math.max(make.jambM, MARGIN);
   const room = u1 - u0 - 2 * side - make.widthM;
   if (room < -1e-9) {
-    made.gaveWay.push({ what: 'none fits', asked: make.widthM, got: 0 });
+    made.relaxed.push({ what: 'none fits', asked: make.widthM, got: 0 });
     return;
   }
   const spacing = Math.max(make.spacingM, make.widthM + MARGIN);
   const lights = Math.floor(room / spacing + 1e-9) + 1;
   const height = Math.min(make.heightM, face.heightM - 2 * MARGIN);
   const sill = Math.max(MARGIN, Math.min(make.sillM, face.heightM - MARGIN - height));
-  const gave = (what: GaveWay, asked: number, got: number) => {
-    if (Math.abs(asked - got) > 1e-6) made.gaveWay.push({ what, asked, got });
+  const gave = (what: Relaxation, asked: number, got: number) => {
+    if (Math.abs(asked - got) > 1e-6) made.relaxed.push({ what, asked, got });
   };
   gave('spacing', make.spacingM, spacing);
   gave('sill', make.sillM, sill);
@@ -158,10 +158,10 @@ function byDoor(
   const side = Math.max(make.jambM, MARGIN);
   const height = Math.min(make.heightM, face.heightM - 2 * MARGIN);
   if (u1 - u0 - 2 * side < make.widthM - 1e-9) {
-    made.gaveWay.push({ what: 'none fits', asked: make.widthM, got: 0 });
+    made.relaxed.push({ what: 'none fits', asked: make.widthM, got: 0 });
     return;
   }
-  if (height < make.heightM - 1e-6) made.gaveWay.push({ what: 'height', asked: make.heightM, got: height });
+  if (height < make.heightM - 1e-6) made.relaxed.push({ what: 'height', asked: make.heightM, got: height });
   made.outlines.push({
     key: `${made.outlines.length}`,
     outline: rectangle((u0 + u1 - make.widthM) / 2, MARGIN, make.widthM, height),
@@ -180,11 +180,11 @@ function byPanels(
   const rows = Math.floor((face.heightM - make.barM) / make.panelHeightM + 1e-9);
   const wall = storeyWallName(ownerId, face.host);
   if (columns < 1 || rows < 1 || wall === null) {
-    made.gaveWay.push({ what: 'none fits', asked: make.panelWidthM, got: 0 });
+    made.relaxed.push({ what: 'none fits', asked: make.panelWidthM, got: 0 });
     return;
   }
-  if (columns * rows > MOST_MADE) {
-    made.gaveWay.push({ what: 'too many', asked: columns * rows, got: 0 });
+  if (columns * rows > MAX_MADE) {
+    made.relaxed.push({ what: 'too many', asked: columns * rows, got: 0 });
     return;
   }
   const bar = Math.max(make.barM, MARGIN);

@@ -1,5 +1,5 @@
 import type { Ring } from '../geometry';
-import { PLAIN_GLAZINGS } from './glazings';
+import { DEFAULT_GLAZINGS } from './glazings';
 import { type Project, TODAY } from './schema';
 import type { Mass, Option } from './schema/form-schema';
 import { CURRENT_VERSION } from './versions';
@@ -28,7 +28,7 @@ export function emptyProject(name: string, year: number): Project {
     },
     neighbours: [],
     neighbourRules: [],
-    glazings: PLAIN_GLAZINGS,
+    glazings: DEFAULT_GLAZINGS,
     areas: [],
     options: [
       todayOption(),
@@ -47,7 +47,7 @@ export function todayOption(masses: Mass[] = []): Option {
 }
 
 /** A mass on the ground with equal storeys and a flat roof. */
-export function plainMass(id: string, name: string, outer: Ring, storeys: number, heightM = 3): Mass {
+export function defaultMass(id: string, name: string, outer: Ring, storeys: number, heightM = 3): Mass {
   return {
     id,
     name,

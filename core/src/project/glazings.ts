@@ -1,7 +1,7 @@
 import type { Glazing } from './schema/opening-schema';
 
 /** Glazing types that a new project begins with: round figures of common panes, to be changed to the maker's. */
-export const PLAIN_GLAZINGS: Glazing[] = [
+export const DEFAULT_GLAZINGS: Glazing[] = [
   { id: 'double', name: 'Double, clear', visibleTransmittance: 0.8, gValue: 0.72, frameShare: 0.25 },
   { id: 'double-coated', name: 'Double, coated', visibleTransmittance: 0.7, gValue: 0.4, frameShare: 0.25 },
   { id: 'triple', name: 'Triple', visibleTransmittance: 0.68, gValue: 0.5, frameShare: 0.28 },

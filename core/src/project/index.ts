@@ -1,5 +1,5 @@
-export { emptyProject, plainMass, todayOption } from './defaults';
-export { PLAIN_GLAZINGS } from './glazings';
+export { defaultMass, emptyProject, todayOption } from './defaults';
+export { DEFAULT_GLAZINGS } from './glazings';
 export {
   findBody,
   findOpenable,
@@ -12,7 +12,7 @@ export {
 export {
   type FileMesh,
   fileMeshSchema,
-  MOST_NEIGHBOURS,
+  MAX_NEIGHBOURS,
   type Project,
   projectFileSchema,
   projectSchema,
@@ -25,9 +25,9 @@ export {
   type Furniture,
   type Mass,
   type MassShape,
+  MAX_MASSES,
   type MeshNeighbour,
   type Model,
-  MOST_MASSES,
   type Neighbour,
   type Option,
   type Roof,

@@ -15,7 +15,7 @@ export * from './schema/study-schema';
 export const TODAY = 'today';
 
 /** Neighbours that a project may have. */
-export const MOST_NEIGHBOURS = 5000;
+export const MAX_NEIGHBOURS = 5000;
 
 /** Version 2 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
 export const projectSchema = z.object({
@@ -25,8 +25,8 @@ export const projectSchema = z.object({
   note,
   units: z.enum(['metric', 'imperial'], { error: 'Units are “metric” or “imperial”.' }),
   site: siteSchema,
-  neighbours: z.array(neighbourSchema, { error: 'The neighbours must be a list.' }).max(MOST_NEIGHBOURS, {
-    error: `A project may have at most ${MOST_NEIGHBOURS} neighbours.`,
+  neighbours: z.array(neighbourSchema, { error: 'The neighbours must be a list.' }).max(MAX_NEIGHBOURS, {
+    error: `A project may have at most ${MAX_NEIGHBOURS} neighbours.`,
   }),
   /** Openings made by rule in the neighbours' buildings. */
   neighbourRules: listOf(openingRuleSchema, 'rules for neighbours', 100),

@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import { PLAIN_GLAZINGS } from './glazings';
+import { DEFAULT_GLAZINGS } from './glazings';
 
 /** The version that this program writes. */
 export const CURRENT_VERSION = 2;
@@ -11,7 +11,7 @@ const migrations: Record<number, (document: Raw) => Raw> = {
   // Version 2 added glazing types, areas, rules for neighbours; everything else that is new has a default.
   1: (document) => ({
     ...document,
-    glazings: PLAIN_GLAZINGS,
+    glazings: DEFAULT_GLAZINGS,
     areas: [],
     neighbourRules: [],
   }),

@@ -1,6 +1,6 @@
 import { addMass } from '../document';
 import { facadeAreas, openingsIn } from '../openings';
-import { emptyProject, type Mass, type Opening, plainMass, type Project } from '../project';
+import { defaultMass, emptyProject, type Mass, type Opening, type Project } from '../project';
 import { modelProblems } from './model-problems';
 
 const box = (x: number, y: number, w: number, d: number): [number, number][] => [
@@ -27,12 +27,12 @@ function project(...masses: Mass[]): Project {
 }
 
 test('a sound model has nothing to look at', () => {
-  expect(modelProblems(project(plainMass('m', 'M', box(0, 0, 10, 8), 3)), 'a')).toEqual([]);
+  expect(modelProblems(project(defaultMass('m', 'M', box(0, 0, 10, 8), 3)), 'a')).toEqual([]);
 });
 
 test('a terrace house of 300 m is asked about, with the units that would make it usual', () => {
   const house = {
-    ...plainMass('h', 'House', box(0, 0, 6, 9), 2),
+    ...defaultMass('h', 'House', box(0, 0, 6, 9), 2),
     storeys: [{ heightM: 150 }, { heightM: 150 }],
   };
   const [found] = modelProblems(project(house), 'a');
@@ -46,8 +46,8 @@ test('a terrace house of 300 m is asked about, with the units that would make it
 });
 
 test('two masses that overlap are told once, with the volume in closed form', () => {
-  const one = plainMass('a', 'One', box(0, 0, 10, 8), 2);
-  const two = plainMass('b', 'Two', box(8, 2, 6, 4), 1);
+  const one = defaultMass('a', 'One', box(0, 0, 10, 8), 2);
+  const two = defaultMass('b', 'Two', box(8, 2, 6, 4), 1);
   const found = modelProblems(project(one, two), 'a');
   expect(found).toHaveLength(1);
   expect(found[0]!.sentence).toContain(`overlap by ${(2 * 4 * 3).toFixed(1)} m³`);
@@ -58,7 +58,7 @@ test('two masses that overlap are told once, with the volume in closed form', ()
 
 test('an opening that cannot be built is told where it is, with the place that fits', () => {
   const mass = {
-    ...plainMass('m', 'M', box(0, 0, 10, 8), 1),
+    ...defaultMass('m', 'M', box(0, 0, 10, 8), 1),
     openings: [window('1', 2), window('2', 2.5), window('3', 9.5)],
   };
   const found = modelProblems(project(mass), 'a');
@@ -70,7 +70,7 @@ test('an opening that cannot be built is told where it is, with the place that f
 
 test('an opening whose wall is gone is told, and offers no place', () => {
   const mass = {
-    ...plainMass('m', 'M', box(0, 0, 10, 8), 1),
+    ...defaultMass('m', 'M', box(0, 0, 10, 8), 1),
     openings: [{ ...window('1', 2), host: { on: 'wall' as const, ring: 0, edge: 0, storey: 4 } }],
   };
   const [found] = modelProblems(project(mass), 'a');
@@ -79,8 +79,8 @@ test('an opening whose wall is gone is told, and offers no place', () => {
 });
 
 test('facades by orientation: party walls and glass are told apart', () => {
-  const one = { ...plainMass('a', 'One', box(0, 0, 10, 8), 1), openings: [window('1', 2)] };
-  const two = plainMass('b', 'Two', box(10, 0, 5, 8), 1);
+  const one = { ...defaultMass('a', 'One', box(0, 0, 10, 8), 1), openings: [window('1', 2)] };
+  const two = defaultMass('b', 'Two', box(10, 0, 5, 8), 1);
   const openings = openingsIn(project(one, two), 'a');
   const both = openings.bodies.map(({ body }) => openings.fitted(body));
   const areas = facadeAreas(both, 0);

@@ -9,7 +9,7 @@ import {
   type Point3,
   type Ring,
 } from '../geometry';
-import { bodyCoverer, openingsIn } from '../openings';
+import { adjoiningMass, openingsIn } from '../openings';
 import type { MassShape, Model, OpeningOutline, Project } from '../project';
 
 /** Something about a model that cannot be built, or that is probably not meant. */
@@ -60,23 +60,23 @@ export function modelProblems(project: Project, optionId: string, meshes?: MeshS
       });
   }
   for (const { body, optionId: of } of openings.all)
-    for (const { opening, face, misfit } of openings.of(body)?.misfits ?? []) {
+    for (const { opening, face, violation } of openings.of(body)?.violations ?? []) {
       const box = outlineBox(opening.outline);
       found.push({
         kind: 'opening',
         weight: 'wrong',
-        sentence: `“${opening.name}” in “${body.name}”: ${misfit.reason}`,
+        sentence: `“${opening.name}” in “${body.name}”: ${violation.reason}`,
         at: face ? onFace(face, [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2]) : middleOf(body, ground),
         sizeM: 8,
         owner: { id: body.id, optionId: of },
-        opening: { id: opening.id, nearest: misfit.nearest },
+        opening: { id: opening.id, nearest: violation.nearest },
       });
     }
   const own = openings.bodies.filter(({ optionId: of }) => of !== null);
-  const byCoverer = new Map(openings.bodies.map(({ body }) => [bodyCoverer(body, ground), body]));
+  const byAdjoining = new Map(openings.bodies.map(({ body }) => [adjoiningMass(body, ground), body]));
   for (const [i, { body, optionId: of }] of own.entries())
-    for (const coverer of openings.near(body)) {
-      const other = byCoverer.get(coverer);
+    for (const adjoining of openings.near(body)) {
+      const other = byAdjoining.get(adjoining);
       const at = own.findIndex((o) => o.body === other);
       if (!other || (at >= 0 && at < i)) continue;
       const overlap = overlapOf(body, other, ground);

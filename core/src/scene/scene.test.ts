@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addMass, moveOwner } from '../document';
 import { massFigures, massLevels } from '../form';
 import { placedMesh, signedArea } from '../geometry';
-import { emptyProject, type Ground, type Mass, plainMass } from '../project';
+import { defaultMass, emptyProject, type Ground, type Mass } from '../project';
 import { groundLevel, groundNormal } from '../site';
 import { firstBlock, TriangleTree } from '../trace';
 import { massSolid } from './mass-solid';
@@ -26,7 +26,7 @@ function volume({ positions: p }: Piece): number {
 
 function tower(roof: Mass['roof']): Mass {
   return {
-    ...plainMass(
+    ...defaultMass(
       't',
       'Tower',
       [
@@ -74,7 +74,7 @@ test('figures agree with the solid for any convex footprint', () => {
         const a = (i / sizes.length) * 2 * Math.PI;
         return [20 + r * Math.cos(a), r * Math.sin(a)];
       });
-      const mass = plainMass('m', 'M', outer, storeys, 2.75);
+      const mass = defaultMass('m', 'M', outer, storeys, 2.75);
       const figures = massFigures(mass);
       expect(figures.footprintM2).toBeCloseTo(Math.abs(signedArea(outer)), 9);
       expect(volume(massSolid(mass, LEVEL))).toBeCloseTo(figures.volumeM3, 6);
@@ -126,7 +126,7 @@ test('a scene holds what stands: demolished things only in Today', () => {
 test('moving a mass away and back gives the same triangles', () => {
   const project = addMass(
     'a',
-    plainMass(
+    defaultMass(
       'm',
       'M',
       [

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { editSite, problems } from '../document';
 import { massLevels } from '../form';
-import { emptyProject, plainMass, type Terrain } from '../project';
+import { defaultMass, emptyProject, type Terrain } from '../project';
 import { assembleScene } from '../scene';
 import { firstBlock, sceneObstacles } from '../trace';
 import { groundLevel, groundNormal } from './ground';
@@ -42,7 +42,7 @@ test('every spot height is kept, and far away the ground goes on', () => {
 });
 
 test('a building sits on the highest ground under its walls and reaches down to the lowest', () => {
-  const astride = plainMass(
+  const astride = defaultMass(
     'm',
     'M',
     [

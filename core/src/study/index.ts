@@ -4,12 +4,12 @@ export { cellAt, cellBox, cellShape, type SensorGrid } from './sensor-grid';
 export { type Signature, signature, signatureChanges } from './signature';
 export { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
 export {
+  batches,
   blankValues,
   placeValues,
   planSunHours,
   requireStudy,
   runSunHours,
-  stretches,
   type SunHoursPlan,
   SunHoursTracer,
   type SunHoursValues,

@@ -32,7 +32,7 @@ export function pointYear(
   site: Site,
   at: readonly [number, number, number],
   normal: readonly [number, number, number],
-  { tree, passage }: Obstacles,
+  { tree, transmission }: Obstacles,
   owners: Owners,
   steps = 96,
 ): PointYear {
@@ -59,11 +59,12 @@ export function pointYear(
       }
       const triangle = firstBlock(tree, at[0], at[1], at[2], x, y, z);
       if (triangle < 0) {
-        const share = passage ? passage.share(at[0], at[1], at[2], x, y, z, dayNumber(date)) : 1;
-        const taker = share < 1 && passage!.taker >= 0 ? owners.ownerOf[passage!.taker]! : null;
-        state[index] = share < 0.5 && taker !== null ? taker : IN_SUN;
+        const share = transmission ? transmission.share(at[0], at[1], at[2], x, y, z, dayNumber(date)) : 1;
+        const obstruction =
+          share < 1 && transmission!.obstruction >= 0 ? owners.ownerOf[transmission!.obstruction]! : null;
+        state[index] = share < 0.5 && obstruction !== null ? obstruction : IN_SUN;
         sunHours += (cell / 60) * share;
-        if (taker !== null) lostHours[taker]! += (cell / 60) * (1 - share);
+        if (obstruction !== null) lostHours[obstruction]! += (cell / 60) * (1 - share);
       } else {
         const owner = owners.ownerOf[owners.surfaceOf[triangle]!]!;
         state[index] = owner;

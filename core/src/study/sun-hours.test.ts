@@ -4,8 +4,8 @@ import { add, addMass, change, editNorth, editPlace, moveOwner } from '../docume
 import { InputError } from '../errors';
 import { signedArea } from '../geometry';
 import {
+  defaultMass,
   emptyProject,
-  plainMass,
   type Project,
   type Study,
   type Target,
@@ -19,7 +19,7 @@ import { resultFromBytes, resultToBytes } from './result-bytes';
 import { layGrid } from './sensor-grid';
 import { signature, signatureChanges } from './signature';
 import { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
-import { planSunHours, requireStudy, runSunHours, stretches } from './sun-hours';
+import { batches, planSunHours, requireStudy, runSunHours } from './sun-hours';
 import { sunSamples } from './sun-samples';
 
 const DAY: WindowOfTime = { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 };
@@ -69,7 +69,7 @@ test('open ground has the sun as long as it is above the horizon, within one ste
 test('a long wall to the south takes the sun below its angle: closed form from altitude and azimuth', () => {
   const p = addMass(
     'a',
-    plainMass(
+    defaultMass(
       'w',
       'Wall',
       [
@@ -127,7 +127,7 @@ test('turning site and true north together changes nothing', () => {
     [0, 0.5],
   ];
   const hours = (deg: number) => {
-    const p = addMass('a', plainMass('b', 'Block', turn(block, deg), 3))(project(turn(cell, deg), {}, 2));
+    const p = addMass('a', defaultMass('b', 'Block', turn(block, deg), 3))(project(turn(cell, deg), {}, 2));
     const small = change('targets', 'lawn', { spacingM: 2 })(p);
     return run(editNorth({ trueNorthDeg: deg })(small)).values.hours[0]!;
   };
@@ -140,7 +140,7 @@ test('adding a mass never adds sun, and halving the step converges', () => {
   const open = project(LAWN);
   const built = addMass(
     'a',
-    plainMass(
+    defaultMass(
       'b',
       'Block',
       [
@@ -162,7 +162,7 @@ test('adding a mass never adds sun, and halving the step converges', () => {
 
 test('the same place mirrored to the southern hemisphere half a year later has the same hours, wall mirrored too', () => {
   const wall = (y0: number) =>
-    plainMass(
+    defaultMass(
       'w',
       'Wall',
       [
@@ -244,7 +244,7 @@ test('cells share out the target, also on a slope, and built-over ones are left 
   );
   const level = { kind: 'level', levelM: 0 } as const;
   const half = layGrid([{ ...target, outline: LAWN, spacingM: 1 }], level, [
-    plainMass(
+    defaultMass(
       'm',
       'M',
       [
@@ -259,7 +259,7 @@ test('cells share out the target, also on a slope, and built-over ones are left 
   expect(half.count).toBe(6);
   expect(half.builtOverM2).toEqual([6]);
   const above = {
-    ...plainMass(
+    ...defaultMass(
       'm',
       'M',
       [
@@ -323,11 +323,11 @@ test('summary, table and worst places of the sample', () => {
   );
 });
 
-test('a run goes in stretches, coarse first, reports progress and can be stopped', () => {
+test('a run goes in batches, coarse first, reports progress and can be stopped', () => {
   const p = kelpLane();
   const plan = planSunHours(p, 'b', p.studies[0]!);
-  expect(stretches(plan, 5000).some(({ to }) => to === plan.grid.coarse)).toBe(true);
-  expect(stretches(plan, 5000).at(-1)!.to).toBe(plan.grid.count);
+  expect(batches(plan, 5000).some(({ to }) => to === plan.grid.coarse)).toBe(true);
+  expect(batches(plan, 5000).at(-1)!.to).toBe(plan.grid.count);
   const done: number[] = [];
   runSunHours(p, plan, NONE, { progress: (sensors) => done.push(sensors) });
   expect(done.at(-1)).toBe(plan.grid.count);

@@ -102,16 +102,17 @@ function refuseTooMany(cells: number, suns: number, targets: Target[]): void {
   const coarsest = Math.max(...targets.map((target) => target.spacingM));
   const spacing = (coarsest * factor).toPrecision(2);
   const rays = cells * Math.max(1, suns);
-  const tooMany = cells > MAX_SENSORS ? `${readable(MAX_SENSORS)} points` : `${readable(MAX_RAYS)} rays`;
+  const tooMany =
+    cells > MAX_SENSORS ? `${formatCount(MAX_SENSORS)} points` : `${formatCount(MAX_RAYS)} rays`;
   throw new InputError(
     'too-many-rays',
-    `This grid would need ${readable(cells)} points × ${readable(suns)} sun positions = ${readable(rays)} rays; ` +
+    `This grid would need ${formatCount(cells)} points × ${formatCount(suns)} sun positions = ${formatCount(rays)} rays; ` +
       `${tooMany} are allowed. A spacing of ${Number(spacing)} m fits, or a smaller target.`,
   );
 }
 
 /** A large number for reading: 1.2 million, 3.4 thousand million. */
-export function readable(n: number): string {
+export function formatCount(n: number): string {
   if (n >= 1e9) return `${(n / 1e9).toFixed(1)} thousand million`;
   if (n >= 1e6) return `${(n / 1e6).toFixed(1)} million`;
   return Math.round(n).toLocaleString('en');
@@ -134,7 +135,7 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
   return notes;
 }
 
-/** Traces and weighs a stretch of sensors at a time, keeping what threads need between stretches. */
+/** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class SunHoursTracer {
   private readonly kernel: MaskKernel;
   private readonly passing: MaskKernel | null;
@@ -146,7 +147,7 @@ export class SunHoursTracer {
     private readonly obstacles: Obstacles,
   ) {
     this.kernel = new MaskKernel(obstacles.tree);
-    this.passing = obstacles.passage && new MaskKernel(obstacles.passage.tree);
+    this.passing = obstacles.transmission && new MaskKernel(obstacles.transmission.tree);
     this.directions = new DirectionSet(suns.vectors);
   }
 
@@ -159,8 +160,8 @@ export class SunHoursTracer {
 
   /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
   private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
-    const { passage } = this.obstacles;
-    if (!passage || !this.passing) return null;
+    const { transmission } = this.obstacles;
+    if (!transmission || !this.passing) return null;
     const { count, vectors: v, date } = this.suns;
     const { positions: p } = this.grid;
     const words = maskWords(count);
@@ -172,7 +173,7 @@ export class SunHoursTracer {
       const o = (from + s) * 3;
       for (let d = 0; d < count; d++)
         if (isOpen(mask, words, s, d) && !isOpen(clear, words, s, d))
-          shares[s * count + d] = passage.share(
+          shares[s * count + d] = transmission.share(
             p[o]!,
             p[o + 1]!,
             p[o + 2]!,
@@ -241,8 +242,8 @@ export function placeValues(into: SunHoursValues, from: number, part: SunHoursVa
   into.last.set(part.last, from);
 }
 
-/** Cuts the sensors of a plan into stretches of about `raysEach` rays, the coarse picture ending at a cut. */
-export function stretches(plan: SunHoursPlan, raysEach = 1_500_000): { from: number; to: number }[] {
+/** Cuts the sensors of a plan into batches of about `raysEach` rays, the coarse picture ending at a cut. */
+export function batches(plan: SunHoursPlan, raysEach = 1_500_000): { from: number; to: number }[] {
   const each = Math.max(1, Math.floor(raysEach / Math.max(1, plan.suns.count)));
   const cuts: { from: number; to: number }[] = [];
   const ends = [plan.grid.coarse, plan.grid.medium, plan.grid.count];
@@ -258,7 +259,7 @@ export function stretches(plan: SunHoursPlan, raysEach = 1_500_000): { from: num
 }
 
 /**
- * Runs a plan on this thread, stretch by stretch. Throws Stopped when the signal is raised between two stretches.
+ * Runs a plan on this thread, stretch by stretch. Throws Stopped when the signal is raised between two batches.
  */
 export function runSunHours(
   project: Project,
@@ -269,7 +270,7 @@ export function runSunHours(
   const obstacles = sceneObstacles(assembleScene(project, plan.optionId, meshes));
   const tracer = new SunHoursTracer(plan.grid, plan.suns, obstacles);
   const values = blankValues(plan.grid.count);
-  for (const { from, to } of stretches(plan)) {
+  for (const { from, to } of batches(plan)) {
     if (control.signal?.aborted) throw new Stopped();
     placeValues(values, from, tracer.trace(from, to));
     control.progress?.(to, values);

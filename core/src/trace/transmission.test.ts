@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { addMass } from '../document';
-import { emptyProject, type Opening, plainMass, type Project, type TreeNeighbour } from '../project';
+import { defaultMass, emptyProject, type Opening, type Project, type TreeNeighbour } from '../project';
 import { assembleScene } from '../scene';
 import { planSunHours, runSunHours } from '../study';
 import { firstBlock } from './first-block';
@@ -37,7 +37,7 @@ const window = (edge: number): Opening => ({
 
 function house(edges: number[]): Project {
   const mass = {
-    ...plainMass(
+    ...defaultMass(
       'm',
       'M',
       [
@@ -54,16 +54,16 @@ function house(edges: number[]): Project {
 }
 
 test('a ray through one pane keeps its share, through two its square, by the angle of incidence', () => {
-  const { tree, passage } = sceneObstacles(assembleScene(house([0, 2]), 'a', new Map()));
+  const { tree, transmission } = sceneObstacles(assembleScene(house([0, 2]), 'a', new Map()));
   // Visible transmittance 0.8, a quarter of it frame; along y, square to both panes.
   const share = 0.8 * 0.75;
   const ray = [2, -5, 1.5, 0, 1, 0] as const;
   expect(firstBlock(tree, ...ray)).toBe(-1);
-  expect(passage!.share(...ray, 621)).toBeCloseTo(share ** 2, 12);
-  expect(passage!.share(2, 2, 1.5, 0, 1, 0, 621)).toBeCloseTo(share, 12);
+  expect(transmission!.share(...ray, 621)).toBeCloseTo(share ** 2, 12);
+  expect(transmission!.share(2, 2, 1.5, 0, 1, 0, 621)).toBeCloseTo(share, 12);
   const slant = Math.PI / 3;
   const d = [Math.sin(slant), Math.cos(slant), 0] as const;
-  expect(passage!.share(2 - d[0], 4 - d[1], 1.5, ...d, 621)).toBeCloseTo(
+  expect(transmission!.share(2 - d[0], 4 - d[1], 1.5, ...d, 621)).toBeCloseTo(
     share * 1.018 * 0.5 * (1 + Math.sin(slant) ** 3),
     9,
   );
@@ -80,7 +80,7 @@ test('a wall with panes still blocks beside them, and a house with one pane stay
 test('a crown passes its openness of the season once, from wherever the ray comes; the trunk blocks', () => {
   const project = emptyProject('E', 2026);
   project.neighbours.push(TREE);
-  const { tree, passage } = sceneObstacles(assembleScene(project, 'today', new Map()));
+  const { tree, transmission } = sceneObstacles(assembleScene(project, 'today', new Map()));
   fc.assert(
     fc.property(
       fc.double({ min: 0, max: 6.28, noNaN: true }),
@@ -88,13 +88,13 @@ test('a crown passes its openness of the season once, from wherever the ray come
       (turn, aside) => {
         const [c, s] = [Math.cos(turn), Math.sin(turn)];
         const from = [-20 * c - aside * s, -6 - 20 * s + aside * c, 7] as const;
-        expect(passage!.share(...from, c, s, 0, 701)).toBeCloseTo(0.2, 12);
-        expect(passage!.share(...from, c, s, 0, 115)).toBeCloseTo(0.6, 12);
+        expect(transmission!.share(...from, c, s, 0, 701)).toBeCloseTo(0.2, 12);
+        expect(transmission!.share(...from, c, s, 0, 115)).toBeCloseTo(0.6, 12);
       },
     ),
   );
-  expect(passage!.share(0, -6, 7, 0, 1, 0, 701)).toBeCloseTo(0.2, 12);
-  expect(passage!.share(-20, -6, 12, 1, 0, 0, 701)).toBe(1);
+  expect(transmission!.share(0, -6, 7, 0, 1, 0, 701)).toBeCloseTo(0.2, 12);
+  expect(transmission!.share(-20, -6, 12, 1, 0, 0, 701)).toBe(1);
   expect(firstBlock(tree, -20, -6, 1, 1, 0, 0)).toBeGreaterThanOrEqual(0);
   expect(dayNumber('2026-04-20')).toBe(420);
 });
@@ -102,8 +102,8 @@ test('a crown passes its openness of the season once, from wherever the ray come
 test('leaves that stay over the turn of the year belong to the southern summer', () => {
   const project = emptyProject('E', 2026);
   project.neighbours.push({ ...TREE, leafFrom: '10-01', leafUntil: '04-30' });
-  const { passage } = sceneObstacles(assembleScene(project, 'today', new Map()));
-  const at = (day: number) => passage!.share(-20, -6, 7, 1, 0, 0, day);
+  const { transmission } = sceneObstacles(assembleScene(project, 'today', new Map()));
+  const at = (day: number) => transmission!.share(-20, -6, 7, 1, 0, 0, day);
   expect([at(1231), at(115), at(430)]).toEqual([0.2, 0.2, 0.2]);
   expect([at(501), at(930)]).toEqual([0.6, 0.6]);
 });

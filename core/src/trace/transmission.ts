@@ -5,8 +5,8 @@ const GLASS = 0;
 const FENCE = 1;
 const LEAVES = 2;
 
-/** The buffers of a passage, for crossing a thread boundary. */
-export interface PassageBuffers extends TreeBuffers {
+/** The buffers of a transmission, for crossing a thread boundary. */
+export interface TransmissionBuffers extends TreeBuffers {
   /** For each triangle: what it is, shares that pass (leaves: in leaf and bare), days in leaf as month × 100 + day. */
   kind: Uint8Array;
   share: Float64Array;
@@ -21,24 +21,24 @@ export interface PassageBuffers extends TreeBuffers {
  * A pane passes its share at normal incidence × 1.018 cos θ (1 + sin³ θ) (Rivero 1958), at most that share; a fence its
  * openness; a crown its openness of the day once for the whole way through it.
  */
-export class Passage {
+export class Transmission {
   /** Everything that lets light pass, as a tree of its own. */
   readonly tree: TriangleTree;
 
-  private constructor(readonly buffers: PassageBuffers) {
+  private constructor(readonly buffers: TransmissionBuffers) {
     this.tree = TriangleTree.from(buffers);
   }
 
-  static from(buffers: PassageBuffers): Passage {
-    return new Passage(buffers);
+  static from(buffers: TransmissionBuffers): Transmission {
+    return new Transmission(buffers);
   }
 
-  /** The passage of a scene, or null when everything in it blocks. */
-  static of(scene: Scene): Passage | null {
+  /** The transmission of a scene, or null when everything in it blocks. */
+  static of(scene: Scene): Transmission | null {
     const count = scene.surfaceOf.length - scene.opaque;
     if (count === 0) return null;
     const { bounds, links, vertices, order } = TriangleTree.build(scene.positions.subarray(scene.opaque * 9));
-    const buffers: PassageBuffers = {
+    const buffers: TransmissionBuffers = {
       bounds,
       links,
       vertices,
@@ -63,13 +63,13 @@ export class Passage {
         buffers.share[t] = passing.share;
       }
     }
-    return new Passage(buffers);
+    return new Transmission(buffers);
   }
 
   private readonly hitSurface = new Uint32Array(64);
   private readonly hitAt = new Float64Array(64);
   /** The surface that took most of the light of the ray asked for last; −1 when none took any. */
-  taker = -1;
+  obstruction = -1;
 
   /**
    * Share of the light along a ray that gets through everything here, 0 to 1.
@@ -85,7 +85,7 @@ export class Passage {
     let passed = 1;
     let hits = 0;
     let least = 1;
-    this.taker = -1;
+    this.obstruction = -1;
     let top = 0;
     stack[top++] = 0;
     while (top > 0) {
@@ -146,7 +146,7 @@ export class Passage {
         }
         if (part < least) {
           least = part;
-          this.taker = surface[triangle]!;
+          this.obstruction = surface[triangle]!;
         }
         passed *= part;
       }

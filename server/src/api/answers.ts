@@ -2,7 +2,7 @@ import { InputError } from '@dial-shade/core';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import { z } from 'zod';
 import { log } from '../log';
-import { isAway } from '../store/database';
+import { isOffline } from '../store/database';
 
 /** An answer that is not a success: status, stable code, and a sentence that says what to do. */
 export class HttpError extends Error {
@@ -54,7 +54,7 @@ export const answerError: ErrorRequestHandler = (error, request, response, next)
     response.status(status).json({ code, message, ...more });
   if (error instanceof HttpError) send(error.status, error.code, error.message, error.more);
   else if (error instanceof InputError) send(422, error.code, error.message, { problems: error.problems });
-  else if (isAway(error))
+  else if (isOffline(error))
     send(
       503,
       'database-away',

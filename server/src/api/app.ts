@@ -11,7 +11,7 @@ import { answerError, handle, notFound } from './answers';
 import { meshRoutes } from './mesh-routes';
 import { projectRoutes } from './project-routes';
 import { runRoutes } from './run-routes';
-import { sendOutRoutes } from './export-routes';
+import { exportRoutes } from './export-routes';
 import type { Services } from './services';
 
 /** The HTTP application: the API under /api, the built pages everywhere else. */
@@ -74,7 +74,7 @@ export function createApp(services: Services): Express {
     }),
   );
   api.use(projectRoutes(services));
-  api.use(sendOutRoutes(services));
+  api.use(exportRoutes(services));
   api.use(runRoutes(services));
   api.use((_request, _response, next) => next(notFound('This address')));
   app.use('/api', api);

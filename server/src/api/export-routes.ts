@@ -16,7 +16,7 @@ const TYPES: Record<OutFormat, [type: string, ending: string]> = {
 };
 
 /** An option as a file of an open format. */
-export function sendOutRoutes({ db }: Services): Router {
+export function exportRoutes({ db }: Services): Router {
   const router = Router();
   router.get(
     '/projects/:id/out',

@@ -2,7 +2,7 @@ import { resultFromBytes, sensorsCsv } from '@dial-shade/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
-import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, tellRun } from '../store/runs';
+import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
 import { handle, notFound, param, parsed } from './answers';
 import type { Services } from './services';
 
@@ -52,7 +52,7 @@ export function runRoutes({ db, jobs }: Services): Router {
     handle(async (request, response) => {
       const run = await requestStop(db, idOf(request));
       if (!run) throw notFound('This run');
-      await tellRun(db, run);
+      await notifyRun(db, run);
       response.json(run);
     }),
   );

@@ -7,7 +7,7 @@ import {
   requireStudy,
   resultToBytes,
   signature,
-  stretches,
+  batches,
   type SunHoursPlan,
   type SunHoursValues,
 } from '@dial-shade/core';
@@ -18,7 +18,7 @@ import PgBoss from 'pg-boss';
 import { Piscina } from 'piscina';
 import { log } from '../log';
 import { projectRoot } from '../root';
-import { type Database, whileAway } from '../store/database';
+import { type Database, whileOffline } from '../store/database';
 import { projectMeshes, putBlob } from '../store/projects';
 import {
   beginRun,
@@ -29,7 +29,7 @@ import {
   noteProgress,
   type RunLine,
   runDocument,
-  tellRun,
+  notifyRun,
 } from '../store/runs';
 import type { PlanTask, Refusal, SharedRun, TraceTask } from './run-worker';
 
@@ -75,8 +75,8 @@ export class RunJobs {
         for (const job of jobs) await this.work(job.data.id);
       },
     );
-    await this.adopt();
-    this.watch = setInterval(() => void this.adopt(), 3000);
+    await this.takeOver();
+    this.watch = setInterval(() => void this.takeOver(), 3000);
   }
 
   async stop(): Promise<void> {
@@ -110,7 +110,7 @@ export class RunJobs {
       rays: plan.rays,
     });
     await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
-    await tellRun(this.db, run);
+    await notifyRun(this.db, run);
     return run;
   }
 
@@ -127,7 +127,7 @@ export class RunJobs {
   }
 
   /** Queues again the runs whose worker is gone. */
-  private async adopt(): Promise<void> {
+  private async takeOver(): Promise<void> {
     try {
       for (const id of await claimOrphans(this.db)) {
         log.info({ run: id }, 'taking over a run whose worker is gone');
@@ -138,17 +138,17 @@ export class RunJobs {
     }
   }
 
-  private async tell(id: string): Promise<void> {
+  private async notify(id: string): Promise<void> {
     const run = await findRun(this.db, id);
-    if (run) await tellRun(this.db, run);
+    if (run) await notifyRun(this.db, run);
   }
 
   private async work(id: string): Promise<void> {
     const worker = randomUUID();
-    if (!(await whileAway(() => beginRun(this.db, id, worker)))) return;
+    if (!(await whileOffline(() => beginRun(this.db, id, worker)))) return;
     const started = Date.now();
     try {
-      await this.tell(id);
+      await this.notify(id);
       const line = await findRun(this.db, id);
       if (!line) return;
       const project = await runDocument(this.db, id);
@@ -165,7 +165,7 @@ export class RunJobs {
       if (this.closing || lost) return;
       const bytes = resultToBytes(run.plan, values);
       const resultHash = contentHash(bytes);
-      await whileAway(async () => {
+      await whileOffline(async () => {
         if (done > 0) await putBlob(this.db, resultHash, 'result', bytes);
         await finishRun(this.db, id, worker, {
           status: stopped ? 'stopped' : 'done',
@@ -173,7 +173,7 @@ export class RunJobs {
           seconds: (Date.now() - started) / 1000,
           sensorsDone: done,
         });
-        await this.tell(id);
+        await this.notify(id);
       });
     } catch (error) {
       if (this.closing) return;
@@ -182,9 +182,9 @@ export class RunJobs {
       const message = known
         ? (error as Error).message
         : 'The run failed; the server’s log says why. Try it again.';
-      await whileAway(async () => {
+      await whileOffline(async () => {
         await finishRun(this.db, id, worker, { status: 'failed', message });
-        await this.tell(id);
+        await this.notify(id);
       });
     }
   }
@@ -196,7 +196,7 @@ export class RunJobs {
   ): Promise<{ values: SunHoursValues; done: number; stopped: boolean; lost: boolean }> {
     const { plan } = run;
     const values = blankValues(plan.grid.count);
-    const queue = stretches(plan);
+    const queue = batches(plan);
     let done = 0;
     let stopped = false;
     let lost = false;
@@ -207,10 +207,10 @@ export class RunJobs {
           done > 0 && (pictured === 0 || Date.now() - pictured > PICTURE_MS) && done >= plan.grid.coarse;
         const picture = due ? resultToBytes(plan, values) : null;
         if (due) pictured = Date.now();
-        const word = await whileAway(() => noteProgress(this.db, run.id, worker, done, picture));
+        const word = await whileOffline(() => noteProgress(this.db, run.id, worker, done, picture));
         lost = word === 'lost';
         if (word !== 'go') stopped = true;
-        await whileAway(() => this.tell(run.id));
+        await whileOffline(() => this.notify(run.id));
         await new Promise((resolve) => setTimeout(resolve, NOTE_MS));
       }
     };

@@ -5,8 +5,8 @@ import {
   planSunHours,
   type Project,
   requireStudy,
-  Passage,
-  type PassageBuffers,
+  Transmission,
+  type TransmissionBuffers,
   sceneObstacles,
   type SensorGrid,
   type SunHoursPlan,
@@ -22,7 +22,7 @@ export interface SharedRun {
   id: string;
   plan: SunHoursPlan;
   tree: TreeBuffers;
-  passage: PassageBuffers | null;
+  transmission: TransmissionBuffers | null;
 }
 
 export interface PlanTask {
@@ -64,7 +64,7 @@ export default function work(
 function plan(task: PlanTask): SunHoursPlan | SharedRun {
   const plan = planSunHours(task.project, task.optionId, requireStudy(task.project, task.studyId));
   if (task.kind === 'plan') return plan;
-  const { tree, passage } = sceneObstacles(assembleScene(task.project, task.optionId, task.meshes));
+  const { tree, transmission } = sceneObstacles(assembleScene(task.project, task.optionId, task.meshes));
   return {
     id: task.id,
     plan: { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) },
@@ -74,7 +74,7 @@ function plan(task: PlanTask): SunHoursPlan | SharedRun {
       vertices: tree.vertices,
       order: tree.order,
     }),
-    passage: passage && sharedFields<PassageBuffers>(passage.buffers),
+    transmission: transmission && sharedFields<TransmissionBuffers>(transmission.buffers),
   };
 }
 
@@ -84,7 +84,7 @@ function trace({ run, from, to }: TraceTask): SunHoursValues {
       id: run.id,
       tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, {
         tree: TriangleTree.from(run.tree),
-        passage: run.passage && Passage.from(run.passage),
+        transmission: run.transmission && Transmission.from(run.transmission),
       }),
     };
   return current.tracer.trace(from, to);

@@ -2,7 +2,7 @@ import pg from 'pg';
 import { log } from '../log';
 
 /** Errors that mean the database is away for the moment, not that the question was wrong. */
-const AWAY = new Set([
+const OFFLINE = new Set([
   'ECONNREFUSED',
   'ECONNRESET',
   'EPIPE',
@@ -16,10 +16,10 @@ const AWAY = new Set([
 ]);
 
 /** Whether an error means that the database cannot be reached now. */
-export function isAway(error: unknown): boolean {
+export function isOffline(error: unknown): boolean {
   const { code, message } = (error ?? {}) as { code?: string; message?: string };
   return (
-    (code !== undefined && AWAY.has(code)) ||
+    (code !== undefined && OFFLINE.has(code)) ||
     /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(
       message ?? '',
     )
@@ -36,12 +36,12 @@ export function openDatabase(url: string): Database {
 }
 
 /** Tries again every half second while the database is away, up to `seconds`. */
-export async function whileAway<T>(work: () => Promise<T>, seconds = 60): Promise<T> {
+export async function whileOffline<T>(work: () => Promise<T>, seconds = 60): Promise<T> {
   for (const until = Date.now() + seconds * 1000; ;) {
     try {
       return await work();
     } catch (error) {
-      if (!isAway(error) || Date.now() > until) throw error;
+      if (!isOffline(error) || Date.now() > until) throw error;
       await new Promise((resolve) => setTimeout(resolve, 500));
     }
   }

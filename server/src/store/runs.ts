@@ -189,6 +189,6 @@ export async function notify(
 }
 
 /** Tells every server how a run stands; without its signature, which can be longer than a notification may be. */
-export async function tellRun(db: Database, { signature: _, ...run }: RunLine): Promise<void> {
+export async function notifyRun(db: Database, { signature: _, ...run }: RunLine): Promise<void> {
   await notify(db, { projectId: run.projectId, kind: 'run', run });
 }

@@ -82,23 +82,23 @@ export function ClockPanel() {
 
 /** The clock, typed as 14:30; what is no time is put back. */
 function TimeInput({ minutes, onChange }: { minutes: number; onChange: (minutes: number) => void }) {
-  const [draft, setDraft] = useState<string | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
   const take = () => {
-    const match = /^([01]?\d|2[0-3])[:.]?([0-5]\d)?$/.exec((draft ?? '').trim());
+    const match = /^([01]?\d|2[0-3])[:.]?([0-5]\d)?$/.exec((typed ?? '').trim());
     if (match) onChange(Number(match[1]) * 60 + Number(match[2] ?? 0));
-    setDraft(null);
+    setTyped(null);
   };
   return (
     <input
       className="form-control time"
       aria-label="Clock time"
       inputMode="numeric"
-      value={draft ?? formatClock(minutes)}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={() => draft !== null && take()}
+      value={typed ?? formatClock(minutes)}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={() => typed !== null && take()}
       onKeyDown={(event) => {
         if (event.key === 'Enter') take();
-        if (event.key === 'Escape') setDraft(null);
+        if (event.key === 'Escape') setTyped(null);
       }}
     />
   );

@@ -1,6 +1,6 @@
 import { type AltitudeTable, IN_SUN } from '@dial-shade/core';
 import { useEffect, useRef } from 'react';
-import { almanacTone, OTHER_TAKER, TAKER_COLOURS } from '../theme/palette';
+import { almanacTone, OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/palette';
 import { rgb } from 'd3';
 import type { ChartScale } from './chart-scale';
 import { MARGIN } from './chart-scale';
@@ -26,10 +26,13 @@ export function SkyCanvas({
     canvas.height = h;
     if (!table) return;
     const image = context.createImageData(w, h);
-    const takers = new Map(
-      (probe?.takers ?? []).map((taker, i) => [taker.owner, rgb(TAKER_COLOURS[i] ?? OTHER_TAKER)]),
+    const obstructions = new Map(
+      (probe?.obstructions ?? []).map((obstruction, i) => [
+        obstruction.owner,
+        rgb(OBSTRUCTION_COLOURS[i] ?? OTHER_OBSTRUCTION),
+      ]),
     );
-    const other = rgb(OTHER_TAKER);
+    const other = rgb(OTHER_OBSTRUCTION);
     for (let py = 0; py < h; py++) {
       for (let px = 0; px < w; px++) {
         const day = Math.min(table.days - 1, Math.floor((px / w) * table.days));
@@ -40,7 +43,7 @@ export function SkyCanvas({
           const state =
             year.state[day * year.steps + Math.min(year.steps - 1, Math.floor((py / h) * year.steps))]!;
           if (state >= 0) {
-            const tone = takers.get(state) ?? other;
+            const tone = obstructions.get(state) ?? other;
             const line = (px + py) % 5 < 3;
             const share = line ? 0.92 : 0.62;
             r += (tone.r - r) * share;

@@ -15,7 +15,7 @@ export interface Command {
   run: () => void;
 }
 
-/** Removes what is chosen on the board: the opening that is being worked on, or the things themselves. */
+/** Removes what is chosen on the board: the opening that is being worked on, or the objects themselves. */
 export function removeSelection(): void {
   const { selection, also, opening, locked } = useView.getState();
   if (!selection) return;
@@ -26,7 +26,9 @@ export function removeSelection(): void {
   }
   const owners = [selection, ...also].filter((owner) => !locked.has(ownerKey(owner)));
   const name =
-    owners.length === 1 ? (findOwner(currentProject(), owners[0]!)?.name ?? 'it') : `${owners.length} things`;
+    owners.length === 1
+      ? (findOwner(currentProject(), owners[0]!)?.name ?? 'it')
+      : `${owners.length} objects`;
   if (!edit(`remove ${name}`, removeOwners(owners))) setView({ selection: null, also: [], opening: null });
 }
 
@@ -57,8 +59,8 @@ export function commands(go: (stage: string) => void): Command[] {
     { name: 'Undo', where: 'Edit', keys: 'Ctrl Z', run: undo },
     { name: 'Redo', where: 'Edit', keys: 'Ctrl Shift Z', run: redo },
     { name: 'Remove what is chosen', where: 'Edit', keys: 'Delete', run: removeSelection },
-    { name: 'Choose things', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
-    { name: 'Move things', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
+    { name: 'Choose objects', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
+    { name: 'Move objects', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
     {
       name: 'Push and pull faces',
       where: 'Board',
@@ -90,12 +92,12 @@ export function commands(go: (stage: string) => void): Command[] {
       keys: 'K',
       run: () => setView(({ byKind }) => ({ byKind: !byKind })),
     },
-    { name: 'Fit everything', where: 'View', keys: 'F', run: () => boardView()?.look('fit') },
-    { name: 'From above', where: 'View', keys: 'A', run: () => boardView()?.look('above') },
-    { name: 'From drawing north', where: 'View', keys: 'N', run: () => boardView()?.look('north') },
-    { name: 'From drawing east', where: 'View', keys: 'E', run: () => boardView()?.look('east') },
-    { name: 'From drawing south', where: 'View', keys: 'S', run: () => boardView()?.look('south') },
-    { name: 'From drawing west', where: 'View', keys: 'W', run: () => boardView()?.look('west') },
+    { name: 'Fit everything', where: 'View', keys: 'F', run: () => boardView()?.lookFrom('fit') },
+    { name: 'From above', where: 'View', keys: 'A', run: () => boardView()?.lookFrom('above') },
+    { name: 'From drawing north', where: 'View', keys: 'N', run: () => boardView()?.lookFrom('north') },
+    { name: 'From drawing east', where: 'View', keys: 'E', run: () => boardView()?.lookFrom('east') },
+    { name: 'From drawing south', where: 'View', keys: 'S', run: () => boardView()?.lookFrom('south') },
+    { name: 'From drawing west', where: 'View', keys: 'W', run: () => boardView()?.lookFrom('west') },
     { name: 'Closer', where: 'View', keys: '+', run: () => boardView()?.approach(0.85) },
     { name: 'Farther', where: 'View', keys: '-', run: () => boardView()?.approach(1 / 0.85) },
     { name: 'Turn the view left', where: 'View', keys: '[', run: () => boardView()?.turn(-10) },

@@ -16,17 +16,17 @@ interface FieldProps {
 /** A labelled text field that is taken on Enter or on leaving it; Escape puts the old value back. */
 export function TextField({ label, value, unit, commit, type = 'text', list, placeholder }: FieldProps) {
   const id = useId();
-  const [draft, setDraft] = useState<string | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const take = () => {
-    if (draft === null || draft === value) {
-      setDraft(null);
+    if (typed === null || typed === value) {
+      setTyped(null);
       setWrong(null);
       return;
     }
-    const refused = commit(draft);
+    const refused = commit(typed);
     setWrong(refused);
-    if (refused === null) setDraft(null);
+    if (refused === null) setTyped(null);
   };
   return (
     <div className="field">
@@ -36,17 +36,17 @@ export function TextField({ label, value, unit, commit, type = 'text', list, pla
           id={id}
           type={type}
           className={`form-control${wrong ? ' is-invalid' : ''}`}
-          value={draft ?? value}
+          value={typed ?? value}
           list={list}
           placeholder={placeholder}
           aria-invalid={wrong !== null}
           aria-describedby={wrong ? `${id}-wrong` : undefined}
-          onChange={(event) => setDraft(event.target.value)}
+          onChange={(event) => setTyped(event.target.value)}
           onBlur={take}
           onKeyDown={(event) => {
             if (event.key === 'Enter') take();
             if (event.key === 'Escape') {
-              setDraft(null);
+              setTyped(null);
               setWrong(null);
             }
           }}

@@ -29,7 +29,7 @@ const STATUS: Record<SaveStatus, { text: string; icon: typeof CircleCheck }> = {
   saved: { text: 'Saved', icon: CircleCheck },
   saving: { text: 'Saving', icon: CircleDashed },
   waiting: { text: 'Saving', icon: CircleDashed },
-  away: { text: 'Not saved yet', icon: CloudOff },
+  offline: { text: 'Not saved yet', icon: CloudOff },
   conflict: { text: 'Choose a version', icon: TriangleAlert },
 };
 
@@ -114,7 +114,7 @@ export function Header() {
         </span>
       )}
       <span
-        className={`status${saveStatus === 'away' || saveStatus === 'conflict' ? ' away' : ''}`}
+        className={`status${saveStatus === 'offline' || saveStatus === 'conflict' ? ' offline' : ''}`}
         title={`Revision ${revision}`}
         data-testid="save-status"
       >

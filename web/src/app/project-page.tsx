@@ -5,10 +5,10 @@ import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { openProject, useProject } from '../state/project-store';
 import { followProject } from '../state/run-store';
-import { keepSaved, takeDraft } from '../state/saver';
+import { keepSaved, takeUnsaved } from '../state/saver';
 import { setView } from '../state/view-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
@@ -87,11 +87,11 @@ async function load(projectId: string): Promise<() => void> {
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;
   const stopSaving = keepSaved();
-  const draft = takeDraft(projectId);
-  if (draft) {
-    const { merged } = mergeDocuments(draft.base, draft.project, project);
+  const unsaved = takeUnsaved(projectId);
+  if (unsaved) {
+    const { merged } = mergeDocuments(unsaved.base, unsaved.project, project);
     useProject.setState({ project: merged, editName: 'work from before the page was closed' });
-    tell('Work that had not been saved when the page was closed is back.');
+    notify('Work that had not been saved when the page was closed is back.');
   }
   const stopFollowing = followProject(projectId);
   return () => {

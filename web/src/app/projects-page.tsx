@@ -2,7 +2,7 @@ import { Plus, Trash2, Upload } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, type ProjectLine } from '../state/api';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { Notices } from './notices';
 
 /** All projects: open, begin, bring in, take out, delete. */
@@ -29,11 +29,11 @@ export function ProjectsPage() {
       const stored = await api.createProject(name.trim() || 'New project');
       await navigate(`/p/${stored.id}/site`);
     } catch (error) {
-      tell((error as Error).message, true);
+      notify((error as Error).message, true);
     }
   };
 
-  const bringIn = async (chosen: File | undefined) => {
+  const importModel = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {
       let raw: unknown;
@@ -45,7 +45,7 @@ export function ProjectsPage() {
       const stored = await api.importProject(raw);
       await navigate(`/p/${stored.id}/sun`);
     } catch (error) {
-      tell((error as Error).message, true);
+      notify((error as Error).message, true);
     }
     file.current!.value = '';
   };
@@ -55,7 +55,7 @@ export function ProjectsPage() {
       await api.deleteProject(id);
       await load();
     } catch (error) {
-      tell((error as Error).message, true);
+      notify((error as Error).message, true);
     }
     setDoomed(null);
   };
@@ -94,7 +94,7 @@ export function ProjectsPage() {
             hidden
             accept=".json,application/json"
             aria-label="Project file"
-            onChange={(event) => void bringIn(event.target.files?.[0])}
+            onChange={(event) => void importModel(event.target.files?.[0])}
           />
         </form>
         {failed && (

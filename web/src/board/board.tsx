@@ -4,7 +4,7 @@ import { Group } from 'three';
 import { useStage } from '../app/use-stage';
 import { ResultLegend } from '../studies/result-legend';
 import { useMeshes } from '../state/mesh-cache';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { useDocument, useProject } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
@@ -34,7 +34,7 @@ export function Board() {
     try {
       made = new SceneView(canvas.current!, labelRoot.current!);
     } catch {
-      tell(
+      notify(
         'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
         true,
       );
@@ -109,7 +109,7 @@ function Pane({ view }: { view: SceneView }) {
   useEffect(() => {
     const z = groundLevel(site.ground, [circle.centre[0], circle.centre[1]]);
     view.setFocus([circle.centre[0], circle.centre[1], z + circle.radius * 0.08], circle.radius);
-    if (!fitted.current && !recallView(view, projectId)) view.look('fit');
+    if (!fitted.current && !recallView(view, projectId)) view.lookFrom('fit');
     fitted.current = true;
   }, [view, circle, site.ground, projectId]);
 

@@ -1,6 +1,6 @@
 import { type Point2, requireRing } from '@dial-shade/core';
 import { create } from 'zustand';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import type { Tool } from '../state/view-store';
 import { finishOutline, finishPath, finishPoint } from './drawn-objects';
 
@@ -76,7 +76,7 @@ function finish(tool: DrawTool, points: Point2[]): void {
   try {
     requireRing('The outline', points);
   } catch (error) {
-    tell((error as Error).message, true);
+    notify((error as Error).message, true);
     if (tool.shape === 'rectangle') cancelDrawing();
     return;
   }

@@ -10,9 +10,9 @@ import {
   mirrorIn,
   moveOwners,
   type Neighbour,
-  plainMass,
+  defaultMass,
   plainRing,
-  plainSpacing,
+  defaultSpacing,
   type Point2,
   type Project,
   reshapeBody,
@@ -21,7 +21,7 @@ import {
   signedArea,
   TODAY,
 } from '@dial-shade/core';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { currentProject, edit } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 
@@ -54,7 +54,7 @@ export function finishOutline(tool: DrawTool, points: Point2[]): void {
 function addTarget(outline: [number, number][]): void {
   const project = currentProject();
   const id = freshId(project, 'target');
-  const spacingM = plainSpacing(Math.abs(signedArea(outline)));
+  const spacingM = defaultSpacing(Math.abs(signedArea(outline)));
   const name = `Target ${project.targets.length + 1}`;
   const refused = edit(`draw ${name}`, (document) => {
     const withTarget = add('targets', { id, name, kind: 'ground', outline, spacingM, offsetM: 0.1 })(
@@ -78,8 +78,8 @@ function addFootprint(ring: [number, number][]): void {
   const id = freshId(project, 'mass');
   const inside = option.masses.find((mass) => ring.every((p) => contains(mass.footprint.outer as Ring, p)));
   const name = `Mass ${option.masses.length + 1}`;
-  if (inside) tell(`“${name}” stands within “${inside.name}”; the two overlap in volume.`);
-  if (!edit(`draw ${name}`, addMass(optionId, plainMass(id, name, ring, 2)))) {
+  if (inside) notify(`“${name}” stands within “${inside.name}”; the two overlap in volume.`);
+  if (!edit(`draw ${name}`, addMass(optionId, defaultMass(id, name, ring, 2)))) {
     done();
     choose(id, optionId, optionId === TODAY ? 'today' : 'option');
   }
@@ -102,7 +102,7 @@ function numbered(project: Project, word: string, kind: Neighbour['kind']): { id
 
 function addNeighbourBuilding(ring: [number, number][]): void {
   const { id, name } = numbered(currentProject(), 'Neighbour', 'building');
-  const body: Mass = plainMass(id, name, ring, 2);
+  const body: Mass = defaultMass(id, name, ring, 2);
   addNeighbour({ kind: 'building', ...body });
 }
 
@@ -111,7 +111,7 @@ function addCourt(ring: [number, number][]): void {
   const { selection } = useView.getState();
   const body = selection && findBody(currentProject(), selection);
   if (!body) {
-    tell('Choose the mass that the court is cut out of first.', true);
+    notify('Choose the mass that the court is cut out of first.', true);
     return;
   }
   const cut = edit(
@@ -154,7 +154,7 @@ function addPartition(path: [number, number][], storey: number): void {
   const { selection } = useView.getState();
   const body = selection && findBody(currentProject(), selection);
   if (!body) {
-    tell('Choose the mass that the partition stands in first.', true);
+    notify('Choose the mass that the partition stands in first.', true);
     return;
   }
   const id = freshId(currentProject(), 'partition');
@@ -175,10 +175,10 @@ function overSelection(purpose: DrawPurpose, [p, q]: Point2[]): void {
   const { selection, also } = useView.getState();
   const owners = selection ? [selection, ...also] : [];
   if (owners.length === 0) {
-    tell('Choose what is meant first.', true);
+    notify('Choose what is meant first.', true);
     return;
   }
-  const what = owners.length > 1 ? `${owners.length} things` : 'the chosen';
+  const what = owners.length > 1 ? `${owners.length} objects` : 'the chosen';
   const refused =
     purpose === 'mirror'
       ? edit(`mirror ${what}`, moveOwners(owners, mirrorIn(p!, q!)))
@@ -224,7 +224,7 @@ export function finishPoint(tool: DrawTool, p: Point2): void {
   const { selection } = useView.getState();
   const body = selection && findBody(project, selection);
   if (!body) {
-    tell('Choose the mass that the furniture stands in first.', true);
+    notify('Choose the mass that the furniture stands in first.', true);
     return;
   }
   const id = freshId(project, 'furniture');

@@ -15,11 +15,11 @@ import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
-import type { Look } from './view-directions';
+import type { ViewDirection } from './view-directions';
 import type { SceneView } from './scene-view';
 import { isSelected } from './use-scene';
 
-const LOOKS: { look: Look; name: string; icon: typeof Maximize }[] = [
+const VIEW_DIRECTIONS: { look: ViewDirection; name: string; icon: typeof Maximize }[] = [
   { look: 'fit', name: 'Fit everything (F)', icon: Maximize },
   { look: 'above', name: 'From above (A)', icon: SquareDashedBottom },
   { look: 'north', name: 'From drawing north (N)', icon: ArrowDownToLine },
@@ -45,13 +45,13 @@ export function PaneChrome({ view, sun, scene }: { view: SceneView; sun: SunPosi
         </span>
       </div>
       <div className="pane-views" role="toolbar" aria-label="Views">
-        {LOOKS.map(({ look, name, icon: Icon }) => (
+        {VIEW_DIRECTIONS.map(({ look, name, icon: Icon }) => (
           <button
             key={look}
             className="btn-bare"
             title={name}
             aria-label={name}
-            onClick={() => view.look(look)}
+            onClick={() => view.lookFrom(look)}
           >
             <Icon size={16} strokeWidth={1.7} />
           </button>
@@ -107,7 +107,7 @@ function SunReadOut({ sun, scene }: { sun: SunPosition; scene: Scene }) {
 }
 
 const HINTS: Partial<Record<Tool['kind'], string>> = {
-  move: 'Drag things over the ground. Esc ends.',
+  move: 'Drag objects over the ground. Esc ends.',
   push: 'Drag a wall, roof or underside. Esc ends.',
   corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
 };

@@ -13,13 +13,13 @@ import { rampRgb, sunRamp } from '../theme/palette';
 import { polyline, segments } from './overlay-lines';
 
 /** How a result is coloured. */
-export interface ResultLook {
+export interface ResultStyle {
   minH: number;
   maxH: number;
   atLeastH: number;
   ink: string;
   /** A result that no longer matches the model is drawn faintly. */
-  veiled: boolean;
+  outdated: boolean;
 }
 
 const LIFT_M = 0.06;
@@ -53,7 +53,7 @@ export function shownHours(result: SunHoursResult, index: ReadonlyMap<string, nu
 }
 
 /** The result as coloured cells lying on its targets, with an ink line where the threshold runs. */
-export function resultCells(result: SunHoursResult, ground: Ground, look: ResultLook): Group {
+export function resultCells(result: SunHoursResult, ground: Ground, look: ResultStyle): Group {
   const index = sensorIndex(result);
   const { grid, targets } = result;
   const position: number[] = [];
@@ -99,7 +99,7 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
     new MeshBasicMaterial({
       vertexColors: true,
       transparent: true,
-      opacity: look.veiled ? 0.38 : 0.93,
+      opacity: look.outdated ? 0.38 : 0.93,
       depthWrite: false,
       polygonOffset: true,
       polygonOffsetFactor: -2,
@@ -109,7 +109,7 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
   );
   cells.renderOrder = 4;
   const group = new Group();
-  group.add(cells, segments(border, look.ink, look.veiled ? 0.4 : 1, 5));
+  group.add(cells, segments(border, look.ink, look.outdated ? 0.4 : 1, 5));
   return group;
 }
 

@@ -1,7 +1,7 @@
 import type { Owner, Piece, Scene } from '@dial-shade/core';
 import { type BufferGeometry, Group, LineSegments, type Material, Mesh, type Raycaster } from 'three';
 import { shadeVolumes } from './shade-volumes';
-import { inkGeometry, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
+import { edgeGeometry, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
 
 /** Owners whose buffers are kept together, about: few draw calls, and little to upload when one of them changes. */
 const PER_CHUNK = 48;
@@ -112,7 +112,7 @@ export class SceneChunks {
     lit.renderOrder = 2;
     lit.userData.bySun = true;
     const lines = new LineSegments(
-      inkGeometry(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)),
+      edgeGeometry(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)),
       ink,
     );
     lines.renderOrder = 6;

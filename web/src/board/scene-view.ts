@@ -20,14 +20,14 @@ import { SCENE } from '../theme/palette';
 import {
   type LightUniforms,
   lineMaterial,
-  setInk,
+  setLineColour,
   shadedMaterial,
   sunlitMaterial,
   volumeMaterial,
 } from './shade-materials';
-import { type Look, LOOK_FROM } from './view-directions';
+import { type ViewDirection, VIEW_FROM } from './view-directions';
 import { type ChunkHit, SceneChunks } from './scene-chunks';
-import { heightSpan, inkGeometry, type SurfaceColours } from './solid-geometry';
+import { heightSpan, edgeGeometry, type SurfaceColours } from './solid-geometry';
 
 /** A text pinned to a place in the scene. */
 export interface Label {
@@ -55,8 +55,8 @@ export class SceneView {
   private readonly sunlit = sunlitMaterial(this.light);
   private readonly fronts = volumeMaterial(this.light, FrontSide);
   private readonly backs = volumeMaterial(this.light, BackSide);
-  private readonly ink = lineMaterial(SCENE.light.ink, 0.75);
-  private readonly markedInk = lineMaterial(SCENE.light.sun, 1, 0.002);
+  private readonly edges = lineMaterial(SCENE.light.ink, 0.75);
+  private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
   private readonly solids = new SceneChunks({
     shaded: this.shaded,
     sunlit: this.sunlit,
@@ -64,10 +64,10 @@ export class SceneView {
     groundSunlit: sunlitMaterial(this.light, FrontSide),
     fronts: this.fronts,
     backs: this.backs,
-    ink: this.ink,
+    ink: this.edges,
   });
   /** The outline of what is chosen. */
-  private readonly marked = new LineSegments(new BufferGeometry(), this.markedInk);
+  private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
   private labels: { label: Label; element: HTMLElement }[] = [];
   private focus = { centre: new Vector3(0, 0, 0), radius: 60 };
   private size = { width: 2, height: 2 };
@@ -146,8 +146,8 @@ export class SceneView {
   setTheme(theme: 'light' | 'dark'): void {
     this.three.background = new Color(SCENE[theme].paper);
     this.light.shade.value.fromArray(SCENE[theme].shade);
-    setInk(this.ink, SCENE[theme].ink);
-    setInk(this.markedInk, SCENE[theme].sun);
+    setLineColour(this.edges, SCENE[theme].ink);
+    setLineColour(this.chosenEdges, SCENE[theme].sun);
     this.render();
   }
 
@@ -164,7 +164,7 @@ export class SceneView {
     this.heightSpan = heightSpan(scene);
     this.solids.show(scene, colours, hidden);
     this.marked.geometry.dispose();
-    this.marked.geometry = inkGeometry(
+    this.marked.geometry = edgeGeometry(
       scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
     );
     this.applySun();
@@ -192,9 +192,9 @@ export class SceneView {
     this.focus = { centre: new Vector3(...centre), radius };
   }
 
-  look(from: Look): void {
+  lookFrom(from: ViewDirection): void {
     const { centre, radius } = this.focus;
-    const direction = new Vector3(...LOOK_FROM[from]).normalize();
+    const direction = new Vector3(...VIEW_FROM[from]).normalize();
     const parallel = from !== 'fit';
     this.use(parallel ? this.parallel : this.perspective);
     const distance = parallel ? 1500 : (radius * 0.9) / Math.sin((this.perspective.fov * Math.PI) / 360);

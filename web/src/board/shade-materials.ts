@@ -140,6 +140,6 @@ export function lineMaterial(colour: string, opacity = 1, lift = 0.0012): Shader
 }
 
 /** Another colour for ink lines. */
-export function setInk(material: ShaderMaterial, colour: string): void {
+export function setLineColour(material: ShaderMaterial, colour: string): void {
   (material.uniforms.ink!.value as Color).set(colour);
 }

@@ -71,7 +71,7 @@ export function flatNormal(p: Float64Array, t: number): [number, number, number]
 const inks = new WeakMap<Piece, Float32Array>();
 
 /** Ink lines of pieces, as pairs of points. */
-export function inkGeometry(pieces: readonly Piece[]): BufferGeometry {
+export function edgeGeometry(pieces: readonly Piece[]): BufferGeometry {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(joined(pieces.map(pieceEdges)), 3));
   return geometry;

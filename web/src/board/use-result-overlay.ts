@@ -1,15 +1,15 @@
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
 import { useDocument } from '../state/project-store';
-import { loadResult, type Standing, useStanding } from '../state/run-store';
+import { loadResult, type ResultState, useResultState } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
-import { resultCells, type ResultLook, sensorIndex } from './result-cells';
+import { resultCells, type ResultStyle, sensorIndex } from './result-cells';
 
 /** The result to lie on the scene, how it is coloured, and where each sensor is. */
 export interface ResultOverlay {
-  standing: Standing;
-  look: ResultLook;
+  standing: ResultState;
+  look: ResultStyle;
   group: Group | null;
   index: ReadonlyMap<string, number>;
 }
@@ -20,7 +20,7 @@ export function useResultOverlay(wanted: boolean): ResultOverlay {
   const activeStudy = useView((view) => view.activeStudy);
   const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
-  const standing = useStanding(activeStudy, optionId);
+  const standing = useResultState(activeStudy, optionId);
   const study = project.studies.find((s) => s.id === activeStudy);
   const { result, shown, changes } = standing;
 
@@ -28,19 +28,19 @@ export function useResultOverlay(wanted: boolean): ResultOverlay {
     if (wanted && shown) void loadResult(shown.id);
   }, [wanted, shown]);
 
-  const veiled = changes.length > 0;
+  const outdated = changes.length > 0;
   const atLeastH = study?.criterion.atLeastH ?? 0;
   const scale = study?.scale;
-  const look = useMemo((): ResultLook => {
+  const look = useMemo((): ResultStyle => {
     const max = result ? result.values.hours.reduce((most, h) => (h > most ? h : most), 0) : 1;
     return {
       minH: scale ? scale.minH : 0,
       maxH: scale ? scale.maxH : niceTop(max),
       atLeastH,
       ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
-      veiled,
+      outdated,
     };
-  }, [result, scale, atLeastH, theme, veiled]);
+  }, [result, scale, atLeastH, theme, outdated]);
   const { ground } = project.site;
   const group = useMemo(
     () => (wanted && result ? resultCells(result, ground, look) : null),

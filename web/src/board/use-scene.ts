@@ -2,7 +2,7 @@ import {
   assembleScene,
   bounds,
   type MeshStore,
-  modelCoverer,
+  adjoiningModel,
   type OpeningsOf,
   type Owner,
   type Point2,
@@ -138,7 +138,7 @@ export function siteCircle(project: Project, meshes: MeshStore): Circle {
   for (const model of models) {
     const mesh = meshes.get(model.mesh);
     if (!mesh) continue;
-    const [x0, y0, , x1, y1] = modelCoverer(model, mesh).box;
+    const [x0, y0, , x1, y1] = adjoiningModel(model, mesh).box;
     points.push([x0, y0], [x1, y1]);
   }
   if (points.length === 0) return { centre: [0, 0], radius: 40 };

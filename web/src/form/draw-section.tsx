@@ -55,7 +55,7 @@ export function DrawSection({ option }: { option: Option }) {
         <ToolButton
           icon={Move}
           name="Move"
-          title="Drag things over the ground (M)"
+          title="Drag objects over the ground (M)"
           active={tool.kind === 'move'}
           onClick={() => setView({ tool: { kind: 'move' } })}
         />

@@ -8,14 +8,14 @@ import { edit, useDocument } from '../state/project-store';
 import { type Selection, setView, useView } from '../state/view-store';
 
 /** Something that stands in the scene, as a line of the tree. */
-interface Thing {
+interface ListedObject {
   selection: Selection;
   name: string;
   figure?: string;
   kind: string;
 }
 
-function thingsOf(project: Project, optionId: string): { title: string; things: Thing[] }[] {
+function objectsOf(project: Project, optionId: string): { title: string; objects: ListedObject[] }[] {
   const { ground } = project.site;
   const select = (id: string, of: string | null): Selection => ({
     id,
@@ -31,7 +31,7 @@ function thingsOf(project: Project, optionId: string): { title: string; things: 
     const option = project.options.find((o) => o.id === id)!;
     return {
       title: `${option.letter} ${option.name}`,
-      things: [
+      objects: [
         ...option.masses.map((m) => ({
           selection: select(m.id, id),
           name: m.name,
@@ -52,7 +52,7 @@ function thingsOf(project: Project, optionId: string): { title: string; things: 
     inOption(TODAY),
     {
       title: 'Neighbours',
-      things: project.neighbours.map((n) => ({
+      objects: project.neighbours.map((n) => ({
         selection: select(n.id, null),
         name: n.name,
         kind: n.kind,
@@ -78,8 +78,8 @@ export function ThingTree({ optionId }: { optionId: string }) {
   const hidden = useView((v) => v.hidden);
   const locked = useView((v) => v.locked);
   const [search, setSearch] = useState('');
-  const groups = thingsOf(project, optionId);
-  const all = groups.flatMap(({ things }) => things);
+  const groups = objectsOf(project, optionId);
+  const all = groups.flatMap(({ objects }) => objects);
   const wanted = search.trim().toLowerCase();
   const chosen = selection ? [selection, ...also] : [];
   const isChosen = (one: Selection) => chosen.some((c) => ownerKey(c) === ownerKey(one));
@@ -115,8 +115,8 @@ export function ThingTree({ optionId }: { optionId: string }) {
         onChange={(event) => setSearch(event.target.value)}
       />
       {hidden.size > 0 && <p className="visually-quiet">What is hidden still casts its shade.</p>}
-      {groups.map(({ title, things }) => {
-        const found = things.filter(
+      {groups.map(({ title, objects }) => {
+        const found = objects.filter(
           (t) => !wanted || t.name.toLowerCase().includes(wanted) || t.kind.includes(wanted),
         );
         if (found.length === 0 && (wanted || title === 'Neighbours')) return null;
@@ -128,7 +128,7 @@ export function ThingTree({ optionId }: { optionId: string }) {
             <summary>
               {title} <span className="figure">{found.length}</span>
             </summary>
-            <ul className="things">
+            <ul className="objects">
               {found.slice(0, wanted ? 200 : FEW).map((thing) => {
                 const key = ownerKey(thing.selection);
                 return (

@@ -8,12 +8,12 @@ import {
   freshId,
   massLevels,
   type MeshStore,
-  modelCoverer,
+  adjoiningModel,
   moveOwners,
   normalFootprint,
   offsetRing,
   type OwnerRef,
-  plainMass,
+  defaultMass,
   type Project,
   removeOwners,
   reshapeBody,
@@ -30,7 +30,7 @@ import { LengthField, NumberField, Section } from '../app/fields';
 import { ToolButton } from '../app/objects';
 import { setArrayCopies } from '../board/drawn-objects';
 import { pushFace } from '../board/tools/push-tool';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { useMeshes } from '../state/mesh-cache';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
@@ -44,7 +44,7 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
   const [copies, setCopies] = useState(3);
   const owners = [selection, ...also];
   const body = findBody(project, owner);
-  const what = owners.length > 1 ? `${owners.length} things` : (body?.name ?? 'the chosen');
+  const what = owners.length > 1 ? `${owners.length} objects` : (body?.name ?? 'the chosen');
   const meshes = useMeshes((state) => state.meshes);
   const middle = middleOf(project, owners, meshes);
 
@@ -113,7 +113,7 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
   );
 }
 
-/** The middle of the plan of things, to the millimetre. */
+/** The middle of the plan of objects, to the millimetre. */
 function middleOf(project: Project, owners: OwnerRef[], meshes: MeshStore): [number, number] {
   const points = owners.flatMap((owner): (readonly [number, number])[] => {
     const found = findOwner(project, owner);
@@ -123,7 +123,7 @@ function middleOf(project: Project, owners: OwnerRef[], meshes: MeshStore): [num
     if ('at' in found) return [found.at];
     const mesh = meshes.get(found.mesh);
     if (!mesh) return [];
-    const [x0, y0, , x1, y1] = modelCoverer(found, mesh).box;
+    const [x0, y0, , x1, y1] = adjoiningModel(found, mesh).box;
     return [
       [x0, y0],
       [x1, y1],
@@ -211,7 +211,7 @@ function unite(one: OwnerRef, other: OwnerRef): void {
       ?.masses.find((m) => m.id === owner.id);
   const [a, b] = [mass(one), mass(other)];
   if (!a || !b) {
-    tell('Only masses of an option can be united.', true);
+    notify('Only masses of an option can be united.', true);
     return;
   }
   const lost = a.openings.length + b.openings.length;
@@ -220,7 +220,7 @@ function unite(one: OwnerRef, other: OwnerRef): void {
   );
   if (refused) return;
   setView({ also: [] });
-  if (lost) tell(`${lost} openings of the two went, since their walls are new. Undo brings them back.`);
+  if (lost) notify(`${lost} openings of the two went, since their walls are new. Undo brings them back.`);
 }
 
 /** A new mass from the chosen one: all round it, or against the touched wall. */
@@ -234,7 +234,7 @@ function FootprintFrom({ owner, face }: { owner: OwnerRef; face: string | null }
     const id = freshId(project, 'mass');
     const { floorM } = massLevels(body, project.site.ground);
     const refused = edit(name, (document) => {
-      const mass = plainMass(id, `${body.name} annex`.slice(0, 80), ring(), 1, body.storeys[0]!.heightM);
+      const mass = defaultMass(id, `${body.name} annex`.slice(0, 80), ring(), 1, body.storeys[0]!.heightM);
       const base = { on: 'level' as const, levelM: Math.round(floorM * 1000) / 1000 };
       return addMass(owner.optionId!, { ...mass, base })(document);
     });

@@ -27,7 +27,7 @@ export function OptionsSection({ option }: { option: Option }) {
   const proposals = project.options.filter((o) => o.id !== TODAY);
   return (
     <Section title="Options" aside={<IconButton icon={Plus} label="Add an option" onClick={addOption} />}>
-      <ul className="things">
+      <ul className="objects">
         {optionsInOrder(project).map((o) => (
           <ThingRow
             key={o.id}

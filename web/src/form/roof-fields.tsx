@@ -11,7 +11,7 @@ const KINDS: { value: Roof['kind']; name: string }[] = [
 ];
 
 /** A roof of another kind with figures to begin with. */
-function plainRoof(kind: Roof['kind'], north: boolean): Roof {
+function defaultRoof(kind: Roof['kind'], north: boolean): Roof {
   switch (kind) {
     case 'flat':
       return { kind, parapetM: 0 };
@@ -43,7 +43,7 @@ export function RoofFields({
         label="Roof"
         value={roof.kind}
         choices={KINDS}
-        commit={(kind) => void commit(plainRoof(kind, northern))}
+        commit={(kind) => void commit(defaultRoof(kind, northern))}
       />
       {roof.kind === 'flat' && (
         <LengthField

@@ -28,7 +28,7 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
   const levelM = storeyFloorM(body, project.site.ground, storey);
   const rooms = roomsOf(body).filter((room) => room.storey === storey);
   const draw = (shape: 'path' | 'point', purpose: 'partition' | 'furniture') => {
-    boardView()?.look('above');
+    boardView()?.lookFrom('above');
     setView({ tool: { kind: 'draw', shape, purpose, levelM, storey } });
   };
   const change = <T extends MassShape>(name: string, reshape: (b: MassShape) => Partial<MassShape>) =>
@@ -52,13 +52,13 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
         <ToolButton icon={Minus} name="Partition" onClick={() => draw('path', 'partition')} />
         <ToolButton icon={Armchair} name="Furniture" onClick={() => draw('point', 'furniture')} />
       </div>
-      <ul className="things">
+      <ul className="objects">
         {rooms.map((room, i) => (
           <RoomRow key={room.id ?? i} room={room} change={change} last={storey + 1 >= body.storeys.length} />
         ))}
       </ul>
       {body.partitions.filter((p) => p.storey === storey).length > 0 && (
-        <ul className="things" aria-label="Partitions">
+        <ul className="objects" aria-label="Partitions">
           {body.partitions
             .filter((p) => p.storey === storey)
             .map((partition, i) => (
@@ -77,7 +77,7 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
         </ul>
       )}
       {body.furniture.filter((f) => f.storey === storey).length > 0 && (
-        <ul className="things" aria-label="Furniture">
+        <ul className="objects" aria-label="Furniture">
           {body.furniture
             .filter((f) => f.storey === storey)
             .map((f) => (

@@ -28,7 +28,14 @@ import { currentProject, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { alignBelow, below, copyOpening, sized } from './arrange-openings';
 import { PaintButton, paintPanel, usePanelRule } from './panel-painter';
-import { type Facade, placeOpening, plainGlazing, removeOpening, useFacade, useRefused } from './use-facade';
+import {
+  type Facade,
+  placeOpening,
+  defaultGlazing,
+  removeOpening,
+  useFacade,
+  useRefused,
+} from './use-facade';
 
 type Making = 'rectangle' | 'arch' | 'polygon' | 'door' | 'paint' | null;
 type Drag =
@@ -104,7 +111,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
       host: face.host,
       outline,
       kind: isDoor ? 'door' : 'window',
-      glazing: isDoor ? null : plainGlazing(),
+      glazing: isDoor ? null : defaultGlazing(),
       revealM: face.host.on === 'roof' ? 0 : 0.1,
       openable: !isDoor,
       grid: null,
@@ -173,7 +180,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
         ? sized(opening, drag.to)
         : opening.outline;
   const all = [...standing.filter((o) => o.rule !== null), ...singles];
-  const misfits = new Set(fitted.misfits.map(({ opening }) => opening.id));
+  const violations = new Set(fitted.violations.map(({ opening }) => opening.id));
   const d = (points: readonly Point2[]) => `M${points.map(([u, v]) => `${u},${-v}`).join('L')}Z`;
   const draft = drag?.kind === 'make' ? made(drag.from, drag.to) : null;
   const name =
@@ -305,7 +312,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
         {all.map((opening) => (
           <path
             key={opening.id}
-            className={`opening ${opening.kind}${'rule' in opening && opening.rule ? ' ruled' : ''}${opening.id === openingId ? ' chosen' : ''}${misfits.has(opening.id) ? ' misfit' : ''}`}
+            className={`opening ${opening.kind}${'rule' in opening && opening.rule ? ' ruled' : ''}${opening.id === openingId ? ' chosen' : ''}${violations.has(opening.id) ? ' violation' : ''}`}
             style={{ strokeWidth: pixel * (opening.id === openingId ? 2.4 : 1.2) }}
             d={d(outlinePolygon(shownOutline(opening)))}
             data-opening={opening.id}

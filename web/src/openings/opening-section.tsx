@@ -1,5 +1,5 @@
 import {
-  breakRule,
+  detachRule,
   findOpenable,
   fitOutline,
   formatArea,
@@ -15,7 +15,7 @@ import { useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
-import { type Facade, placeOpening, plainGlazing, useFacade } from './use-facade';
+import { type Facade, placeOpening, defaultGlazing, useFacade } from './use-facade';
 import { openingsNow } from './use-openings';
 
 /** What can be typed about the chosen opening. */
@@ -34,7 +34,7 @@ export function OpeningSection() {
         <p className="visually-quiet">
           Made by the rule “{ruleName}”. Break the rule to change this opening by itself.
         </p>
-        <button className="btn btn-sm btn-quiet" onClick={() => breakHere(facade, made.rule!, ruleName)}>
+        <button className="btn btn-sm btn-quiet" onClick={() => detachHere(facade, made.rule!, ruleName)}>
           <Scissors size={14} /> Break it on this wall only
         </button>
       </Section>
@@ -74,7 +74,7 @@ export function OpeningSection() {
         commit={(kind) =>
           set('kind of', {
             kind,
-            glazing: kind === 'window' ? (opening.glazing ?? plainGlazing()) : null,
+            glazing: kind === 'window' ? (opening.glazing ?? defaultGlazing()) : null,
             grid: kind === 'window' ? opening.grid : null,
           })
         }
@@ -116,9 +116,9 @@ export function OpeningSection() {
 }
 
 /** What a rule makes on this face becomes single openings; on the others the rule stays. */
-function breakHere({ owner, face }: Facade, ruleId: string, name: string): void {
+function detachHere({ owner, face }: Facade, ruleId: string, name: string): void {
   edit(`break ${name} on one wall`, (project) =>
-    breakRule(project, openingsNow(project), owner.optionId, ruleId, { ownerId: owner.id, face }),
+    detachRule(project, openingsNow(project), owner.optionId, ruleId, { ownerId: owner.id, face }),
   );
 }
 

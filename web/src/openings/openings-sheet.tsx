@@ -62,7 +62,7 @@ function GlazingSection() {
       title="Glazing types"
       aside={<IconButton icon={Plus} label="Add a glazing type" onClick={addGlazing} />}
     >
-      <ul className="things">
+      <ul className="objects">
         {glazings.map((g) => (
           <ThingRow
             key={g.id}

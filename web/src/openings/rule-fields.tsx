@@ -112,7 +112,7 @@ export function GaveWayList({ optionId, rule }: { optionId: string | null; rule:
   >();
   for (const { body, optionId: of } of openings.all) {
     if (of !== optionId) continue;
-    for (const { rule: by, what, asked, got } of openings.of(body)?.gaveWay ?? []) {
+    for (const { rule: by, what, asked, got } of openings.of(body)?.relaxed ?? []) {
       if (by !== rule.id) continue;
       const known = byWhat.get(what);
       byWhat.set(what, {

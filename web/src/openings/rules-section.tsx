@@ -1,5 +1,5 @@
 import {
-  breakRule,
+  detachRule,
   editRules,
   type FittedOpening,
   formatArea,
@@ -19,7 +19,7 @@ import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { GaveWayList, MakeFields } from './rule-fields';
 import { ScopeFields } from './scope-fields';
-import { plainGlazing } from './use-facade';
+import { defaultGlazing } from './use-facade';
 import { openingsNow, useOpenings } from './use-openings';
 
 const MAKES: Record<RuleMake['by'], { name: string; plain: RuleMake }> = {
@@ -65,7 +65,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
       name: `Rule ${rules.length + 1}`,
       scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
       make: MAKES.ratio.plain,
-      glazing: plainGlazing(),
+      glazing: defaultGlazing(),
       revealM: 0.1,
       openable: true,
     };
@@ -90,7 +90,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
           </button>
         </p>
       )}
-      <ul className="things">
+      <ul className="objects">
         {rules.map((rule) => {
           const openings = made.get(rule.id) ?? [];
           return (
@@ -106,7 +106,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
                 label={`Break ${rule.name} into single openings`}
                 disabled={openings.length === 0}
                 onClick={() =>
-                  edit(`break ${rule.name}`, (now) => breakRule(now, openingsNow(now), optionId, rule.id))
+                  edit(`break ${rule.name}`, (now) => detachRule(now, openingsNow(now), optionId, rule.id))
                 }
               />
               <IconButton

@@ -57,8 +57,8 @@ export function placeOpening(facade: Facade, opening: Opening, name: string): bo
   const others = body.openings.filter(
     (o) => o.id !== opening.id && JSON.stringify(o.host) === JSON.stringify(opening.host),
   );
-  const misfit = openingMisfit(face, opening.outline, others, parties);
-  if (!misfit) {
+  const violation = openingMisfit(face, opening.outline, others, parties);
+  if (!violation) {
     useRefused.setState({ refused: null });
     const refused = edit(
       name,
@@ -71,7 +71,7 @@ export function placeOpening(facade: Facade, opening: Opening, name: string): bo
     if (!refused) setView({ opening: opening.id });
     return !refused;
   }
-  const { reason, nearest } = misfit;
+  const { reason, nearest } = violation;
   useRefused.setState({
     refused: {
       reason,
@@ -94,6 +94,6 @@ export function removeOpening(owner: OwnerRef, openingId: string): void {
 }
 
 /** The first glazing type of the project. */
-export function plainGlazing(): string {
+export function defaultGlazing(): string {
   return currentProject().glazings[0]!.id;
 }

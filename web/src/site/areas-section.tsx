@@ -8,14 +8,14 @@ import {
   freshId,
   massLevels,
   remove,
-  plainSpacing,
+  defaultSpacing,
   signedArea,
 } from '@dial-shade/core';
 import { Grid3x3, PencilRuler, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, Section, TextField } from '../app/fields';
 import { IconButton, ThingRow } from '../app/objects';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
@@ -32,7 +32,7 @@ export function AreasSection() {
     const levelM = onRoof
       ? Math.round(massLevels(body, project.site.ground).eavesM * 1000) / 1000
       : undefined;
-    if (onRoof) tell(`The area is drawn on the roof of “${body.name}”.`);
+    if (onRoof) notify(`The area is drawn on the roof of “${body.name}”.`);
     setView({
       tool: { kind: 'draw', shape: 'polygon', purpose: 'area', ...(levelM !== undefined && { levelM }) },
     });
@@ -49,7 +49,7 @@ export function AreasSection() {
       }
     >
       {areas.length === 0 && <p className="visually-quiet">Gardens, courtyards, play areas: none drawn.</p>}
-      <ul className="things">
+      <ul className="objects">
         {areas.map((area) => (
           <ThingRow
             key={area.id}
@@ -97,7 +97,7 @@ function AreaFields({ area }: { area: Area }) {
 
 /** The area becomes a target of the studies. */
 function measure(area: Area): void {
-  const spacingM = plainSpacing(Math.abs(signedArea(area.outline)));
+  const spacingM = defaultSpacing(Math.abs(signedArea(area.outline)));
   const refused = edit(`measure ${area.name}`, (project) =>
     add('targets', {
       id: freshId(project, area.id),
@@ -109,5 +109,5 @@ function measure(area: Area): void {
       ...(area.on.kind === 'level' && { levelM: area.on.levelM }),
     })(project),
   );
-  if (!refused) tell(`“${area.name}” is now a target on the Studies stage.`);
+  if (!refused) notify(`“${area.name}” is now a target on the Studies stage.`);
 }

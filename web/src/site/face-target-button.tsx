@@ -1,7 +1,7 @@
 import { add, change, faceOfOwner, findOwner, freshId, type Study, targetOfFace } from '@dial-shade/core';
 import { SquareDashedMousePointer } from 'lucide-react';
 import { useMeshes } from '../state/mesh-cache';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 
@@ -27,7 +27,7 @@ export function FaceTargetButton({ study }: { study: Study | undefined }) {
         : withTarget;
     });
     if (!refused)
-      tell(`“${name}” is now a target${study ? ` of “${study.name}”` : ' on the Studies stage'}.`);
+      notify(`“${name}” is now a target${study ? ` of “${study.name}”` : ' on the Studies stage'}.`);
   };
   return (
     <button className="btn btn-quiet btn-sm" onClick={measure}>

@@ -3,7 +3,7 @@ import { PencilRuler, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, FileField, LengthField, NumberField, Section } from '../app/fields';
 import { IconButton } from '../app/objects';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
 
@@ -20,7 +20,7 @@ export function GroundSection({ ground }: { ground: Ground }) {
       });
       setWrong(refused);
       if (!refused)
-        tell([`The ground has ${points.length.toLocaleString('en')} heights.`, ...notes].join(' '));
+        notify([`The ground has ${points.length.toLocaleString('en')} heights.`, ...notes].join(' '));
     } catch (error) {
       setWrong(`“${file.name}”: ${(error as Error).message}`);
     }

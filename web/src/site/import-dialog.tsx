@@ -1,6 +1,6 @@
 import {
   type Becomes,
-  type BringInChoices,
+  type ImportChoices,
   type Mesh,
   MAX_MODEL_BYTES,
   type ModelRow,
@@ -12,7 +12,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { api } from '../state/api';
 import { rememberMesh } from '../state/mesh-cache';
-import { tell } from '../state/notice-store';
+import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { openReader } from '../workers/compute';
@@ -29,7 +29,7 @@ type Step =
 const LEAST_MS = 30_000;
 const PER_MB_MS = 4_000;
 
-const BLANK: BringInChoices = {
+const BLANK: ImportChoices = {
   unit: 'm',
   up: 'z',
   becomes: {},
@@ -46,7 +46,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
   const project = useDocument();
   const shown = useView((v) => v.optionId);
   const [step, setStep] = useState<Step>({ kind: 'choose', wrong: null });
-  const [choices, setChoices] = useState<BringInChoices>(BLANK);
+  const [choices, setChoices] = useState<ImportChoices>(BLANK);
   const reader = useRef<ReturnType<typeof openReader> | null>(null);
   const limit = useRef<number | undefined>(undefined);
 
@@ -122,7 +122,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
     try {
       const based = currentProject();
       const named = nameRows(before.preview.rows, choices);
-      const answer = await reader.current!.remote.bringIn(based, named);
+      const answer = await reader.current!.remote.importModel(based, named);
       if ('refused' in answer) throw new Error(answer.refused);
       for (const [hash, mesh] of answer.meshes) await send(hash, mesh);
       const refused = edit(`bring in ${before.file}`, () => answer.project, { quiet: true });
@@ -133,14 +133,14 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
           selection: { id: fresh.id, optionId: null, layer: 'neighbours', wallBearingDeg: null },
           also: [],
         });
-      tell(
+      notify(
         [`“${before.file}” is in. Move it by dragging (M) or by numbers.`, ...answer.notes.slice(0, 3)].join(
           ' ',
         ),
       );
       close();
     } catch (error) {
-      tell((error as Error).message, true);
+      notify((error as Error).message, true);
       setStep(before);
     }
   };
@@ -209,7 +209,7 @@ async function send(hash: string, mesh: Mesh): Promise<void> {
 }
 
 /** Everything that is not asked about is left as it was proposed. */
-function nameRows(rows: readonly ModelRow[], choices: BringInChoices): BringInChoices {
+function nameRows(rows: readonly ModelRow[], choices: ImportChoices): ImportChoices {
   const becomes: Record<string, Becomes> = {};
   for (const row of rows) becomes[row.key] = choices.becomes[row.key] ?? row.likely;
   return { ...choices, becomes };

@@ -1,6 +1,6 @@
 import {
   type Becomes,
-  type BringInChoices,
+  type ImportChoices,
   formatLength,
   MODEL_UNITS,
   type ModelUnit,
@@ -30,11 +30,11 @@ export function ImportPreview({
   onChange,
 }: {
   preview: ModelPreview;
-  choices: BringInChoices;
-  onChange: (choices: BringInChoices) => void;
+  choices: ImportChoices;
+  onChange: (choices: ImportChoices) => void;
 }) {
   const project = useDocument();
-  const set = (fields: Partial<BringInChoices>) => onChange({ ...choices, ...fields });
+  const set = (fields: Partial<ImportChoices>) => onChange({ ...choices, ...fields });
   const proposals = project.options.filter((o) => o.id !== TODAY);
   const intoOption = Object.values(choices.becomes).some((b) => b === 'option' || b === 'rooms');
   return (

@@ -20,7 +20,7 @@ export class ApiError extends Error {
   }
 
   /** Whether it may go well later without a change: the server or its database is away. */
-  get away(): boolean {
+  get offline(): boolean {
     return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 429;
   }
 }

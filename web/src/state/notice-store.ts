@@ -20,7 +20,7 @@ export const useNotices = create<Notices>((set) => ({
 let next = 1;
 
 /** Says something to the user for a few seconds; a fault stays longer. */
-export function tell(text: string, wrong = false): void {
+export function notify(text: string, wrong = false): void {
   const notice = { id: next++, text, wrong };
   useNotices.setState(({ notices }) => ({
     notices: [...notices.filter((other) => other.text !== text).slice(-3), notice],

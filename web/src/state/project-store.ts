@@ -1,9 +1,9 @@
 import { editProblems, mergeDocuments, type Project } from '@dial-shade/core';
 import { temporal } from 'zundo';
 import { create, useStore as useStoreWith } from 'zustand';
-import { tell } from './notice-store';
+import { notify } from './notice-store';
 
-export type SaveStatus = 'saved' | 'saving' | 'waiting' | 'away' | 'conflict';
+export type SaveStatus = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict';
 
 interface ProjectState {
   id: string | null;
@@ -88,12 +88,12 @@ export function endGesture(): void {
   gesture = null;
   if (found.length) {
     undo();
-    tell(found[0]!, true);
+    notify(found[0]!, true);
   }
 }
 
 function refuse(sentence: string, quiet: boolean): string {
-  if (!quiet) tell(sentence, true);
+  if (!quiet) notify(sentence, true);
   return sentence;
 }
 
@@ -129,7 +129,7 @@ export function redo(): void {
  * Takes over a newer revision from elsewhere: what changed there is merged into the document at hand and into every step
  * of the history. Gives the places that both sides changed differently; ours are kept there.
  */
-export function adopt(revision: number, theirs: Project) {
+export function mergeNewer(revision: number, theirs: Project) {
   const { project, saved } = useProject.getState();
   const base = saved!.project;
   const { merged, conflicts } = mergeDocuments(base, project!, theirs);

@@ -2,7 +2,7 @@ import { requireStudy, signature, signatureChanges, type SunHoursResult } from '
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { api, type Run } from './api';
-import { tell } from './notice-store';
+import { notify } from './notice-store';
 import { useDocument, useProject } from './project-store';
 import { saveNow, takeNewer } from './saver';
 
@@ -64,7 +64,7 @@ export function noteRun(run: Run): void {
       .catch(() => {});
   if (isLate) return;
   if (run.hasResult && run.status !== 'queued' && run.status !== 'failed') void loadResult(run.id, true);
-  if (run.status === 'failed' && known?.status !== 'failed') tell(run.message ?? 'The run failed.', true);
+  if (run.status === 'failed' && known?.status !== 'failed') notify(run.message ?? 'The run failed.', true);
   if (run.status === 'done' && known?.status === 'running')
     void api
       .speed()
@@ -96,13 +96,13 @@ export async function startRun(studyId: string, optionId: string): Promise<void>
   const { id } = useProject.getState();
   for (let i = 0; i < 20 && !(await saveNow()); i++) await new Promise((resolve) => setTimeout(resolve, 150));
   if (useProject.getState().saveStatus !== 'saved') {
-    tell('The project is not saved yet, so it cannot be run; try again when the server is back.', true);
+    notify('The project is not saved yet, so it cannot be run; try again when the server is back.', true);
     return;
   }
   try {
     noteRun(await api.startRun(id!, studyId, optionId));
   } catch (error) {
-    tell((error as Error).message, true);
+    notify((error as Error).message, true);
   }
 }
 
@@ -110,12 +110,12 @@ export async function stopRun(runId: string): Promise<void> {
   try {
     noteRun(await api.stopRun(runId));
   } catch (error) {
-    tell((error as Error).message, true);
+    notify((error as Error).message, true);
   }
 }
 
 /** How a study of an option stands: the run to show, its result, and what changed since. */
-export interface Standing {
+export interface ResultState {
   /** The newest run that waits or works, if any. */
   active: Run | null;
   /** The newest run with something to show. */
@@ -126,7 +126,7 @@ export interface Standing {
   failed: Run | null;
 }
 
-export function useStanding(studyId: string | null, optionId: string): Standing {
+export function useResultState(studyId: string | null, optionId: string): ResultState {
   const project = useDocument();
   const runs = useRuns((state) => state.runs);
   const results = useRuns((state) => state.results);

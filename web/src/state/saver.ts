@@ -1,10 +1,10 @@
 import { type Conflict, type Project, sameJson } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
-import { tell } from './notice-store';
-import { adopt, useProject } from './project-store';
+import { notify } from './notice-store';
+import { mergeNewer, useProject } from './project-store';
 
-/** Both sides changed the same things; waits for a choice. */
+/** Both sides changed the same objects; waits for a choice. */
 export const useConflicts = create<{ conflicts: Conflict[]; theirs: Project | null }>(() => ({
   conflicts: [],
   theirs: null,
@@ -16,12 +16,12 @@ const RETRY_MS = 1500;
 let timer: ReturnType<typeof setTimeout> | null = null;
 let saving = false;
 
-const draftKey = (id: string) => `dial-shade:draft:${id}`;
+const unsavedKey = (id: string) => `dial-shade:draft:${id}`;
 
 /** Work that had not reached the server when the page was closed. */
-export function takeDraft(id: string): { revision: number; base: Project; project: Project } | null {
+export function takeUnsaved(id: string): { revision: number; base: Project; project: Project } | null {
   try {
-    return JSON.parse(localStorage.getItem(draftKey(id)) ?? 'null') as ReturnType<typeof takeDraft>;
+    return JSON.parse(localStorage.getItem(unsavedKey(id)) ?? 'null') as ReturnType<typeof takeUnsaved>;
   } catch {
     return null;
   }
@@ -32,7 +32,7 @@ function keepDraft(): void {
   if (!id || !saved || project === saved.project) return;
   try {
     localStorage.setItem(
-      draftKey(id),
+      unsavedKey(id),
       JSON.stringify({ revision: saved.revision, base: saved.project, project }),
     );
   } catch {
@@ -41,7 +41,7 @@ function keepDraft(): void {
 }
 
 function dropDraft(id: string): void {
-  localStorage.removeItem(draftKey(id));
+  localStorage.removeItem(unsavedKey(id));
 }
 
 /** Saves a moment after every change, for as long as the project is open. Returns what ends it. */
@@ -60,7 +60,7 @@ export function keepSaved(): () => void {
 }
 
 function schedule(ms: number): void {
-  if (useProject.getState().saveStatus !== 'conflict' && useProject.getState().saveStatus !== 'away')
+  if (useProject.getState().saveStatus !== 'conflict' && useProject.getState().saveStatus !== 'offline')
     useProject.setState({ saveStatus: 'waiting' });
   if (timer) clearTimeout(timer);
   timer = setTimeout(() => void saveNow(), ms);
@@ -79,7 +79,7 @@ export async function saveNow(): Promise<boolean> {
     return false;
   }
   saving = true;
-  if (saveStatus !== 'away') useProject.setState({ saveStatus: 'saving' });
+  if (saveStatus !== 'offline') useProject.setState({ saveStatus: 'saving' });
   try {
     const { revision } = await api.saveProject(id, saved.revision, project);
     if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
@@ -103,14 +103,14 @@ function onFailure(error: ApiError, id: string): void {
   if (useProject.getState().id !== id) return;
   if (error.code === 'stale') {
     takeNewer(error.body.revision as number, error.body.project as Project);
-  } else if (error.away) {
-    if (useProject.getState().saveStatus !== 'away') tell(error.message, true);
-    useProject.setState({ saveStatus: 'away' });
+  } else if (error.offline) {
+    if (useProject.getState().saveStatus !== 'offline') notify(error.message, true);
+    useProject.setState({ saveStatus: 'offline' });
     keepDraft();
     schedule(RETRY_MS);
   } else {
-    useProject.setState({ saveStatus: 'away' });
-    tell(`Not saved: ${error.message}`, true);
+    useProject.setState({ saveStatus: 'offline' });
+    notify(`Not saved: ${error.message}`, true);
     keepDraft();
     schedule(RETRY_MS * 4);
   }
@@ -120,7 +120,7 @@ function onFailure(error: ApiError, id: string): void {
 export function takeNewer(revision: number, theirs: Project): void {
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
-  const conflicts = adopt(revision, theirs);
+  const conflicts = mergeNewer(revision, theirs);
   if (conflicts.length) {
     useProject.setState({ saveStatus: 'conflict' });
     useConflicts.setState({ conflicts, theirs });
@@ -131,9 +131,9 @@ export function takeNewer(revision: number, theirs: Project): void {
   if (sameJson(project, theirs)) {
     useProject.setState({ saved: { revision, project: project! }, saveStatus: 'saved' });
     if (before.project !== before.saved?.project || !sameJson(before.project, theirs))
-      tell('Changes from another page were taken over.');
+      notify('Changes from another page were taken over.');
   } else {
-    tell('Changes from another page were merged with yours.');
+    notify('Changes from another page were merged with yours.');
     schedule(50);
   }
 }

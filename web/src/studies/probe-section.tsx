@@ -4,7 +4,7 @@ import { Section } from '../app/fields';
 import { boardView } from '../board/board-view';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
-import { OTHER_TAKER, TAKER_COLOURS } from '../theme/palette';
+import { OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/palette';
 import { SunDial } from './sun-dial';
 import { useActiveProbe } from './use-probe-year';
 
@@ -21,7 +21,7 @@ export function ProbeSection() {
           Click on a result to plant a probe: its year appears in the almanac.
         </p>
       )}
-      <ul className="things">
+      <ul className="objects">
         {probes.map((p) => (
           <li key={p.id} className={p.id === activeProbe ? 'chosen' : ''}>
             <button
@@ -59,21 +59,21 @@ export function ProbeSection() {
             Taken, by what stands first along the ray:
           </p>
           <div className="owner-bars">
-            {light.takers.slice(0, 6).map((taker, i) => (
-              <div key={taker.owner}>
-                <span className="patch" style={{ background: TAKER_COLOURS[i] ?? OTHER_TAKER }} />
-                <span>{taker.name}</span>
-                <span>{Math.round(taker.hours).toLocaleString('en')} h</span>
+            {light.obstructions.slice(0, 6).map((obstruction, i) => (
+              <div key={obstruction.owner}>
+                <span className="patch" style={{ background: OBSTRUCTION_COLOURS[i] ?? OTHER_OBSTRUCTION }} />
+                <span>{obstruction.name}</span>
+                <span>{Math.round(obstruction.hours).toLocaleString('en')} h</span>
               </div>
             ))}
-            {light.takers.length > 6 && (
+            {light.obstructions.length > 6 && (
               <div>
-                <span className="patch" style={{ background: OTHER_TAKER }} />
-                <span>{light.takers.length - 6} others</span>
+                <span className="patch" style={{ background: OTHER_OBSTRUCTION }} />
+                <span>{light.obstructions.length - 6} others</span>
                 <span>
-                  {Math.round(light.takers.slice(6).reduce((sum, t) => sum + t.hours, 0)).toLocaleString(
-                    'en',
-                  )}{' '}
+                  {Math.round(
+                    light.obstructions.slice(6).reduce((sum, t) => sum + t.hours, 0),
+                  ).toLocaleString('en')}{' '}
                   h
                 </span>
               </div>

@@ -1,7 +1,7 @@
 import { change, shareAtLeast, type SunHoursResult } from '@dial-shade/core';
 import { Lock, LockOpen } from 'lucide-react';
 import { type PointerEvent, useMemo, useRef } from 'react';
-import type { ResultLook } from '../board/result-cells';
+import type { ResultStyle } from '../board/result-cells';
 import { edit, endGesture, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { sunRamp } from '../theme/palette';
@@ -12,7 +12,7 @@ const RAMP = 10;
 const BINS = 24;
 
 /** The legend as a histogram: how much area has how many hours, with the threshold to be dragged. */
-export function ResultLegend({ result, look }: { result: SunHoursResult; look: ResultLook }) {
+export function ResultLegend({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
   const { studies } = useDocument();
   const activeStudy = useView((view) => view.activeStudy);
   const study = studies.find((s) => s.id === activeStudy);
@@ -93,7 +93,7 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
       </div>
       <div className="visually-quiet">
         asked: {Number((study.criterion.share * 100).toFixed(1))} % – {met ? 'met' : 'not met'}
-        {look.veiled && ' · out of date'}
+        {look.outdated && ' · out of date'}
       </div>
       <svg
         width={WIDTH}

@@ -3,7 +3,7 @@ import { Play, Plus, Square, Trash2 } from 'lucide-react';
 import { NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
-import { startRun, stopRun, useRuns, useStanding } from '../state/run-store';
+import { startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { Estimate } from './estimate';
 import { TargetSection } from './target-section';
@@ -24,7 +24,7 @@ export function StudiesSheet() {
           A study measures sun hours on targets through a window of time. Draw a target, then add a study.
         </p>
       ) : (
-        <ul className="things">
+        <ul className="objects">
           {studies.map((s) => (
             <li key={s.id} className={s.id === study?.id ? 'chosen' : ''}>
               <button className="name" title={s.name} onClick={() => setView({ activeStudy: s.id })}>
@@ -71,7 +71,7 @@ function addStudy(): void {
 
 function StudyFields({ study }: { study: Study }) {
   const optionId = useView((view) => view.optionId);
-  const standing = useStanding(study.id, optionId);
+  const standing = useResultState(study.id, optionId);
   const set = (name: string, fields: Partial<Study>) =>
     edit(name, change('studies', study.id, fields), { quiet: true });
   const { active, shown, changes, failed } = standing;

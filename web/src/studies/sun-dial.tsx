@@ -2,7 +2,7 @@ import { dayArc, clockAt, IN_SUN, RAD, seasons } from '@dial-shade/core';
 import { useMemo } from 'react';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
-import { OTHER_TAKER, TAKER_COLOURS } from '../theme/palette';
+import { OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/palette';
 import type { ProbeYear } from './use-probe-year';
 
 const R = 100;
@@ -20,7 +20,12 @@ export function SunDial({ light }: { light: ProbeYear }) {
   const { place, year } = site;
   const cells = useMemo(() => {
     const { azimuths, altitudes, state } = light.sky;
-    const colours = new Map(light.takers.map((taker, i) => [taker.owner, TAKER_COLOURS[i] ?? OTHER_TAKER]));
+    const colours = new Map(
+      light.obstructions.map((obstruction, i) => [
+        obstruction.owner,
+        OBSTRUCTION_COLOURS[i] ?? OTHER_OBSTRUCTION,
+      ]),
+    );
     const paths = new Map<string, string>();
     for (let a = 0; a < azimuths; a++) {
       for (let h = 0; h < altitudes; h++) {

@@ -49,7 +49,7 @@ export function TargetSection({ study }: { study: Study | undefined }) {
           Draw the ground that is to be measured, or click a flat face of an imported mesh.
         </p>
       )}
-      <ul className="things">
+      <ul className="objects">
         {targets.map((target) => (
           <li key={target.id} className={study?.targets.includes(target.id) ? 'chosen' : ''}>
             <input

@@ -10,7 +10,7 @@ import { compute } from '../workers/compute';
 export interface ProbeYear {
   year: PointYear;
   sky: PointSky;
-  takers: { owner: number; name: string; hours: number }[];
+  obstructions: { owner: number; name: string; hours: number }[];
 }
 
 /** The light of the probe traced last. */
@@ -40,14 +40,14 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
         .point(project, optionId, meshes, probe.at, probe.normal)
         .then(({ year, sky, owners }) => {
           if (!current) return;
-          const takers = Array.from(year.lostHours, (hours, owner) => ({
+          const obstructions = Array.from(year.lostHours, (hours, owner) => ({
             owner,
             hours,
             name: owners[owner]!,
           }))
             .filter(({ hours }) => hours > 0)
             .sort((a, b) => b.hours - a.hours);
-          useFound.setState({ id: probe.id, year: { year, sky, takers } });
+          useFound.setState({ id: probe.id, year: { year, sky, obstructions } });
         });
     }, 120);
     return () => {

@@ -2,20 +2,20 @@ import { worstPlaces } from '@dial-shade/core';
 import { Crosshair } from 'lucide-react';
 import { useMemo } from 'react';
 import { Section } from '../app/fields';
-import { useStanding } from '../state/run-store';
+import { useResultState } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { flyTo } from './probe-section';
 
 /** The points with the least sun, each a click away. */
 export function WorstPlaces({ studyId }: { studyId: string }) {
   const optionId = useView((view) => view.optionId);
-  const { result } = useStanding(studyId, optionId);
+  const { result } = useResultState(studyId, optionId);
   const worst = useMemo(() => (result ? worstPlaces(result.grid.positions, result.values) : []), [result]);
   if (!result) return null;
   const p = result.grid.positions;
   return (
     <Section title="Worst places">
-      <ul className="things">
+      <ul className="objects">
         {worst.map((i, rank) => (
           <li key={i}>
             <button className="name" onClick={() => flyTo([p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!])}>

@@ -78,7 +78,7 @@ export function SunSheet() {
         </div>
       </Section>
       <Section title={`Marks of ${year}`}>
-        <ul className="things">
+        <ul className="objects">
           {marks.map(({ mark, date: on, minutes }) => (
             <li key={mark} className={on === date ? 'chosen' : ''}>
               <button className="name" onClick={() => setView({ date: on, play: null })}>

@@ -32,7 +32,7 @@ export function Viewpoints() {
       }
     >
       {viewpoints.length === 0 && <p className="visually-quiet m-0">None kept yet.</p>}
-      <ul className="things">
+      <ul className="objects">
         {viewpoints.map((v) => (
           <li key={v.id} className={v.id === chosen ? 'chosen' : ''}>
             <button className="name" onClick={() => show(v)}>

@@ -27,10 +27,17 @@ export function optionHatch(hue: number): string {
   return `repeating-linear-gradient(${angle}deg, ${colour} 0 3px, color-mix(in srgb, ${colour} 82%, white) 3px 5px)`;
 }
 
-/** Colours of owners who take the light from a probe, strongest first; readable with colour-vision deficiency. */
-export const TAKER_COLOURS = ['#39406f', '#b5651d', '#2f7a68', '#8a4a6b', '#7d8ba6', '#6b7a33'] as const;
+/** Colours of owners who take the light from a probe, strongest first; formatCount with colour-vision deficiency. */
+export const OBSTRUCTION_COLOURS = [
+  '#39406f',
+  '#b5651d',
+  '#2f7a68',
+  '#8a4a6b',
+  '#7d8ba6',
+  '#6b7a33',
+] as const;
 /** Colour of all further owners. */
-export const OTHER_TAKER = '#8d877b';
+export const OTHER_OBSTRUCTION = '#8d877b';
 
 /** Hours of sun: indigo night to pale gold, lightness rising evenly. */
 export const sunRamp = piecewise(interpolateLab, [

@@ -1,9 +1,9 @@
 import {
   altitudeTable,
   assembleScene,
-  bringIn,
-  type BringInChoices,
-  type BroughtIn,
+  importModel,
+  type ImportChoices,
+  type ImportOutcome,
   extentOf,
   faultSentences,
   type IfcReader,
@@ -152,7 +152,7 @@ const worker = {
     };
   },
 
-  /** Reads a model and keeps it for `bringIn`. Gives a sentence instead when it cannot be read. */
+  /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
   async readModel(
     bytes: Uint8Array,
     name: string,
@@ -168,9 +168,9 @@ const worker = {
   },
 
   /** The project with the model read last in it. */
-  bringIn(project: Project, choices: BringInChoices): BroughtIn | { refused: string } {
+  importModel(project: Project, choices: ImportChoices): ImportOutcome | { refused: string } {
     try {
-      return bringIn(project, model!, choices);
+      return importModel(project, model!, choices);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };

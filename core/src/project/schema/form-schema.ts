@@ -178,7 +178,7 @@ export const neighbourSchema = z.discriminatedUnion(
 );
 
 /** Masses that an option may have. */
-export const MOST_MASSES = 500;
+export const MAX_MASSES = 500;
 
 export const optionSchema = z.object({
   id,
@@ -190,8 +190,8 @@ export const optionSchema = z.object({
   /** Index into the palette of option hues and hatches. */
   hue: whole('The hue', 0, 7),
   note,
-  masses: z.array(massSchema, { error: 'The masses must be a list.' }).max(MOST_MASSES, {
-    error: `An option may have at most ${MOST_MASSES} masses.`,
+  masses: z.array(massSchema, { error: 'The masses must be a list.' }).max(MAX_MASSES, {
+    error: `An option may have at most ${MAX_MASSES} masses.`,
   }),
   /** Imported meshes that belong to this option. */
   models: listOf(modelSchema, 'models', 200).default([]),

@@ -6,7 +6,7 @@ import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
 import { turnNorth } from './turn-north';
 
-/** Chooses things; on results, reads values and plants probes; on the Site stage, turns north by its mark. */
+/** Chooses objects; on results, reads values and plants probes; on the Site stage, turns north by its mark. */
 export function chooseTool(host: ToolHost): BoardTool {
   const north = turnNorth(host);
   return {

@@ -27,7 +27,7 @@ export function moveTool(host: ToolHost): BoardTool {
       const owners = together ? all : [next];
       const [px, py, level] = found.picked.point;
       const name =
-        owners.length > 1 ? `${owners.length} things` : (findOwner(currentProject(), next)?.name ?? '');
+        owners.length > 1 ? `${owners.length} objects` : (findOwner(currentProject(), next)?.name ?? '');
       held = { owners, level, from: [px, py], moved: [0, 0], name };
       return true;
     },

@@ -10,7 +10,7 @@ import {
   reshapeBody,
   setBack,
 } from '@dial-shade/core';
-import { tell } from '../../state/notice-store';
+import { notify } from '../../state/notice-store';
 import { currentProject, edit, endGesture } from '../../state/project-store';
 import { setView, type Tool, useView } from '../../state/view-store';
 import { type BoardTool, pickOwner, selectionOf, type ToolHost } from './host';
@@ -66,7 +66,7 @@ export function pushTool(host: ToolHost): BoardTool {
       const body = found && findBody(currentProject(), found.owner);
       if (!found || !body) {
         if (found)
-          tell(`“${found.owner.name}” has no storeys; only masses and buildings can be pushed and pulled.`);
+          notify(`“${found.owner.name}” has no storeys; only masses and buildings can be pushed and pulled.`);
         return false;
       }
       const { tool } = useView.getState();
