@@ -1,3 +1,4 @@
+export { intersectPolygons, type Polygon, subtractPolygons, unitePolygons } from './clip';
 export { insetRing } from './inset';
 export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {

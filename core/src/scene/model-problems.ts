@@ -1,13 +1,12 @@
-import { intersection } from 'polyclip-ts';
-import { massLevels, normalFootprint, onFace, outlineBox } from '../form';
+import { massLevels, onFace, outlineBox } from '../form';
 import {
   areaWithHoles,
   bounds,
   centroid,
+  intersectPolygons,
   type MeshStore,
   type Point2,
   type Point3,
-  type Ring,
 } from '../geometry';
 import { adjoiningMass, openingsIn } from '../openings';
 import type { MassShape, Model, OpeningOutline, Project } from '../project';
@@ -115,17 +114,11 @@ function overlapOf(
   if (high - low < 1e-3) return null;
   const [p, q] = [bounds(one.footprint.outer), bounds(other.footprint.outer)];
   if (p.minX >= q.maxX || q.minX >= p.maxX || p.minY >= q.maxY || q.minY >= p.maxY) return null;
-  const closed = (ring: Ring) => [...ring, ring[0]!].map(([x, y]): [number, number] => [x, y]);
-  const polygon = (body: MassShape) => {
-    const { outer, holes } = normalFootprint(body.footprint);
-    return [closed(outer), ...holes.map(closed)];
-  };
-  const shared = intersection(polygon(one), polygon(other));
   let area = 0;
   let at: Point2 = [0, 0];
-  for (const [outer, ...holes] of shared) {
-    area += areaWithHoles({ outer: outer!.slice(0, -1), holes: holes.map((hole) => hole.slice(0, -1)) });
-    at = centroid(outer!.slice(0, -1));
+  for (const part of intersectPolygons([one.footprint], [other.footprint])) {
+    area += areaWithHoles(part);
+    at = centroid(part.outer);
   }
   return area > 0 ? { volumeM3: area * (high - low), at: [at[0], at[1], high] } : null;
 }

@@ -1,6 +1,15 @@
-import { difference } from 'polyclip-ts';
 import { innerPoint, massLevels } from '../form';
-import { areaWithHoles, bounds, clipBox, contains, containsWithHoles, type Point2 } from '../geometry';
+import {
+  areaWithHoles,
+  bounds,
+  centroid,
+  clipBox,
+  contains,
+  containsWithHoles,
+  type Point2,
+  type Polygon,
+  subtractPolygons,
+} from '../geometry';
 import type { Ground, MassShape, Target } from '../project';
 import { groundLevel } from '../site';
 import { targetAreaM2, targetSurface } from './target-surface';
@@ -47,19 +56,17 @@ export function cellAt(target: Target, [x, y]: Point2): { column: number; row: n
   return { column: Math.floor((x - minX) / s), row: Math.floor((y - minY) / s) };
 }
 
-/** What of a cell lies within the target: outlines, each followed by its holes. */
-export function cellShape(target: Target, column: number, row: number): Point2[][][] {
+/** What of a cell lies within the target. */
+export function cellShape(target: Target, column: number, row: number): Polygon[] {
   const box = cellBox(target, column, row);
   const part = clipBox(target.outline, ...box);
   const holes = target.kind === 'plane' ? target.holes.map((hole) => clipBox(hole, ...box)) : [];
   const cuts = holes.filter((hole) => hole.length >= 3);
-  if (cuts.length === 0) return [[part]];
-  const pairs = (ring: readonly Point2[]) => ring.map(([x, y]): [number, number] => [x, y]);
-  const rest = difference(
-    [pairs(part)],
-    cuts.map((hole) => [pairs(hole)]),
+  if (cuts.length === 0) return [{ outer: part, holes: [] }];
+  return subtractPolygons(
+    [{ outer: part, holes: [] }],
+    cuts.map((outer) => ({ outer, holes: [] })),
   );
-  return rest.map((rings) => rings.map((ring) => ring.slice(0, -1)));
 }
 
 /**
@@ -133,7 +140,9 @@ export function layGrid(
 
 /** A point in the largest part of a cell within its target: the centre where that lies within. */
 function middleOf(target: Target, column: number, row: number): Point2 {
-  const parts = cellShape(target, column, row).map(([outer, ...holes]) => ({ outer: outer!, holes }));
+  const parts = cellShape(target, column, row);
+  // What is thinner than the grid of the clipper has an area and no part; it is measured at the middle of its box.
+  if (parts.length === 0) return centroid(clipBox(target.outline, ...cellBox(target, column, row)));
   return innerPoint(parts.reduce((best, part) => (areaWithHoles(part) > areaWithHoles(best) ? part : best)));
 }
 

@@ -68,7 +68,8 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
     const column = grid.cells[i * 2]!;
     const row = grid.cells[i * 2 + 1]!;
     const tone = rampRgb(sunRamp, (hours - look.minH) / Math.max(1e-9, look.maxH - look.minH));
-    for (const rings of cellShape(target, column, row)) {
+    for (const { outer, holes } of cellShape(target, column, row)) {
+      const rings = [outer, ...holes];
       const flat = rings.map((ring) => ring.map(([x, y]) => new Vector2(x, y)));
       const points = rings.flat();
       for (const face of ShapeUtils.triangulateShape(flat[0]!, flat.slice(1)))
