@@ -1,4 +1,5 @@
 import './browser-stand-in';
+import type { Opening } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { currentProject, openProject } from '../src/state/project-store';
 import { setView, useView } from '../src/state/view-store';
@@ -64,4 +65,40 @@ test('what is chosen is removed: a mass from its option, a neighbour from the si
   removeSelection();
   expect(currentProject().neighbours.some((n) => n.id === 'rope-store')).toBe(false);
   expect(currentProject().neighbours).toHaveLength(kelpLane().neighbours.length - 1);
+});
+
+test('with an opening of an imported mesh chosen, only the opening goes', () => {
+  const project = kelpLane();
+  const opening: Opening = {
+    id: 'hatch',
+    name: 'Hatch',
+    host: { on: 'mesh', face: 0 },
+    outline: { kind: 'rectangle', u: 1, v: 1, widthM: 1, heightM: 1 },
+    kind: 'window',
+    glazing: project.glazings[0]!.id,
+    revealM: 0,
+    openable: false,
+    grid: null,
+  };
+  project.neighbours.push({
+    kind: 'mesh',
+    id: 'store',
+    name: 'Store',
+    mesh: 'a'.repeat(64),
+    triangles: 2,
+    move: [0, 0, 0],
+    turnDeg: 0,
+    openness: 0,
+    openings: [opening],
+    demolished: false,
+  });
+  openProject('p', 1, project);
+  setView({
+    selection: { id: 'store', optionId: null, layer: 'neighbours', wallBearingDeg: null, face: 'mesh/0' },
+    opening: 'hatch',
+  });
+  removeSelection();
+  expect(currentProject().neighbours.at(-1)).toMatchObject({ id: 'store', openings: [] });
+  removeSelection();
+  expect(currentProject().neighbours.some(({ id }) => id === 'store')).toBe(false);
 });

@@ -1,5 +1,5 @@
 import './browser-stand-in';
-import { change, editProject, type Project } from '@dial-shade/core';
+import { change, editProject, type Project, remove } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError } from '../src/state/api';
 import { useNotices } from '../src/state/notice-store';
@@ -8,7 +8,7 @@ import {
   keepSaved,
   resolveConflicts,
   saveNow,
-  takeUnsaved,
+  restoreUnsaved,
   takeNewer,
   useConflicts,
 } from '../src/state/saver';
@@ -44,6 +44,7 @@ class Server {
 let server: Server;
 let stop: () => void;
 const status = () => useProject.getState().saveStatus;
+const kept = () => localStorage.getItem('dial-shade:draft:p');
 const settle = () => jest.advanceTimersByTimeAsync(3000);
 
 beforeEach(() => {
@@ -78,7 +79,7 @@ test('while the server is away work is kept and then saved', async () => {
   edit('rename', editProject({ name: 'Kept' }));
   await settle();
   expect(status()).toBe('offline');
-  expect(takeUnsaved('p')!.project.name).toBe('Kept');
+  expect(kept()).toContain('"name":"Kept"');
   expect(useNotices.getState().notices.at(-1)!.text).toContain('cannot be reached');
   edit('rename', editProject({ name: 'Kept on' }));
   await settle();
@@ -87,7 +88,7 @@ test('while the server is away work is kept and then saved', async () => {
   await settle();
   expect(status()).toBe('saved');
   expect(server.project.name).toBe('Kept on');
-  expect(takeUnsaved('p')).toBeNull();
+  expect(kept()).toBeNull();
 });
 
 test('a stale save is merged and saved over the newer revision', async () => {
@@ -144,4 +145,46 @@ test('a newer revision is taken over without a save when nothing was changed her
   expect(server.saves).toBe(0);
   takeNewer(1, kelpLane());
   expect(currentProject().name).toBe('Theirs');
+});
+
+test('work from before the page was closed comes back; where another page changed the same, it asks', async () => {
+  server.away = true;
+  edit('rename', editProject({ name: 'Mine' }));
+  edit('rename a target', change('targets', 'garden', { name: 'Plots' }));
+  await settle();
+  server.away = false;
+  server.elsewhere((project) => ({ ...project, name: 'Theirs', note: 'seen on site' }));
+  openProject('p', server.revision, structuredClone(server.project));
+  restoreUnsaved('p');
+  expect(currentProject()).toMatchObject({ name: 'Mine', note: 'seen on site' });
+  expect(currentProject().targets[0]!.name).toBe('Plots');
+  expect(status()).toBe('conflict');
+  await settle();
+  expect(server.project.name).toBe('Theirs');
+  resolveConflicts('mine');
+  await settle();
+  expect(server.project).toMatchObject({ name: 'Mine', note: 'seen on site' });
+  expect(kept()).toBeNull();
+});
+
+test('a target that one page removes and the other measures is asked about, and either answer can be saved', async () => {
+  for (const keep of ['mine', 'theirs'] as const) {
+    server = new Server();
+    api.saveProject = server.save;
+    openProject('p', 1, kelpLane());
+    server.elsewhere(remove('targets', 'garden'));
+    edit(
+      'measure the garden too',
+      change('studies', 'courtyards-march', { targets: ['courtyards', 'garden'] }),
+    );
+    await settle();
+    expect(status()).toBe('conflict');
+    resolveConflicts(keep);
+    await settle();
+    expect(status()).toBe('saved');
+    expect(server.project.targets.some(({ id }) => id === 'garden')).toBe(keep === 'mine');
+    expect(server.project.studies[0]!.targets).toEqual(
+      keep === 'mine' ? ['courtyards', 'garden'] : ['courtyards'],
+    );
+  }
 });

@@ -2,7 +2,8 @@ import { kelpLane } from '@dial-shade/samples';
 import { InputError } from '../errors';
 import { defaultMass, emptyProject, migrate, type Project, projectFileSchema } from '../project';
 import { editProblems, parseProject, parseProjectFile, problems } from './check';
-import { add, addMass, change, freshId, moveOwner, remove, removeMass } from './edits';
+import { add, addMass, change, moveOwner, remove, removeMass } from './edits';
+import { newId } from './ids';
 import { mergeDocuments, sameJson } from './merge';
 import { duplicateOption } from './option-edits';
 
@@ -156,7 +157,7 @@ test('edits share what they do not change', () => {
 
 test('options are copied whole under a new letter, and Today stays', () => {
   const project = duplicateOption('c')(kelpLane());
-  expect(project.options.at(-1)).toMatchObject({ letter: 'D', id: 'd', name: 'Stepped copy', hue: 3 });
+  expect(project.options.at(-1)).toMatchObject({ letter: 'D', name: 'Stepped copy', hue: 3 });
   expect(project.options.at(-1)!.masses).toHaveLength(3);
   expect(() => remove('options', 'today')(project)).toThrow('Today cannot be removed');
   expect(problems(project)).toEqual([]);
@@ -170,8 +171,9 @@ test('removing a target takes it out of its studies', () => {
 
 test('masses come and go, ids stay unique', () => {
   const start = kelpLane();
-  const id = freshId(start, 'bar');
-  expect(id).toBe('bar-2');
+  const id = newId('bar');
+  expect(id).toMatch(/^bar-[\w-]{10}$/);
+  expect(newId('bar')).not.toBe(id);
   const more = addMass(
     'a',
     defaultMass(

@@ -1,4 +1,3 @@
-import { kelpLane } from '@dial-shade/samples';
 import { mirrorIn, shiftBy, turnAbout } from '../form';
 import {
   defaultMass,
@@ -17,14 +16,14 @@ import {
   changeOwner,
   copyOwners,
   editRules,
-  freshId,
   moveOwners,
   removeOwners,
   renameMeshes,
   reshapeBody,
 } from './edits';
+import { freeId } from './ids';
 import { duplicateOption, shiftOption } from './option-edits';
-
+import { kelpLane } from '@dial-shade/samples';
 const MODEL: Model = {
   id: 'sail',
   name: 'Sail',
@@ -159,6 +158,6 @@ test('a fresh id is used nowhere, not even inside a mass', () => {
   };
   const project = emptyProject('E', 2026);
   project.options[1]!.masses.push(mass);
-  expect(freshId(project, 'room')).toBe('room-2');
-  expect(freshId(project, 'desk')).toBe('desk');
+  expect(freeId(project, 'room')).toBe('room-2');
+  expect(freeId(project, 'desk')).toBe('desk');
 });

@@ -1,19 +1,23 @@
-import { produce } from 'immer';
 import { RAD } from '../civil';
 import { InputError } from '../errors';
 import {
+  edgeNumbers,
   followedBy,
+  freshEdgeNumber,
   isMirror,
   type Motion,
   movePlane,
   movePoint,
   moveShape,
+  removeCorner,
   shiftBy,
+  splitEdge,
   turnAbout,
 } from '../form';
 import { type Ring, ringProblem } from '../geometry';
 import {
   type Area,
+  findBody,
   findOwner,
   type Glazing,
   type Mass,
@@ -35,7 +39,8 @@ import {
   TODAY,
   type Viewpoint,
 } from '../project';
-
+import { newId } from './ids';
+import { produce } from 'immer';
 /** Every edit takes a document and gives a new one; what did not change is shared. */
 export type Edit = (project: Project) => Project;
 
@@ -49,46 +54,6 @@ type Listed = {
   options: Option;
   viewpoints: Viewpoint;
 };
-
-/** Every id in use. */
-function usedIds(project: Project): string[] {
-  const lists: { id: string }[][] = [
-    project.neighbours,
-    project.neighbourRules,
-    project.glazings,
-    project.areas,
-    project.options,
-    project.targets,
-    project.studies,
-    project.probes,
-    project.viewpoints,
-  ];
-  for (const option of project.options) {
-    lists.push(option.masses, option.models, option.rules);
-    for (const mass of option.masses) lists.push(...inBody(mass));
-    for (const model of option.models) lists.push(model.openings);
-  }
-  for (const neighbour of project.neighbours)
-    if (neighbour.kind === 'building') lists.push(...inBody(neighbour));
-    else if (neighbour.kind === 'mesh') lists.push(neighbour.openings);
-  return lists.flatMap((list) => list.map(({ id }) => id));
-}
-
-function inBody(body: MassShape): { id: string }[][] {
-  return [body.openings, body.partitions, body.rooms, body.furniture];
-}
-
-/** An id not yet used in the project: the stem itself, or with the next free number. */
-export function freshId(project: Project, stem: string): string {
-  return nextFree(stem, new Set(usedIds(project)));
-}
-
-function nextFree(stem: string, used: ReadonlySet<string>): string {
-  if (!used.has(stem)) return stem;
-  let n = 2;
-  while (used.has(`${stem}-${n}`)) n++;
-  return `${stem}-${n}`;
-}
 
 /** Rename the project, change its note or its units. */
 export const editProject =
@@ -196,6 +161,55 @@ export const reshapeBody =
       'footprint' in item ? reshape(item as typeof item & MassShape) : item,
     ]);
 
+/** A new corner on an edge of a body. Rules and exceptions that name the edge go on naming both its halves. */
+export const splitBodyEdge =
+  (owner: OwnerRef, ring: number, edge: number): Edit =>
+  (project) => {
+    const body = findBody(project, owner);
+    if (!body) return project;
+    const numbers = edgeNumbers(body.footprint)[ring]!;
+    const half = freshEdgeNumber(numbers);
+    const wall = (number: number) => `${owner.id}/${ring}/${number}`;
+    const whole = wall(numbers[edge]!);
+    const both = (name: string) =>
+      isOn(whole, name) ? [name, wall(half) + name.slice(whole.length)] : [name];
+    const split = reshapeBody(owner, (shape) => splitEdge(shape, ring, edge, undefined, half));
+    return editRules(owner.optionId, (rules) => rules.map((rule) => renameWalls(rule, both)))(split(project));
+  };
+
+/** A body without a corner. Rules and exceptions leave the edge that is gone. */
+export const removeBodyCorner =
+  (owner: OwnerRef, ring: number, corner: number): Edit =>
+  (project) => {
+    const body = findBody(project, owner);
+    if (!body) return project;
+    const gone = `${owner.id}/${ring}/${edgeNumbers(body.footprint)[ring]![corner]!}`;
+    return editRules(owner.optionId, (rules) =>
+      rules.map((rule) => renameWalls(rule, (name) => (isOn(gone, name) ? [] : [name]))),
+    )(reshapeBody(owner, (shape) => removeCorner(shape, ring, corner))(project));
+  };
+
+/** Whether a name of a wall, or of a part of one, is of this wall. */
+function isOn(wall: string, name: string): boolean {
+  return name === wall || name.startsWith(`${wall}/`);
+}
+
+/** The rule with the walls, exceptions and panels that it names under other names; the same rule where none changes. */
+function renameWalls(rule: OpeningRule, rename: (name: string) => string[]): OpeningRule {
+  const { scope, make } = rule;
+  const walls = scope.walls?.flatMap(rename) ?? null;
+  const except = scope.except.flatMap(rename);
+  const isSame = (a: readonly string[] | null, b: readonly string[] | null) => a?.join() === b?.join();
+  const renamed =
+    isSame(walls, scope.walls) && isSame(except, scope.except)
+      ? rule
+      : { ...rule, scope: { ...scope, walls, except } };
+  if (make.by !== 'panels') return renamed;
+  // Panels are counted along their wall: those of the first half stay, the second half begins anew.
+  const turned = make.turned.filter((name) => rename(name).length > 0);
+  return turned.length === make.turned.length ? renamed : { ...renamed, make: { ...make, turned } };
+}
+
 /** Change the openings of a mass, a building or an imported mesh. */
 export const editOpenings =
   (owner: OwnerRef, edit: (openings: Opening[]) => Opening[]): Edit =>
@@ -273,18 +287,18 @@ export const moveOwner = (owner: OwnerRef, dx: number, dy: number): Edit =>
 /** Copies of things, one set for each motion, right behind what they are copies of. */
 export const copyOwners =
   (owners: readonly OwnerRef[], motions: readonly Motion[]): Edit =>
-  (project) => {
-    const taken = new Set(usedIds(project));
-    return editOwners(project, owners, (item) => [
+  (project) =>
+    editOwners(project, owners, (item) => [
       item,
       ...motions.map((motion, i) => {
-        const id = nextFree(item.id.replace(/-\d+$/, ''), taken);
-        taken.add(id);
         const number = motions.length > 1 ? ` ${i + 2}` : ' copy';
-        return { ...movedOwner(item, motion), id, name: `${item.name}${number}`.slice(0, 80) };
+        return {
+          ...movedOwner(item, motion),
+          id: newId('copy'),
+          name: `${item.name}${number}`.slice(0, 80),
+        };
       }),
     ]);
-  };
 
 /** Remove things from the scene. A rule that was only for them stays, and makes nothing. */
 export const removeOwners =

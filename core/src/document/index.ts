@@ -11,15 +11,18 @@ export {
   editProject,
   editRules,
   editSite,
-  freshId,
   moveOwner,
   moveOwners,
   placeModel,
   remove,
+  removeBodyCorner,
   removeOwners,
   renameMeshes,
   requireRing,
   reshapeBody,
+  splitBodyEdge,
 } from './edits';
-export { type Conflict, mergeDocuments, sameJson } from './merge';
+export { freeId, newId } from './ids';
+export { mergeProjects, withTheirs } from './merge-projects';
+export { type Conflict, sameJson } from './merge';
 export { duplicateOption, nextHue, nextLetter, shiftOption } from './option-edits';

@@ -8,6 +8,20 @@ export interface Conflict {
 type Json = unknown;
 type Entity = { id: string };
 
+/** Objects whose fields make sense only together; they are taken from one side. */
+const WHOLE = new Set<string | number>([
+  'footprint',
+  'roof',
+  'base',
+  'ground',
+  'outline',
+  'host',
+  'make',
+  'on',
+  'window',
+  'scale',
+]);
+
 const isObject = (value: Json): value is Record<string, Json> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
@@ -27,7 +41,8 @@ export function sameJson(a: Json, b: Json): boolean {
 }
 
 /**
- * Three-way merge of JSON documents. Objects merge by key, lists of things with an `id` by id; anything else changed on
+ * Three-way merge of JSON documents. Objects merge by key (but for those whose fields make
+ * sense only together), lists of things with an `id` by id; anything else changed on
  * both sides is a conflict, where `mine` is kept in the result and the conflict is listed.
  */
 export function mergeDocuments<T>(base: T, mine: T, theirs: T): { merged: T; conflicts: Conflict[] } {
@@ -41,7 +56,7 @@ function merge(base: Json, mine: Json, theirs: Json, path: (string | number)[], 
   if (sameJson(base, mine)) return theirs;
   if (isEntityList(mine) && isEntityList(theirs) && isEntityList(base) && mine.length + theirs.length > 0)
     return mergeLists(base, mine, theirs, path, conflicts);
-  if (isObject(base) && isObject(mine) && isObject(theirs)) {
+  if (isObject(base) && isObject(mine) && isObject(theirs) && !WHOLE.has(path.at(-1)!)) {
     const result: Record<string, Json> = {};
     for (const key of new Set([...Object.keys(theirs), ...Object.keys(mine)])) {
       const value = merge(base[key], mine[key], theirs[key], [...path, key], conflicts);

@@ -1,6 +1,7 @@
 import { InputError } from '../errors';
 import { type Option, type Project, TODAY } from '../project';
-import { type Edit, freshId } from './edits';
+import type { Edit } from './edits';
+import { newId } from './ids';
 
 /** Move an option one place forwards or backwards among the proposals. */
 export const shiftOption =
@@ -24,7 +25,7 @@ export const duplicateOption =
     const source = project.options.find((option) => option.id === optionId);
     if (!source) return project;
     const letter = nextLetter(project);
-    const id = freshId(project, letter.toLowerCase());
+    const id = newId(letter.toLowerCase());
     const copy: Option = { ...source, id, letter, hue: nextHue(project), name: `${source.name} copy` };
     return { ...project, options: [...project.options, copy] };
   };

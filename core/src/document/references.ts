@@ -6,6 +6,8 @@ type Path = (string | number)[];
 export interface DanglingReference {
   path: Path;
   message: string;
+  /** What is missing, where that is the fault. */
+  wanted?: { list: 'targets' | 'glazings'; id: string };
 }
 
 type Named = { id: string };
@@ -14,7 +16,8 @@ type Holder = { openings: (Named & { glazing: string | null })[] };
 /** Ids that are used twice, and names of things that do not exist. */
 export function danglingReferences(project: Project): DanglingReference[] {
   const found: DanglingReference[] = [];
-  const say = (path: Path, message: string) => found.push({ path, message });
+  const say = (path: Path, message: string, wanted?: DanglingReference['wanted']) =>
+    found.push({ path, message, ...(wanted && { wanted }) });
   const refuseTwins = (items: readonly Named[], path: Path) => {
     const seen = new Set<string>();
     items.forEach(({ id }, i) => {
@@ -34,11 +37,13 @@ export function danglingReferences(project: Project): DanglingReference[] {
   const targets = new Set(project.targets.map((target) => target.id));
   project.studies.forEach((study, i) => {
     for (const wanted of study.targets)
-      if (!targets.has(wanted)) say(['studies', i], `The target “${wanted}” does not exist.`);
+      if (!targets.has(wanted))
+        say(['studies', i], `The target “${wanted}” does not exist.`, { list: 'targets', id: wanted });
   });
   const glazings = new Set(project.glazings.map((glazing) => glazing.id));
   const needGlazing = (wanted: string | null, path: Path) => {
-    if (wanted !== null && !glazings.has(wanted)) say(path, `The glazing “${wanted}” does not exist.`);
+    if (wanted !== null && !glazings.has(wanted))
+      say(path, `The glazing “${wanted}” does not exist.`, { list: 'glazings', id: wanted });
   };
   const checkOpenings = (shape: Holder, at: Path) => {
     refuseTwins(shape.openings, [...at, 'openings']);

@@ -1,4 +1,4 @@
-import { freshId } from '../document';
+import { freeId, newId } from '../document';
 import { InputError } from '../errors';
 import { defaultSpacing, flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
@@ -31,6 +31,8 @@ export interface ImportChoices {
   name: string;
   /** Set the middle of the model at the project origin. */
   centre: boolean;
+  /** Draw ids at random, for a page that may not be the only one at work; else they come from the names. */
+  randomIds?: boolean;
 }
 
 /** The project with the model in it, the meshes it now names, and what could not be brought in, one sentence each. */
@@ -42,9 +44,21 @@ export interface ImportOutcome {
   notes: string[];
 }
 
+type Importing = ImportOutcome & { randomIds: boolean };
+
+function idFor({ project, randomIds }: Importing, name: string): string {
+  return randomIds ? newId(slug(name)) : freeId(project, slug(name));
+}
+
 /** Brings a model file into a project by what was decided. Throws InputError when nothing would come in. */
 export function importModel(project: Project, model: ModelFile, choices: ImportChoices): ImportOutcome {
-  const into: ImportOutcome = { project, meshes: new Map(), ids: [], notes: [] };
+  const into: Importing = {
+    project,
+    meshes: new Map(),
+    ids: [],
+    notes: [],
+    randomIds: choices.randomIds ?? false,
+  };
   if (choices.takeSite) takeSite(into, model);
   const shift = shiftOf(into.project, model, choices);
   for (const row of modelRows(model)) {
@@ -93,7 +107,7 @@ function shiftOf(project: Project, model: ModelFile, choices: ImportChoices): [n
   return points.length ? [-(low[0] + high[0]) / 2, -(low[1] + high[1]) / 2] : [0, 0];
 }
 
-function takeSite(into: ImportOutcome, model: ModelFile): void {
+function takeSite(into: Importing, model: ModelFile): void {
   const { site } = into.project;
   const place = model.site && {
     ...site.place,
@@ -111,7 +125,7 @@ function takeSite(into: ImportOutcome, model: ModelFile): void {
 }
 
 function bringMesh(
-  into: ImportOutcome,
+  into: Importing,
   model: ModelFile,
   row: ModelRow,
   becomes: Becomes,
@@ -140,7 +154,7 @@ function bringMesh(
   }
   const hash = meshHash(part);
   into.meshes.set(hash, part);
-  const id = freshId(into.project, slug(name));
+  const id = idFor(into, name);
   const mesh: Model = {
     id,
     name,
@@ -184,7 +198,7 @@ function slug(name: string): string {
 }
 
 /** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */
-function bringTarget(into: ImportOutcome, name: string, mesh: Mesh): void {
+function bringTarget(into: Importing, name: string, mesh: Mesh): void {
   const outline = levelOutline(mesh);
   if (outline) {
     addTarget(into, name, outline.ring, outline.levelM);
@@ -197,7 +211,7 @@ function bringTarget(into: ImportOutcome, name: string, mesh: Mesh): void {
     into.notes.push(`“${name}” is not one flat surface; it cannot become a target.`);
     return;
   }
-  const id = freshId(into.project, slug(name));
+  const id = idFor(into, name);
   into.ids.push(id);
   into.project = {
     ...into.project,
@@ -205,9 +219,9 @@ function bringTarget(into: ImportOutcome, name: string, mesh: Mesh): void {
   };
 }
 
-function addTarget(into: ImportOutcome, name: string, ring: Ring, levelM: number | null): void {
+function addTarget(into: Importing, name: string, ring: Ring, levelM: number | null): void {
   const spacingM = defaultSpacing(Math.abs(signedArea(ring)));
-  const id = freshId(into.project, slug(name));
+  const id = idFor(into, name);
   const target: Target = {
     id,
     name,
@@ -229,7 +243,7 @@ function cleanRing(ring: Ring): Point2[] {
 }
 
 function bringOutline(
-  into: ImportOutcome,
+  into: Importing,
   model: ModelFile,
   footprint: ModelFootprint,
   becomes: Becomes,
@@ -265,7 +279,7 @@ function bringOutline(
     addTarget(into, name, outer, null);
     return;
   }
-  const id = freshId(into.project, slug(name));
+  const id = idFor(into, name);
   into.ids.push(id);
   if (becomes === 'area') {
     const area: Area = { id, name, use: 'garden', outline: outer, on: { kind: 'ground' } };
@@ -310,7 +324,7 @@ function round(metres: number): number {
 }
 
 function bringRooms(
-  into: ImportOutcome,
+  into: Importing,
   model: ModelFile,
   becomes: Becomes,
   choices: ImportChoices,
@@ -326,7 +340,7 @@ function bringRooms(
   for (const { name, outline, levelM } of rest)
     if (becomes === 'target') addTarget(into, name, outline, levelM);
     else {
-      const id = freshId(into.project, slug(name));
+      const id = idFor(into, name);
       const area: Area = { id, name, use: 'room', outline, on: { kind: 'level', levelM } };
       into.ids.push(id);
       into.project = { ...into.project, areas: [...into.project.areas, area] };
@@ -334,8 +348,8 @@ function bringRooms(
 }
 
 /** Puts rooms into the masses of an option that they lie in; gives those that lie in none. */
-function intoMasses(into: ImportOutcome, spaces: SpaceOutline[], optionId: string): SpaceOutline[] {
-  const { project, ids, rest } = spacesIntoMasses(into.project, spaces, optionId);
+function intoMasses(into: Importing, spaces: SpaceOutline[], optionId: string): SpaceOutline[] {
+  const { project, ids, rest } = spacesIntoMasses(into.project, spaces, optionId, into.randomIds);
   into.project = project;
   into.ids.push(...ids);
   if (rest.length === 1)

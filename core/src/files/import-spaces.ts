@@ -1,4 +1,4 @@
-import { freshId } from '../document';
+import { freeId, newId } from '../document';
 import { innerPoint, massLevels, roomsFromOutlines, storeyPlate } from '../form';
 import { containsWithHoles } from '../geometry';
 import type { Mass, Project } from '../project';
@@ -18,12 +18,12 @@ export function spacesIntoMasses(
   project: Project,
   spaces: readonly SpaceOutline[],
   optionId: string,
+  randomIds = false,
 ): { project: Project; ids: string[]; rest: SpaceOutline[] } {
   const { ground } = project.site;
   const taken = new Set<string>();
   const fresh = (stem: string) => {
-    let id = freshId(project, stem);
-    for (let n = 2; taken.has(id); n++) id = freshId(project, `${stem}-${n}`);
+    const id = randomIds ? newId(stem) : freeId(project, stem, taken);
     taken.add(id);
     return id;
   };

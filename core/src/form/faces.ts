@@ -52,12 +52,12 @@ export function wallFaces(mass: MassShape, ground: Ground): Face[] {
     const plate = storeyPlate(mass, storey) ?? normalFootprint(mass.footprint);
     const below = storey === 0 ? bottomM - floorM : 0;
     [plate.outer, ...plate.holes].forEach((ring, r) =>
-      ring.forEach((p, edge) => {
+      ring.forEach((p, i) => {
         faces.push(
           wallFace(
-            { on: 'wall', ring: r, edge, storey },
+            { on: 'wall', ring: r, edge: plate.edges[r]![i]!, storey },
             p,
-            ring[(edge + 1) % ring.length]!,
+            ring[(i + 1) % ring.length]!,
             floor,
             below,
             heightM,

@@ -17,7 +17,17 @@ export { meshFace, meshFaceAt, modelVertices, type PlacedModel, uprightFaces } f
 export { roomsFromOutlines } from './outline-rooms';
 export { fitOutline, moveOutline, outlineArea, outlineBox, outlinePolygon } from './outline';
 export { defaultSpacing, flipTarget, movePlane, targetOfFace } from './plane-target';
-export { footprintProblem, normalFootprint, type Plate, storeyPlate, storeyProblem, tiers } from './plates';
+export {
+  edgeIndex,
+  edgeNumbers,
+  footprintProblem,
+  freshEdgeNumber,
+  normalFootprint,
+  type Plate,
+  storeyPlate,
+  storeyProblem,
+  tiers,
+} from './plates';
 export {
   footprintFromEdge,
   moveCorner,

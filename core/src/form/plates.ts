@@ -6,16 +6,54 @@ export interface Plate {
   outer: Ring;
   /** Run clockwise, so that the building is always on the left of an edge. */
   holes: Ring[];
+  /** The lasting numbers of the edges, ring by ring, the outer one first. */
+  edges: readonly (readonly number[])[];
+}
+
+interface Outlined {
+  outer: Ring;
+  holes: readonly Ring[];
+  edges?: readonly (readonly number[])[] | undefined;
 }
 
 interface Shaped {
-  footprint: { outer: Ring; holes: readonly Ring[] };
+  footprint: Outlined;
   storeys: readonly { setbacksM?: readonly number[] | undefined }[];
 }
 
 /** The footprint with its rings in the directions by which edges are counted. */
-export function normalFootprint({ outer, holes }: { outer: Ring; holes: readonly Ring[] }): Plate {
-  return { outer: anticlockwise(outer), holes: holes.map((hole) => [...anticlockwise(hole)].reverse()) };
+export function normalFootprint(footprint: Outlined): Plate {
+  const { outer, holes } = footprint;
+  return {
+    outer: anticlockwise(outer),
+    holes: holes.map((hole) => [...anticlockwise(hole)].reverse()),
+    edges: edgeNumbers(footprint),
+  };
+}
+
+/**
+ * The lasting numbers of the edges of a footprint, ring by ring, the outer one first. An edge keeps its number while
+ * corners come and go beside it; where a footprint gives none, edges are numbered as they run.
+ */
+export function edgeNumbers({ outer, holes, edges }: Outlined): number[][] {
+  return [outer, ...holes].map((ring, r) => [...(edges?.[r] ?? ring.keys())]);
+}
+
+/** Where the edge of this number runs in its ring, or −1 when it is gone. */
+export function edgeIndex(plate: Pick<Plate, 'edges'>, ring: number, edge: number): number {
+  return plate.edges[ring]?.indexOf(edge) ?? -1;
+}
+
+/** Numbers that new edges draw from; those of a footprint as it was first drawn lie below. */
+const FIRST_DRAWN = 10_000;
+const LAST_DRAWN = 999_999;
+
+/** A number for a new edge, drawn at random, so that neither an edge that is gone nor another page has had it. */
+export function freshEdgeNumber(taken: readonly number[]): number {
+  for (;;) {
+    const number = FIRST_DRAWN + Math.floor(Math.random() * (LAST_DRAWN + 1 - FIRST_DRAWN));
+    if (!taken.includes(number)) return number;
+  }
 }
 
 const plates = new WeakMap<object, (Plate | null)[]>();
@@ -39,7 +77,7 @@ function makePlates({ footprint, storeys }: Shaped): (Plate | null)[] {
     if (!made.has(key)) {
       const outer = insetRing(whole.outer, setbacksM);
       const sound = outer && whole.holes.every((hole) => isInside(outer, hole));
-      made.set(key, sound ? { outer, holes: whole.holes } : null);
+      made.set(key, sound ? { ...whole, outer } : null);
     }
     return made.get(key)!;
   });
@@ -49,8 +87,18 @@ function isInside(outer: Ring, hole: Ring): boolean {
   return hole.every((p: Point2) => contains(outer, p)) && !ringsMeet(outer, hole);
 }
 
-/** What is wrong with the courts of a footprint, as a sentence, or null. */
-export function footprintProblem({ outer, holes }: Shaped['footprint']): string | null {
+/** What is wrong with the courts or the numbers of the edges of a footprint, as a sentence, or null. */
+export function footprintProblem({ outer, holes, edges }: Outlined): string | null {
+  const rings = [outer, ...holes];
+  for (const [r, numbers] of (edges ?? []).entries()) {
+    const ring = rings[r];
+    const name = r === 0 ? 'the footprint' : `court ${r}`;
+    if (!ring) return `Edges of ${name} are numbered, but it does not exist; take them out.`;
+    if (numbers.length !== ring.length)
+      return `The edges of ${name} have ${numbers.length} numbers for ${ring.length} edges; give one for each edge.`;
+    if (new Set(numbers).size !== numbers.length)
+      return `Two edges of ${name} have the same number; give each its own.`;
+  }
   for (const [i, hole] of holes.entries()) {
     if (!isInside(outer, hole))
       return `Court ${i + 1} does not lie wholly within the footprint; move it inwards.`;

@@ -1,4 +1,3 @@
-import { union } from 'polyclip-ts';
 import { InputError } from '../errors';
 import {
   anticlockwise,
@@ -8,11 +7,13 @@ import {
   type Ring,
   ringProblem,
   signedArea,
+  unitePolygons,
 } from '../geometry';
 import type { Footprint, Ground, Mass, MassShape, Opening } from '../project';
 import { massLevels, storeyFloorM } from './levels';
-import { normalFootprint } from './plates';
-import { plainRing } from './transform';
+import { outlineBox } from './outline';
+import { edgeNumbers, freshEdgeNumber, normalFootprint, type Plate } from './plates';
+import { footprintOf, plainRing } from './transform';
 
 type Pair = [number, number];
 
@@ -22,9 +23,11 @@ function rings(shape: Pick<MassShape, 'footprint'>): Ring[] {
   return [outer, ...holes];
 }
 
-function withRing<T extends MassShape>(shape: T, ring: number, points: Ring): T {
+function withRing<T extends MassShape>(shape: T, ring: number, points: Ring, numbers?: number[]): T {
   const all = rings(shape).map((r, i) => (i === ring ? points : r).map(([x, y]): Pair => [x, y]));
-  return { ...shape, footprint: { outer: all[0]!, holes: all.slice(1) } };
+  const edges = edgeNumbers(shape.footprint);
+  if (numbers) edges[ring] = numbers;
+  return { ...shape, footprint: footprintOf(all[0]!, all.slice(1), edges) };
 }
 
 /** The mass with one corner of a ring elsewhere. */
@@ -33,63 +36,63 @@ export function moveCorner<T extends MassShape>(shape: T, ring: number, corner: 
   return withRing(shape, ring, points);
 }
 
-/** The mass with a new corner in the middle of an edge. What stood on the edge stays on its first half. */
-export function splitEdge<T extends MassShape>(shape: T, ring: number, edge: number, at?: Point2): T {
+/**
+ * The mass with a new corner on an edge, in its middle unless told. The first half keeps the number of the edge, the
+ * second gets a new one; openings go to the half that their middle is on.
+ * @param edge where the edge runs in its ring
+ */
+export function splitEdge<T extends MassShape>(
+  shape: T,
+  ring: number,
+  edge: number,
+  at?: Point2,
+  number = freshEdgeNumber(edgeNumbers(shape.footprint)[ring]!),
+): T {
   const points = rings(shape)[ring]!;
+  const numbers = edgeNumbers(shape.footprint)[ring]!;
   const { p, q } = edgeOf(points, edge);
   const middle: Point2 = at ?? [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-  const grown = withRing(shape, ring, [...points.slice(0, edge + 1), middle, ...points.slice(edge + 1)]);
+  const firstM = Math.hypot(middle[0] - p[0], middle[1] - p[1]);
+  const after = <T>(list: readonly T[], item: T) => [
+    ...list.slice(0, edge + 1),
+    item,
+    ...list.slice(edge + 1),
+  ];
   return {
-    ...grown,
+    ...withRing(shape, ring, after(points, middle), after(numbers, number)),
     storeys: shape.storeys.map((storey) =>
       storey.setbacksM && ring === 0
-        ? {
-            ...storey,
-            setbacksM: [
-              ...storey.setbacksM.slice(0, edge + 1),
-              storey.setbacksM[edge]!,
-              ...storey.setbacksM.slice(edge + 1),
-            ],
-          }
+        ? { ...storey, setbacksM: after(storey.setbacksM, storey.setbacksM[edge]!) }
         : storey,
     ),
-    openings: rehost(shape.openings, ring, (old) => (old > edge ? old + 1 : old)),
+    openings: shape.openings.map((opening) => {
+      const { host } = opening;
+      if (host.on !== 'wall' || host.ring !== ring || host.edge !== numbers[edge]) return opening;
+      const { u0, u1 } = outlineBox(opening.outline);
+      if ((u0 + u1) / 2 <= firstM) return opening;
+      return { ...slideOpening(opening, -firstM), host: { ...host, edge: number } };
+    }),
   };
 }
 
-/** The mass without a corner; openings on the two edges that met there go with it. */
+/** The mass without a corner; the edge before it takes the place of both, openings on the two go with it. */
 export function removeCorner<T extends MassShape>(shape: T, ring: number, corner: number): T {
   const points = rings(shape)[ring]!;
   if (points.length <= 3)
     throw new InputError('footprint', 'A footprint needs at least three corners; this one stays.');
+  const numbers = edgeNumbers(shape.footprint)[ring]!;
   const n = points.length;
-  const before = (corner + n - 1) % n;
-  const drop = (list: readonly number[]) => list.filter((_, i) => i !== corner);
+  const gone = [numbers[corner]!, numbers[(corner + n - 1) % n]!];
+  const drop = <T>(list: readonly T[]) => list.filter((_, i) => i !== corner);
   return {
-    ...withRing(
-      shape,
-      ring,
-      points.filter((_, i) => i !== corner),
-    ),
+    ...withRing(shape, ring, drop(points), drop(numbers)),
     storeys: shape.storeys.map((storey) =>
       storey.setbacksM && ring === 0 ? { ...storey, setbacksM: drop(storey.setbacksM) } : storey,
     ),
-    openings: rehost(shape.openings, ring, (old) =>
-      old === corner || old === before ? null : old > corner ? old - 1 : old,
+    openings: shape.openings.filter(
+      ({ host }) => host.on !== 'wall' || host.ring !== ring || !gone.includes(host.edge),
     ),
   };
-}
-
-function rehost(
-  openings: readonly Opening[],
-  ring: number,
-  edgeAfter: (edge: number) => number | null,
-): Opening[] {
-  return openings.flatMap((opening) => {
-    if (opening.host.on !== 'wall' || opening.host.ring !== ring) return [opening];
-    const edge = edgeAfter(opening.host.edge);
-    return edge === null ? [] : [{ ...opening, host: { ...opening.host, edge } }];
-  });
 }
 
 /**
@@ -106,6 +109,7 @@ export function pushWall<T extends MassShape>(shape: T, ring: number, edge: numb
   const slipped = edgeOf(moved, edge);
   const was = edgeOf(points, edge);
   const slide = (slipped.p[0] - was.p[0]) * was.along[0] + (slipped.p[1] - was.p[1]) * was.along[1];
+  const numbers = edgeNumbers(shape.footprint)[ring]!;
   const next = (edge + 1) % points.length;
   const grown = edgeOf(points, next);
   const shrunk =
@@ -116,8 +120,8 @@ export function pushWall<T extends MassShape>(shape: T, ring: number, edge: numb
     openings: shape.openings.map((opening) => {
       const { host } = opening;
       if (host.on !== 'wall' || host.ring !== ring) return opening;
-      if (host.edge === edge) return slide === 0 ? opening : slideOpening(opening, -slide);
-      return host.edge === next ? slideOpening(opening, -shrunk) : opening;
+      if (host.edge === numbers[edge]) return slide === 0 ? opening : slideOpening(opening, -slide);
+      return host.edge === numbers[next] ? slideOpening(opening, -shrunk) : opening;
     }),
   };
 }
@@ -271,20 +275,44 @@ function renamed<T extends { id: string }>(list: readonly T[], beside: readonly 
   });
 }
 
-/** The outline round two footprints, or null when they do not become one piece. */
+/**
+ * The outline round two footprints, or null when they do not become one piece. Edges that lie on an edge of the first
+ * keep its number.
+ */
 export function uniteFootprints(one: Footprint, other: Footprint): Footprint | null {
-  const polygon = ({ outer, holes }: Footprint) => [closed(outer), ...holes.map(closed)];
-  const joined = union(polygon(one), polygon(other));
+  const joined = unitePolygons([one, other]);
   if (joined.length !== 1) return null;
-  const [outer, ...holes] = joined[0]!.map((ring) => withoutStraightCorners(ring.slice(0, -1) as Pair[]));
-  return {
-    outer: plainRing(outer!),
-    holes: holes.filter((hole) => hole.length > 2).map((hole) => [...hole]),
-  };
+  const outer = plainRing(withoutStraightCorners(plainRing(joined[0]!.outer)));
+  const holes = joined[0]!.holes
+    .map((hole) => withoutStraightCorners(hole.map(([x, y]): Pair => [x, y])))
+    .filter((hole) => hole.length > 2);
+  const normal = normalFootprint({ outer, holes });
+  const old = normalFootprint(one);
+  const edges = [normal.outer, ...normal.holes].map((ring, r) => keptNumbers(ring, old, r));
+  return footprintOf(outer, holes, edges);
 }
 
-function closed(ring: Ring): Pair[] {
-  return [...ring, ring[0]!].map(([x, y]): Pair => [Math.round(x * 1e6) / 1e6, Math.round(y * 1e6) / 1e6]);
+/** Numbers for the edges of a ring: those of old edges of the same ring that they lie on, new ones for the others. */
+function keptNumbers(ring: Ring, old: Plate, r: number): number[] {
+  const before = [old.outer, ...old.holes][r] ?? [];
+  const taken = [...(old.edges[r] ?? [])];
+  const free = new Set(before.keys());
+  return ring.map((p, i) => {
+    const q = ring[(i + 1) % ring.length]!;
+    for (const k of free) {
+      const edge = edgeOf(before, k);
+      const off = (x: Point2) =>
+        Math.abs(edge.along[0] * (x[1] - edge.p[1]) - edge.along[1] * (x[0] - edge.p[0]));
+      const along = (x: Point2) => edge.along[0] * (x[0] - edge.p[0]) + edge.along[1] * (x[1] - edge.p[1]);
+      const shared = Math.min(edge.lengthM, along(q)) - Math.max(0, along(p));
+      if (off(p) > 1e-3 || off(q) > 1e-3 || shared < 1e-3) continue;
+      free.delete(k);
+      return old.edges[r]![k]!;
+    }
+    const number = freshEdgeNumber(taken);
+    taken.push(number);
+    return number;
+  });
 }
 
 function withoutStraightCorners(ring: Pair[]): Pair[] {

@@ -64,9 +64,9 @@ function storeyRooms(
         doubleHeight: room?.doubleHeight ?? false,
         middle,
         facades: rings.flatMap((ring, r) =>
-          ring.flatMap((p, edge) => {
-            const lengthM = sharedLength(part, p, ring[(edge + 1) % ring.length]!);
-            return lengthM > 1e-6 ? [{ ring: r, edge, lengthM }] : [];
+          ring.flatMap((p, i) => {
+            const lengthM = sharedLength(part, p, ring[(i + 1) % ring.length]!);
+            return lengthM > 1e-6 ? [{ ring: r, edge: plate.edges[r]![i]!, lengthM }] : [];
           }),
         ),
       };

@@ -1,8 +1,8 @@
 import { RAD, wrap360 } from '../civil';
-import { type Point2, type Ring, signedArea } from '../geometry';
-import type { Furniture, MassShape, Opening } from '../project';
+import { edgeOf, type Point2, type Ring, signedArea } from '../geometry';
+import type { Footprint, Furniture, MassShape, Opening } from '../project';
 import { mirrorOutline } from './outline';
-import { normalFootprint } from './plates';
+import { edgeIndex, edgeNumbers, normalFootprint } from './plates';
 
 type Pair = [number, number];
 
@@ -77,7 +77,12 @@ export function moveShape<T extends MassShape>(shape: T, motion: Motion): T {
   return {
     ...shape,
     base,
-    footprint: { outer: ring(normal.outer), holes: normal.holes.map(ring) },
+    footprint: footprintOf(
+      ring(normal.outer),
+      normal.holes.map(ring),
+      // In a mirror edge i becomes edge n − 2 − i, and keeps its number.
+      mirrored ? edgeNumbers(shape.footprint).map(mirrorEdges) : edgeNumbers(shape.footprint),
+    ),
     storeys: mirrored
       ? shape.storeys.map((storey) =>
           storey.setbacksM ? { ...storey, setbacksM: mirrorEdges(storey.setbacksM) } : storey,
@@ -112,15 +117,19 @@ function mirrorOpening(shape: MassShape, opening: Opening): Opening {
   if (host.on !== 'wall') return opening;
   const footprint = normalFootprint(shape.footprint);
   const ring = [footprint.outer, ...footprint.holes][host.ring];
-  if (!ring) return opening;
-  const n = ring.length;
-  const p = ring[host.edge % n]!;
-  const q = ring[(host.edge + 1) % n]!;
-  return {
-    ...opening,
-    host: { ...host, edge: (2 * n - 2 - host.edge) % n },
-    outline: mirrorOutline(opening.outline, Math.hypot(q[0] - p[0], q[1] - p[1])),
-  };
+  const i = edgeIndex(footprint, host.ring, host.edge);
+  if (!ring || i < 0) return opening;
+  return { ...opening, outline: mirrorOutline(opening.outline, edgeOf(ring, i).lengthM) };
+}
+
+/** A footprint for the document; numbers of edges are left out where they are as the edges run. */
+export function footprintOf(
+  outer: Pair[],
+  holes: Pair[][],
+  edges: readonly (readonly number[])[],
+): Footprint {
+  const asTheyRun = edges.every((numbers) => numbers.every((number, i) => number === i));
+  return asTheyRun ? { outer, holes } : { outer, holes, edges: edges.map((numbers) => [...numbers]) };
 }
 
 /** Where a footprint is measured from when numbers are typed: the corner drawn first. */

@@ -1,10 +1,10 @@
-import { editOpenings, editRules, freshId } from '../document';
+import { editOpenings, editRules, newId } from '../document';
 import { type Face, storeyWallName } from '../form';
 import { type Opening, type Project, rulesFor } from '../project';
 import type { FittedOpening } from './fitted';
 import type { OpeningsOf } from './in-option';
 
-/** The one wall on which a rule is to be broken. */
+/** The one wall on which a rule is to be detached. */
 export interface DetachedWall {
   ownerId: string;
   face: Pick<Face, 'key' | 'host'>;
@@ -23,22 +23,15 @@ export function detachRule(
 ): Project {
   const rule = rulesFor(project, optionId).find(({ id }) => id === ruleId);
   if (!rule) return project;
-  const taken = new Set<string>();
-  const stem = freshId(project, 'opening');
-  const plain = ({ rule: _, ...opening }: FittedOpening): Opening => {
-    let id = stem;
-    for (let n = 2; taken.has(id); n++) id = freshId(project, `${stem}-${n}`);
-    taken.add(id);
-    return { ...opening, id };
-  };
-  let broken = project;
+  const plain = ({ rule: _, ...opening }: FittedOpening): Opening => ({ ...opening, id: newId('opening') });
+  let detached = project;
   for (const { body, optionId: of } of openings.all) {
     if (of !== optionId || (wall && body.id !== wall.ownerId)) continue;
     const made = [...(openings.of(body)?.byFace ?? [])].flatMap(([key, list]) =>
       wall && key !== wall.face.key ? [] : list.filter((opening) => opening.rule === ruleId),
     );
     if (made.length)
-      broken = editOpenings({ optionId, id: body.id }, (list) => [...list, ...made.map(plain)])(broken);
+      detached = editOpenings({ optionId, id: body.id }, (list) => [...list, ...made.map(plain)])(detached);
   }
   const name = wall && storeyWallName(wall.ownerId, wall.face.host);
   return editRules(optionId, (list) =>
@@ -47,5 +40,5 @@ export function detachRule(
           r.id === ruleId ? { ...r, scope: { ...r.scope, except: [...r.scope.except, name] } } : r,
         )
       : list.filter((r) => r.id !== ruleId),
-  )(broken);
+  )(detached);
 }

@@ -1,5 +1,6 @@
 export { defaultMass, emptyProject, todayOption } from './defaults';
 export { DEFAULT_GLAZINGS } from './glazings';
+export { projectJsonSchema } from './json-schema';
 export {
   findBody,
   findOpenable,
@@ -11,7 +12,6 @@ export {
 } from './lookup';
 export {
   type FileMesh,
-  fileMeshSchema,
   MAX_NEIGHBOURS,
   type Project,
   projectFileSchema,

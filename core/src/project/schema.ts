@@ -1,10 +1,10 @@
-import { z } from 'zod';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
 import { areaSchema, siteSchema } from './schema/site-schema';
 import { probeSchema, studySchema, targetSchema, viewpointSchema } from './schema/study-schema';
-
+import { CURRENT_VERSION } from './versions';
+import { z } from 'zod';
 export { MAX_COORDINATE_M } from './schema/parts';
 export * from './schema/form-schema';
 export * from './schema/opening-schema';
@@ -17,10 +17,10 @@ export const TODAY = 'today';
 /** Neighbours that a project may have. */
 export const MAX_NEIGHBOURS = 5000;
 
-/** Version 2 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
+/** Version 3 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
 export const projectSchema = z.object({
   format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
-  version: z.literal(2, { error: 'The version of the project file is not known.' }),
+  version: z.literal(CURRENT_VERSION, { error: 'The version of the project file is not known.' }),
   name,
   note,
   units: z.enum(['metric', 'imperial'], { error: 'Units are “metric” or “imperial”.' }),

@@ -2,7 +2,7 @@ import { InputError } from '../errors';
 import { DEFAULT_GLAZINGS } from './glazings';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 2;
+export const CURRENT_VERSION = 3;
 
 type Raw = Record<string, unknown>;
 
@@ -15,6 +15,9 @@ const migrations: Record<number, (document: Raw) => Raw> = {
     areas: [],
     neighbourRules: [],
   }),
+  // Version 3 gave edges of footprints lasting numbers; those of earlier footprints are numbered as they run, which is
+  // what a footprint without numbers says.
+  2: (document) => document,
 };
 
 /**

@@ -1,6 +1,7 @@
 import {
   InputError,
   meshesNamed,
+  migrate,
   meshToBytes,
   meshToFile,
   meshFromBytes,
@@ -35,12 +36,12 @@ export async function listProjects(db: Database): Promise<ProjectLine[]> {
   return rows;
 }
 
-/** The project, or null when there is none of this id. */
+/** The project in the current version, or null when there is none of this id. */
 export async function findProject(db: Database, id: string): Promise<StoredProject | null> {
   const { rows } = await db.query('SELECT id, revision, document AS project FROM projects WHERE id = $1', [
     id,
   ]);
-  return rows[0] ?? null;
+  return rows[0] ? { ...rows[0], project: migrate(rows[0].project) as Project } : null;
 }
 
 /** Stores a new project under a given or a new id; nothing happens when the id is taken. */

@@ -1,4 +1,4 @@
-import type { Project, Signature } from '@dial-shade/core';
+import { migrate, type Project, type Signature } from '@dial-shade/core';
 import type { Database } from './database';
 
 export type RunStatus = 'queued' | 'running' | 'done' | 'stopped' | 'failed';
@@ -72,7 +72,7 @@ export async function findRun(db: Database, id: string): Promise<RunLine | null>
 /** The document that a run is to work on. */
 export async function runDocument(db: Database, id: string): Promise<Project> {
   const { rows } = await db.query('SELECT document FROM runs WHERE id = $1', [id]);
-  return rows[0].document;
+  return migrate(rows[0].document) as Project;
 }
 
 /** A worker that has not been heard of for so long is taken for dead. */

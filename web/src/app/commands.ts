@@ -1,4 +1,4 @@
-import { findBody, findOwner, removeOwners, TODAY } from '@dial-shade/core';
+import { findOpenable, findOwner, removeOwners, TODAY } from '@dial-shade/core';
 import { boardView } from '../board/board-view';
 import { ownerKey } from '../board/use-scene';
 import { removeOpening } from '../openings/use-facade';
@@ -19,7 +19,7 @@ export interface Command {
 export function removeSelection(): void {
   const { selection, also, opening, locked } = useView.getState();
   if (!selection) return;
-  const body = findBody(currentProject(), selection);
+  const body = findOpenable(currentProject(), selection);
   if (opening && body?.openings.some((o) => o.id === opening)) {
     removeOpening(selection, opening);
     return;

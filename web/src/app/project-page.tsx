@@ -1,14 +1,13 @@
-import { mergeDocuments, parseProject, TODAY } from '@dial-shade/core';
+import { parseProject, TODAY } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
-import { notify } from '../state/notice-store';
 import { openProject, useProject } from '../state/project-store';
 import { followProject } from '../state/run-store';
-import { keepSaved, takeUnsaved } from '../state/saver';
+import { keepSaved, restoreUnsaved } from '../state/saver';
 import { setView } from '../state/view-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
@@ -87,12 +86,7 @@ async function load(projectId: string): Promise<() => void> {
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;
   const stopSaving = keepSaved();
-  const unsaved = takeUnsaved(projectId);
-  if (unsaved) {
-    const { merged } = mergeDocuments(unsaved.base, unsaved.project, project);
-    useProject.setState({ project: merged, editName: 'work from before the page was closed' });
-    notify('Work that had not been saved when the page was closed is back.');
-  }
+  restoreUnsaved(projectId);
   const stopFollowing = followProject(projectId);
   return () => {
     stopSaving();

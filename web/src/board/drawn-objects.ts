@@ -5,7 +5,7 @@ import {
   copyOwners,
   editSite,
   findBody,
-  freshId,
+  newId,
   type Mass,
   mirrorIn,
   moveOwners,
@@ -39,7 +39,7 @@ export function finishOutline(tool: DrawTool, points: Point2[]): void {
   else if (tool.purpose === 'boundary') {
     if (!edit('draw the boundary', editSite({ boundary: ring }))) done();
   } else if (tool.purpose === 'area') {
-    const id = freshId(project, 'area');
+    const id = newId('area');
     const name = `Area ${project.areas.length + 1}`;
     const on =
       tool.levelM === undefined
@@ -53,7 +53,7 @@ export function finishOutline(tool: DrawTool, points: Point2[]): void {
 
 function addTarget(outline: [number, number][]): void {
   const project = currentProject();
-  const id = freshId(project, 'target');
+  const id = newId('target');
   const spacingM = defaultSpacing(Math.abs(signedArea(outline)));
   const name = `Target ${project.targets.length + 1}`;
   const refused = edit(`draw ${name}`, (document) => {
@@ -75,7 +75,7 @@ function addFootprint(ring: [number, number][]): void {
   const { optionId } = useView.getState();
   const project = currentProject();
   const option = project.options.find((o) => o.id === optionId)!;
-  const id = freshId(project, 'mass');
+  const id = newId('mass');
   const inside = option.masses.find((mass) => ring.every((p) => contains(mass.footprint.outer as Ring, p)));
   const name = `Mass ${option.masses.length + 1}`;
   if (inside) notify(`“${name}” stands within “${inside.name}”; the two overlap in volume.`);
@@ -97,7 +97,7 @@ function addNeighbour(neighbour: Neighbour): void {
 
 function numbered(project: Project, word: string, kind: Neighbour['kind']): { id: string; name: string } {
   const count = project.neighbours.filter((n) => n.kind === kind).length;
-  return { id: freshId(project, word.toLowerCase()), name: `${word} ${count + 1}` };
+  return { id: newId(word.toLowerCase()), name: `${word} ${count + 1}` };
 }
 
 function addNeighbourBuilding(ring: [number, number][]): void {
@@ -157,7 +157,7 @@ function addPartition(path: [number, number][], storey: number): void {
     notify('Choose the mass that the partition stands in first.', true);
     return;
   }
-  const id = freshId(currentProject(), 'partition');
+  const id = newId('partition');
   edit(
     `draw a partition in ${body.name}`,
     reshapeBody(selection, (b) => ({ ...b, partitions: [...b.partitions, { id, storey, path }] })),
@@ -227,7 +227,7 @@ export function finishPoint(tool: DrawTool, p: Point2): void {
     notify('Choose the mass that the furniture stands in first.', true);
     return;
   }
-  const id = freshId(project, 'furniture');
+  const id = newId('furniture');
   const desk = { id, name: `Desk ${body.furniture.length + 1}`, storey: tool.storey ?? 0, at, turnDeg: 0 };
   edit(
     `put a desk into ${body.name}`,

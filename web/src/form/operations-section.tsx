@@ -5,7 +5,7 @@ import {
   findBody,
   findOwner,
   footprintFromEdge,
-  freshId,
+  newId,
   massLevels,
   type MeshStore,
   adjoiningModel,
@@ -23,6 +23,7 @@ import {
   turnAbout,
   uniteMasses,
   firstCorner,
+  edgeIndex,
 } from '@dial-shade/core';
 import { Combine, Copy, FlipHorizontal2, Grid3x3, RotateCw, SplitSquareVertical } from 'lucide-react';
 import { useState } from 'react';
@@ -186,7 +187,7 @@ function splitFrom(owner: OwnerRef, storey: number): void {
   const project = currentProject();
   const mass = project.options.find((o) => o.id === owner.optionId)?.masses.find((m) => m.id === owner.id);
   if (!mass) return;
-  const upper = { id: freshId(project, `${mass.id}-top`), name: `${mass.name} top`.slice(0, 80) };
+  const upper = { id: newId('mass'), name: `${mass.name} top`.slice(0, 80) };
   edit(`split ${mass.name}`, (document) => {
     const [low, high] = splitStoreys(mass, document.site.ground, storey, upper);
     return replaceMass(document, owner, [low, high]);
@@ -229,9 +230,12 @@ function FootprintFrom({ owner, face }: { owner: OwnerRef; face: string | null }
   const project = useDocument();
   const body = findBody(project, owner);
   if (!body) return null;
-  const edge = face?.startsWith('wall/0/') ? Number(face.split('/')[2]) : null;
+  const at = face?.startsWith('wall/0/')
+    ? edgeIndex(normalFootprint(body.footprint), 0, Number(face.split('/')[2]))
+    : -1;
+  const edge = at < 0 ? null : at;
   const make = (ring: () => [number, number][], name: string) => {
-    const id = freshId(project, 'mass');
+    const id = newId('mass');
     const { floorM } = massLevels(body, project.site.ground);
     const refused = edit(name, (document) => {
       const mass = defaultMass(id, `${body.name} annex`.slice(0, 80), ring(), 1, body.storeys[0]!.heightM);

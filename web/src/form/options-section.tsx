@@ -2,7 +2,7 @@ import {
   add,
   change,
   duplicateOption,
-  freshId,
+  newId,
   nextHue,
   nextLetter,
   type Option,
@@ -132,7 +132,7 @@ function SendOut({ option }: { option: Option }) {
 function addOption(): void {
   const project = currentProject();
   const letter = nextLetter(project);
-  const id = freshId(project, letter.toLowerCase());
+  const id = newId(letter.toLowerCase());
   const blank: Option = {
     id,
     name: `Option ${letter}`,

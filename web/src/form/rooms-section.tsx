@@ -1,7 +1,7 @@
 import {
   findBody,
   formatArea,
-  freshId,
+  newId,
   type MassShape,
   type OwnerRef,
   reshapeBody,
@@ -14,7 +14,7 @@ import { useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { boardView } from '../board/board-view';
-import { currentProject, edit, useDocument } from '../state/project-store';
+import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
 
 /** Rooms of the chosen mass: floor plates by storey, divided by partitions, with furniture. */
@@ -152,7 +152,7 @@ function RoomRow({
             rooms: [
               ...b.rooms,
               {
-                id: freshId(currentProject(), 'room'),
+                id: newId('room'),
                 name: room.name,
                 storey: room.storey,
                 at: [room.middle[0], room.middle[1]],

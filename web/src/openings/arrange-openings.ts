@@ -1,13 +1,13 @@
 import {
   fitOutline,
-  freshId,
+  newId,
   moveOutline,
   type Opening,
   type OpeningOutline,
   outlineBox,
   type Point2,
 } from '@dial-shade/core';
-import { currentProject } from '../state/project-store';
+
 import { type Facade, placeOpening } from './use-facade';
 
 /** The outline with its upper right corner elsewhere. */
@@ -24,7 +24,7 @@ export function sized(opening: Opening, to: Point2): OpeningOutline {
 /** A copy of an opening to its right. */
 export function copyOpening(facade: Facade, opening: Opening): void {
   const { u0, u1 } = outlineBox(opening.outline);
-  const id = freshId(currentProject(), 'opening');
+  const id = newId('opening');
   const outline = moveOutline(opening.outline, u1 - u0 + 0.6, 0);
   placeOpening(
     facade,

@@ -2,7 +2,7 @@ import {
   faceAzimuthDeg,
   type FittedOpening,
   formatLength,
-  freshId,
+  newId,
   moveOutline,
   onFace,
   type Opening,
@@ -24,7 +24,7 @@ import {
 import { useLayoutEffect, useRef, useState } from 'react';
 import { IconButton, ToolButton } from '../app/objects';
 import type { SceneView } from '../board/scene-view';
-import { currentProject, useDocument } from '../state/project-store';
+import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { alignBelow, below, copyOpening, sized } from './arrange-openings';
 import { PaintButton, paintPanel, usePanelRule } from './panel-painter';
@@ -102,7 +102,7 @@ function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
       : { kind: 'rectangle', ...plain };
   };
   const put = (outline: OpeningOutline) => {
-    const id = freshId(currentProject(), 'opening');
+    const id = newId('opening');
     const isDoor = making === 'door';
     const number = body.openings.length + 1;
     const opening: Opening = {

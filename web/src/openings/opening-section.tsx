@@ -4,7 +4,7 @@ import {
   fitOutline,
   formatArea,
   moveOutline,
-  freshId,
+  newId,
   type Opening,
   outlineArea,
   outlineBox,
@@ -173,7 +173,7 @@ function ArrayFields({ facade, opening }: { facade: Facade; opening: Opening }) 
     const box = outlineBox(opening.outline);
     let made = 0;
     for (let k = 1; box.u1 + k * spacing <= lengthM; k++) {
-      const id = freshId(currentProject(), 'opening');
+      const id = newId('opening');
       const copy = {
         ...opening,
         id,

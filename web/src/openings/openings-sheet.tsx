@@ -1,4 +1,4 @@
-import { change, add, freshId, type Glazing, remove, TODAY } from '@dial-shade/core';
+import { change, add, newId, type Glazing, remove, TODAY } from '@dial-shade/core';
 import { Palette, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { NumberField, Section, TextField } from '../app/fields';
@@ -46,7 +46,7 @@ function GlazingSection() {
     edit(`change ${chosen!.name}`, change('glazings', chosen!.id, fields), { quiet: true });
   const addGlazing = () => {
     edit('add a glazing type', (project) => {
-      const id = freshId(project, 'glazing');
+      const id = newId('glazing');
       setChosen(id);
       return add('glazings', {
         id,

@@ -3,7 +3,7 @@ import {
   editRules,
   type FittedOpening,
   formatArea,
-  freshId,
+  newId,
   type OpeningRule,
   type OpeningsOf,
   outlineArea,
@@ -59,7 +59,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
   const chosen = rules.find((r) => r.id === chosenId) ?? (optionId === shown ? rules[0] : undefined);
   const made = madeByRule(useOpenings(shown), optionId);
   const addRule = () => {
-    const id = freshId(project, 'rule');
+    const id = newId('rule');
     const rule: OpeningRule = {
       id,
       name: `Rule ${rules.length + 1}`,

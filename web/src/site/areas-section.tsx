@@ -5,7 +5,7 @@ import {
   change,
   findBody,
   formatArea,
-  freshId,
+  newId,
   massLevels,
   remove,
   defaultSpacing,
@@ -100,7 +100,7 @@ function measure(area: Area): void {
   const spacingM = defaultSpacing(Math.abs(signedArea(area.outline)));
   const refused = edit(`measure ${area.name}`, (project) =>
     add('targets', {
-      id: freshId(project, area.id),
+      id: newId('target'),
       name: area.name,
       kind: 'ground',
       outline: area.outline,

@@ -1,4 +1,4 @@
-import { add, change, faceOfOwner, findOwner, freshId, type Study, targetOfFace } from '@dial-shade/core';
+import { add, change, faceOfOwner, findOwner, newId, type Study, targetOfFace } from '@dial-shade/core';
 import { SquareDashedMousePointer } from 'lucide-react';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
@@ -19,7 +19,7 @@ export function FaceTargetButton({ study }: { study: Study | undefined }) {
   const measure = () => {
     const name = `Face of ${owner.name}`.slice(0, 80);
     const refused = edit(`measure a face of ${owner.name}`, (now) => {
-      const id = freshId(now, 'face');
+      const id = newId('face');
       const of = { optionId: selection.optionId, id: selection.id };
       const withTarget = add('targets', targetOfFace(face, id, name, of))(now);
       return study

@@ -30,6 +30,7 @@ const LEAST_MS = 30_000;
 const PER_MB_MS = 4_000;
 
 const BLANK: ImportChoices = {
+  randomIds: true,
   unit: 'm',
   up: 'z',
   becomes: {},

@@ -1,4 +1,4 @@
-import { editProblems, mergeDocuments, type Project } from '@dial-shade/core';
+import { editProblems, mergeProjects, type Project } from '@dial-shade/core';
 import { temporal } from 'zundo';
 import { create, useStore as useStoreWith } from 'zustand';
 import { notify } from './notice-store';
@@ -132,11 +132,11 @@ export function redo(): void {
 export function mergeNewer(revision: number, theirs: Project) {
   const { project, saved } = useProject.getState();
   const base = saved!.project;
-  const { merged, conflicts } = mergeDocuments(base, project!, theirs);
+  const { merged, conflicts } = mergeProjects(base, project!, theirs);
   const history = useProject.temporal;
   const rebase = (state: Partial<Tracked>) => ({
     ...state,
-    project: mergeDocuments(base, state.project!, theirs).merged,
+    project: mergeProjects(base, state.project!, theirs, { built: false }).merged,
   });
   const { pastStates, futureStates, pause, resume } = history.getState();
   pause();

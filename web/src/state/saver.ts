@@ -1,4 +1,4 @@
-import { type Conflict, type Project, sameJson } from '@dial-shade/core';
+import { type Conflict, mergeProjects, type Project, sameJson, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
 import { notify } from './notice-store';
@@ -19,7 +19,7 @@ let saving = false;
 const unsavedKey = (id: string) => `dial-shade:draft:${id}`;
 
 /** Work that had not reached the server when the page was closed. */
-export function takeUnsaved(id: string): { revision: number; base: Project; project: Project } | null {
+function takeUnsaved(id: string): { revision: number; base: Project; project: Project } | null {
   try {
     return JSON.parse(localStorage.getItem(unsavedKey(id)) ?? 'null') as ReturnType<typeof takeUnsaved>;
   } catch {
@@ -27,7 +27,7 @@ export function takeUnsaved(id: string): { revision: number; base: Project; proj
   }
 }
 
-function keepDraft(): void {
+function keepUnsaved(): void {
   const { id, project, saved } = useProject.getState();
   if (!id || !saved || project === saved.project) return;
   try {
@@ -40,7 +40,7 @@ function keepDraft(): void {
   }
 }
 
-function dropDraft(id: string): void {
+function dropUnsaved(id: string): void {
   localStorage.removeItem(unsavedKey(id));
 }
 
@@ -50,7 +50,7 @@ export function keepSaved(): () => void {
     if (state.project === before.project || state.id !== before.id || !state.saved) return;
     if (state.project !== state.saved.project) schedule(QUIET_MS);
   });
-  const leave = () => keepDraft();
+  const leave = () => keepUnsaved();
   window.addEventListener('pagehide', leave);
   return () => {
     unsubscribe();
@@ -83,7 +83,7 @@ export async function saveNow(): Promise<boolean> {
   try {
     const { revision } = await api.saveProject(id, saved.revision, project);
     if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
-    dropDraft(id);
+    dropUnsaved(id);
   } catch (error) {
     onFailure(error as ApiError, id);
     return false;
@@ -106,14 +106,34 @@ function onFailure(error: ApiError, id: string): void {
   } else if (error.offline) {
     if (useProject.getState().saveStatus !== 'offline') notify(error.message, true);
     useProject.setState({ saveStatus: 'offline' });
-    keepDraft();
+    keepUnsaved();
     schedule(RETRY_MS);
   } else {
     useProject.setState({ saveStatus: 'offline' });
     notify(`Not saved: ${error.message}`, true);
-    keepDraft();
+    keepUnsaved();
     schedule(RETRY_MS * 4);
   }
+}
+
+/**
+ * Puts work that had not been saved when the page was closed into the project as it now stands on the server; asks when
+ * both changed the same thing.
+ */
+export function restoreUnsaved(id: string): void {
+  const unsaved = takeUnsaved(id);
+  if (!unsaved) return;
+  const { project } = useProject.getState();
+  const { merged, conflicts } = mergeProjects(unsaved.base, unsaved.project, project!);
+  useProject.setState({ project: merged, editName: 'work from before the page was closed' });
+  if (conflicts.length) askFor(conflicts, project!);
+  else notify('Work that had not been saved when the page was closed is back.');
+}
+
+function askFor(conflicts: Conflict[], theirs: Project): void {
+  useProject.setState({ saveStatus: 'conflict' });
+  useConflicts.setState({ conflicts, theirs });
+  keepUnsaved();
 }
 
 /** Merges a newer revision into the open document; asks when both sides changed the same thing. */
@@ -122,9 +142,7 @@ export function takeNewer(revision: number, theirs: Project): void {
   if (before.saved && revision <= before.saved.revision) return;
   const conflicts = mergeNewer(revision, theirs);
   if (conflicts.length) {
-    useProject.setState({ saveStatus: 'conflict' });
-    useConflicts.setState({ conflicts, theirs });
-    keepDraft();
+    askFor(conflicts, theirs);
     return;
   }
   const { project } = useProject.getState();
@@ -144,26 +162,8 @@ export function resolveConflicts(keep: 'mine' | 'theirs'): void {
   useConflicts.setState({ conflicts: [], theirs: null });
   useProject.setState({ saveStatus: 'waiting' });
   if (keep === 'theirs' && theirs) {
-    const project = conflicts.reduce<Project>(
-      (document, { path, theirs: value }) => withValue(document, path, value) as Project,
-      useProject.getState().project!,
-    );
+    const project = withTheirs(useProject.getState().project!, conflicts);
     useProject.setState({ project, editName: 'take the other page’s version' });
   }
   schedule(0);
-}
-
-/** A copy of a JSON value with another value at a path; in lists a step is the id of an item. */
-function withValue(target: unknown, path: readonly (string | number)[], value: unknown): unknown {
-  const [step, ...rest] = path;
-  if (step === undefined) return value;
-  if (Array.isArray(target)) {
-    const items = target as { id?: string }[];
-    const at = items.findIndex((item) => item.id === step);
-    if (rest.length === 0 && value === undefined) return items.filter((_, i) => i !== at);
-    if (at < 0) return [...items, withValue(undefined, rest, value)];
-    return items.map((item, i) => (i === at ? withValue(item, rest, value) : item));
-  }
-  const object = (target ?? {}) as Record<string, unknown>;
-  return { ...object, [step]: withValue(object[step], rest, value) };
 }

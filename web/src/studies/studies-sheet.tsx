@@ -1,4 +1,4 @@
-import { add, change, freshId, remove, type Study } from '@dial-shade/core';
+import { add, change, newId, remove, type Study } from '@dial-shade/core';
 import { Play, Plus, Square, Trash2 } from 'lucide-react';
 import { NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
@@ -54,7 +54,7 @@ export function StudiesSheet() {
 
 function addStudy(): void {
   const project = currentProject();
-  const id = freshId(project, 'study');
+  const id = newId('study');
   const { year } = project.site;
   const study: Study = {
     id,

@@ -1,4 +1,4 @@
-import { add, change, freshId, remove, type Viewpoint } from '@dial-shade/core';
+import { add, change, newId, remove, type Viewpoint } from '@dial-shade/core';
 import { Camera, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section, TextField } from '../app/fields';
@@ -14,7 +14,7 @@ export function Viewpoints() {
     const view = boardView();
     if (!view) return;
     const project = currentProject();
-    const id = freshId(project, 'viewpoint');
+    const id = newId('viewpoint');
     const name = `Viewpoint ${project.viewpoints.length + 1}`;
     if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.viewpoint }))) setChosen(id);
   };

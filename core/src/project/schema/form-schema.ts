@@ -3,6 +3,7 @@ import { openingRuleSchema, openingSchema } from './opening-schema';
 import {
   bounded,
   coordinate,
+  edgeNumber,
   id,
   listOf,
   monthDay,
@@ -85,6 +86,11 @@ const massFields = {
     holes: z.array(ring('The court'), { error: 'The courts must be a list.' }).max(50, {
       error: 'A footprint may have at most 50 courts.',
     }),
+    /**
+     * The lasting number of each edge, ring by ring, the outer ring first and run anticlockwise, courts clockwise.
+     * Left out where edges are numbered as they run, from 0.
+     */
+    edges: z.array(z.array(edgeNumber).max(2000)).max(51).optional(),
   }),
   /** `ground`: sits on the ground, raised by offsetM; `level`: starts at an absolute level, as a cantilever does. */
   base: z.discriminatedUnion(

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bounded, id, listOf, name, point2, whole, yesNo } from './parts';
+import { bounded, edgeNumber, id, listOf, name, point2, whole, yesNo } from './parts';
 
 /** What a pane is made of. */
 export const glazingSchema = z.object({
@@ -50,8 +50,8 @@ const hostSchema = z.discriminatedUnion(
       on: z.literal('wall'),
       /** 0 the outer footprint, 1 the first court, and so on. */
       ring: whole('The ring', 0, 50),
-      /** Edge of the ring, from its corner of that number (the footprint run anticlockwise, courts clockwise). */
-      edge: whole('The edge', 0, 1999),
+      /** The lasting number of the edge in its ring (see `edges` of the footprint). */
+      edge: edgeNumber,
       storey: whole('The storey', 0, 199),
     }),
     z.object({ on: z.literal('roof'), face: whole('The roof face', 0, 1999) }),

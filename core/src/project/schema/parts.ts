@@ -84,6 +84,9 @@ export const path = (label: string) =>
         });
     });
 
+/** The lasting number of an edge of a footprint. */
+export const edgeNumber = whole('The number of the edge', 0, 999_999);
+
 export const date = z.string({ error: 'A date must be text.' }).refine(isDate, {
   error: (issue) => `“${String(issue.input)}” is not a date; write it as YYYY-MM-DD, for example 2026-03-21.`,
 });

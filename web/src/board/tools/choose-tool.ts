@@ -1,4 +1,4 @@
-import { add, formatClock, freshId } from '@dial-shade/core';
+import { add, formatClock, newId } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
 import { sensorAt, shownHours } from '../result-cells';
@@ -42,7 +42,7 @@ function plantProbe(host: ToolHost, x: number, y: number): boolean {
     return true;
   }
   const number = Math.max(0, ...project.probes.map((probe) => probe.number)) + 1;
-  const id = freshId(project, `probe-${number}`);
+  const id = newId('probe');
   const normal = [0, 1, 2].map((k) => n[sensor * 3 + k]!) as [number, number, number];
   if (!edit(`plant probe ${number}`, add('probes', { id, number, at, normal }))) setView({ activeProbe: id });
   return true;

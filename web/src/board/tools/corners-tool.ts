@@ -7,10 +7,10 @@ import {
   normalFootprint,
   type OwnerRef,
   pushWall,
-  removeCorner,
+  removeBodyCorner,
   reshapeBody,
   segmentDistance,
-  splitEdge,
+  splitBodyEdge,
 } from '@dial-shade/core';
 import { currentProject, edit, endGesture } from '../../state/project-store';
 import { useView } from '../../state/view-store';
@@ -169,8 +169,9 @@ export function cornersTool(host: ToolHost): BoardTool {
       }
       let corner = handle;
       if (handle.between) {
-        const split = reshapeBody(chosen.owner, (b) => splitEdge(b, handle.ring, handle.index));
-        edit('add a corner', split, { gestureKey: 'corner' });
+        edit('add a corner', splitBodyEdge(chosen.owner, handle.ring, handle.index), {
+          gestureKey: 'corner',
+        });
         corner = { ...handle, index: handle.index + 1, between: false };
       }
       held = { kind: 'corner', owner: chosen.owner, handle: corner };
@@ -203,10 +204,7 @@ export function cornersTool(host: ToolHost): BoardTool {
       if (event.key !== 'Delete' && event.key !== 'Backspace') return false;
       if (last && chosen) {
         const { ring, index } = last;
-        edit(
-          'remove a corner',
-          reshapeBody(chosen.owner, (b) => removeCorner(b, ring, index)),
-        );
+        edit('remove a corner', removeBodyCorner(chosen.owner, ring, index));
         last = null;
       }
       return true;

@@ -1,0 +1,45 @@
+import { nanoid } from 'nanoid';
+import type { MassShape, Project } from '../project';
+
+/** An id for something that people add: the stem, and ten letters drawn at random, so that no two pages give the same. */
+export function newId(stem: string): string {
+  return `${stem.replace(/[^a-zA-Z0-9_-]/g, '').slice(0, 40)}-${nanoid(10)}`;
+}
+
+/** An id not yet used in the project: the stem itself, or with the next free number. For what is made again the same. */
+export function freeId(project: Project, stem: string, taken: ReadonlySet<string> = new Set()): string {
+  const used = new Set(usedIds(project));
+  const isFree = (id: string) => !used.has(id) && !taken.has(id);
+  if (isFree(stem)) return stem;
+  let n = 2;
+  while (!isFree(`${stem}-${n}`)) n++;
+  return `${stem}-${n}`;
+}
+
+/** Every id in use. */
+function usedIds(project: Project): string[] {
+  const lists: { id: string }[][] = [
+    project.neighbours,
+    project.neighbourRules,
+    project.glazings,
+    project.areas,
+    project.options,
+    project.targets,
+    project.studies,
+    project.probes,
+    project.viewpoints,
+  ];
+  for (const option of project.options) {
+    lists.push(option.masses, option.models, option.rules);
+    for (const mass of option.masses) lists.push(...inBody(mass));
+    for (const model of option.models) lists.push(model.openings);
+  }
+  for (const neighbour of project.neighbours)
+    if (neighbour.kind === 'building') lists.push(...inBody(neighbour));
+    else if (neighbour.kind === 'mesh') lists.push(neighbour.openings);
+  return lists.flatMap((list) => list.map(({ id }) => id));
+}
+
+function inBody(body: MassShape): { id: string }[][] {
+  return [body.openings, body.partitions, body.rooms, body.furniture];
+}
