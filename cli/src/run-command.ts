@@ -29,7 +29,7 @@ export function runCommand(): Command {
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
-      const plan = planSunHours(project, optionId(project, options.option ?? TODAY), study);
+      const plan = planSunHours(project, optionId(project, options.option ?? TODAY), study, meshes);
       const values = runSunHours(project, plan, meshes);
       const summary = summarize(plan, values);
       try {

@@ -1,6 +1,6 @@
 import type { Point2 } from '../src/geometry';
 import type { Ground, PlaneTarget, Target } from '../src/project';
-import { layGrid as lay } from '../src/study/sensor-grid';
+import { layGrid as lay } from '../src/study';
 
 const LEVEL: Ground = { kind: 'level', levelM: 0 };
 

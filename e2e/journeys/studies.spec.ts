@@ -105,7 +105,7 @@ test('from an empty project to an answer, and out of date when a building moves'
 /** What the computation says of the sample's courtyards in an option, as it is written in the answer. */
 function shareOf(optionId: string): string {
   const project = kelpLane();
-  const plan = planSunHours(project, optionId, project.studies[0]!);
+  const plan = planSunHours(project, optionId, project.studies[0]!, new Map());
   const { criterion } = summarize(plan, runSunHours(project, plan, new Map()));
   return `${Math.round(criterion.share * 100)} %`;
 }

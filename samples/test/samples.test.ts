@@ -74,7 +74,7 @@ describe('Kelp Lane', () => {
 
   test('no option leaves the courtyards more sun than Today, and the stepped one leaves most', () => {
     const mean = (option: string) => {
-      const plan = planSunHours(project, option, project.studies[0]!);
+      const plan = planSunHours(project, option, project.studies[0]!, new Map());
       return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
     };
     const today = mean(TODAY);
@@ -94,7 +94,9 @@ describe('Kelp Lane', () => {
 test('the published JSON Schema is the one that the program keeps, and names its version', () => {
   const published = readFileSync('docs/project.schema.json', 'utf8');
   expect(published).toBe(JSON.stringify(projectJsonSchema(), null, 1) + '\n');
-  expect(JSON.parse(published).title).toBe(`Dial Shade project file, version ${SAMPLES["kelp-lane"]!().version}`);
+  expect(JSON.parse(published).title).toBe(
+    `Dial Shade project file, version ${SAMPLES['kelp-lane']!().version}`,
+  );
 });
 
 describe('Mesa Baja', () => {
@@ -136,7 +138,7 @@ describe('Mesa Baja', () => {
   test('the hall takes winter sun from the square in the south of it', () => {
     const [study] = project.studies;
     const mean = (option: string) => {
-      const plan = planSunHours(project, option, study!);
+      const plan = planSunHours(project, option, study!, new Map());
       return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
     };
     expect(mean('a')).toBeLessThan(mean('today'));

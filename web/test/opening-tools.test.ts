@@ -120,7 +120,7 @@ test('lines of a face stand before it, those of a target on it, with a tick on t
 
 describe('results under the pointer', () => {
   const project = kelpLane();
-  const plan = planSunHours(project, 'b', project.studies[0]!);
+  const plan = planSunHours(project, 'b', project.studies[0]!, new Map());
   const values = runSunHours(project, plan, new Map());
   const result = resultFromBytes(resultToBytes(plan, values));
   const index = sensorIndex(result);

@@ -4,7 +4,7 @@ import { kelpLane } from '@dial-shade/samples';
 import { cellKey, resultCells, sensorAt, sensorIndex, shownHours } from '../src/board/result-cells';
 
 const project = kelpLane();
-const plan = planSunHours(project, 'a', project.studies[0]!);
+const plan = planSunHours(project, 'a', project.studies[0]!, new Map());
 const values = runSunHours(project, plan, new Map());
 const result = resultFromBytes(resultToBytes(plan, values));
 const index = sensorIndex(result);

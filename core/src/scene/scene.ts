@@ -15,7 +15,7 @@ import {
   type Terrain,
   TODAY,
 } from '../project';
-import { groundLevel, groundNormal, terrainSurface } from '../site';
+import { groundLevel, groundNormal, type GroundPlane, groundPlane, terrainSurface } from '../site';
 import { massSolid } from './mass-solid';
 import { meshSolid } from './mesh-solid';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
@@ -44,6 +44,10 @@ export interface Scene {
   ownerOf: Uint32Array;
   /** So many triangles, the first ones, block the light. */
   opaque: number;
+  /** So many triangles, the very first, only show ground that is a plane; `ground` blocks in their place. */
+  shown: number;
+  /** What blocks every direction that points below it; its owner is the first. */
+  ground: GroundPlane;
   /** The triangles of each owner, the same objects as before where nothing changed. */
   pieces: Piece[];
 }
@@ -118,7 +122,7 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
     parts.map((part) => part.piece),
   );
   parts.unshift({ owner: { id: 'ground', name: 'Ground', layer: 'ground', optionId: null }, piece });
-  return join(parts);
+  return join(parts, groundPlane(ground), ground.kind === 'terrain' ? 0 : piece.opaque);
 }
 
 function plainNeighbour(
@@ -130,7 +134,7 @@ function plainNeighbour(
   return treeSolid(neighbour, ground);
 }
 
-function join(parts: { owner: Owner; piece: Piece }[]): Scene {
+function join(parts: { owner: Owner; piece: Piece }[], ground: GroundPlane, shown: number): Scene {
   let triangles = 0;
   let opaque = 0;
   let surfaces = 0;
@@ -146,6 +150,8 @@ function join(parts: { owner: Owner; piece: Piece }[]): Scene {
     surfaceOf: new Uint32Array(triangles),
     ownerOf: new Uint32Array(surfaces),
     opaque,
+    shown,
+    ground,
     pieces: parts.map(({ piece }) => piece),
   };
   let first = 0;

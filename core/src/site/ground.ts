@@ -1,5 +1,5 @@
 import { RAD } from '../civil';
-import type { Point2, Ring } from '../geometry';
+import type { Point2, Point3, Ring } from '../geometry';
 import type { Ground } from '../project';
 import { terrainSurface } from './terrain';
 
@@ -18,6 +18,23 @@ export function groundNormal(ground: Ground, at: Point2 = [0, 0]): [number, numb
   const slope = ground.slopeDeg * RAD;
   const bearing = ground.fallsTowardsDeg * RAD;
   return [Math.sin(slope) * Math.sin(bearing), Math.sin(slope) * Math.cos(bearing), Math.cos(slope)];
+}
+
+/** A plane beneath everything: points p with normal · p = offset. */
+export interface GroundPlane {
+  /** Unit normal, upwards. */
+  normal: Point3;
+  offset: number;
+}
+
+/**
+ * The plane that blocks every direction pointing below it, however far: level and sloping ground itself, which has no
+ * end; of a terrain the level of its lowest point, for what looks over its edge.
+ */
+export function groundPlane(ground: Ground): GroundPlane {
+  if (ground.kind === 'terrain') return { normal: [0, 0, 1], offset: terrainSurface(ground).lowM };
+  const normal = groundNormal(ground);
+  return { normal, offset: normal[2] * ground.levelM };
 }
 
 /** How far apart the ground is looked at along walls on a terrain, metres. */

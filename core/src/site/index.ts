@@ -1,5 +1,5 @@
 export { parseCoordinates } from './coordinates';
-export { groundAlong, groundLevel, groundNormal } from './ground';
+export { groundAlong, groundLevel, groundNormal, type GroundPlane, groundPlane } from './ground';
 export { localFrame } from './local-frame';
 export { terrainSurface } from './terrain';
 export { readWeatherPlace } from './weather-header';

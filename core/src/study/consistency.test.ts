@@ -17,7 +17,7 @@ test('a probe’s year is the sun-hours study of the same point at the same step
   project.targets[1]!.spacingM = 12;
   const study = { ...project.studies[0]!, window: YEAR, stepMinutes: 15 };
   for (const option of ['today', 'a']) {
-    const plan = planSunHours(project, option, study);
+    const plan = planSunHours(project, option, study, new Map());
     const values = runSunHours(project, plan, new Map());
     const scene = assembleScene(project, option, new Map());
     const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };

@@ -1,6 +1,6 @@
 export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
-export { cellAt, cellBox, cellShape, type SensorGrid } from './sensor-grid';
+export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
 export { type Signature, signature, signatureChanges } from './signature';
 export { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
 export {

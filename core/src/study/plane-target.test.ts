@@ -97,7 +97,7 @@ const STUDY: Study = {
 test('at the equinox a south wall has all of the day, a north wall none', () => {
   const north = targetOfFace(meshFace(modelAt([0, 0, 0]), MESH, SOUTH + 4)!, 'north', 'North', KIOSK);
   const made = project([south(), north]);
-  const plan = planSunHours(made, 'a', made.studies[0]!);
+  const plan = planSunHours(made, 'a', made.studies[0]!, MESHES);
   const { hours } = runSunHours(made, plan, MESHES);
   for (let i = 0; i < plan.grid.count; i++) {
     // The centre of the sun is up for 12 h and some minutes of refraction; before and after it the wall is grazed.

@@ -1,7 +1,7 @@
 import { addDays, clockAt, daysInYear, instantOf } from '../civil';
 import type { Site } from '../project';
 import { SunTrack, sunVector } from '../sun';
-import { dayNumber, firstBlock, type Obstacles } from '../trace';
+import { dayNumber, firstObstruction, type Obstacles } from '../trace';
 
 /** In a point's year: the sun is below the horizon, or behind the surface the point lies on. */
 export const NIGHT = -2;
@@ -32,10 +32,11 @@ export function pointYear(
   site: Site,
   at: readonly [number, number, number],
   normal: readonly [number, number, number],
-  { tree, transmission }: Obstacles,
+  obstacles: Obstacles,
   owners: Owners,
   steps = 96,
 ): PointYear {
+  const { transmission } = obstacles;
   const days = daysInYear(site.year);
   const state = new Int16Array(days * steps).fill(NIGHT);
   const lostHours = new Float64Array(owners.count);
@@ -57,7 +58,7 @@ export function pointYear(
         state[index] = BEHIND;
         continue;
       }
-      const triangle = firstBlock(tree, at[0], at[1], at[2], x, y, z);
+      const triangle = firstObstruction(obstacles, at[0], at[1], at[2], x, y, z);
       if (triangle < 0) {
         const share = transmission ? transmission.share(at[0], at[1], at[2], x, y, z, dayNumber(date)) : 1;
         const obstruction =
@@ -87,7 +88,7 @@ export interface PointSky {
 export function pointSky(
   site: Site,
   at: readonly [number, number, number],
-  { tree }: Obstacles,
+  obstacles: Obstacles,
   owners: Owners,
   azimuths = 180,
   altitudes = 45,
@@ -100,7 +101,7 @@ export function pointSky(
         ((a + 0.5) * 360) / azimuths,
         site.north.trueNorthDeg,
       );
-      const triangle = firstBlock(tree, at[0], at[1], at[2], x, y, z);
+      const triangle = firstObstruction(obstacles, at[0], at[1], at[2], x, y, z);
       if (triangle >= 0) state[a * altitudes + h] = owners.ownerOf[owners.surfaceOf[triangle]!]!;
     }
   }

@@ -7,11 +7,14 @@ import {
   contains,
   containsWithHoles,
   type Point2,
+  type Point3,
   type Polygon,
   subtractPolygons,
 } from '../geometry';
 import type { Ground, MassShape, Target } from '../project';
+import type { Piece } from '../scene';
 import { groundLevel } from '../site';
+import { insideTest } from './inside-solid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
 /** Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. */
@@ -32,10 +35,15 @@ export interface SensorGrid {
   medium: number;
   /** Area of each target that a building stands on and that is therefore not measured, m². */
   builtOverM2: number[];
+  /** Area of each target that lies inside the ground or a solid and is therefore not measured, m². */
+  insideM2: number[];
 }
 
 /** Cells thinner than this share of a full one are dropped. */
 const LEAST_SHARE = 1e-6;
+
+/** How far below the ground a sensor must lie to be inside it, metres: more than rounding makes. */
+const UNDER_M = 1e-6;
 
 /** How many cells a target has, nearly; cheap, to refuse absurd grids before they are laid. */
 export function cellCount(target: Target): number {
@@ -72,19 +80,24 @@ export function cellShape(target: Target, column: number, row: number): Polygon[
 /**
  * Lays a square grid from the lower left corner of each target's bounding box. A sensor stands at the middle of its cell,
  * or, where that lies outside the outline, at the centre of the part within. Cells of the ground under a building are left
- * out.
+ * out, and so is what lies inside the ground or one of the solids.
  */
 export function layGrid(
   targets: readonly Target[],
   ground: Ground,
   masses: readonly MassShape[],
+  solids: readonly Piece[] = [],
 ): SensorGrid {
   const covers = masses.filter((mass) => standsOn(mass, ground)).map((mass) => mass.footprint);
   const surfaces = targets.map((target) => targetSurface(target, ground));
-  const laid: { p: Point2; area: number; target: number; column: number; row: number; offset: number }[] = [];
+  const laid: { at: Point3; normal: Point3; area: number; target: number; column: number; row: number }[] =
+    [];
   const builtOverM2 = targets.map(() => 0);
+  const insideM2 = targets.map(() => 0);
+  const isInside = insideTest(solids);
   targets.forEach((target, t) => {
-    const { outline, holes, normal } = surfaces[t]!;
+    const surface = surfaces[t]!;
+    const { outline, holes, normal } = surface;
     const onGround = target.kind === 'ground' && target.levelM === undefined;
     const { minX, minY, maxX, maxY } = bounds(outline);
     const s = target.spacingM;
@@ -103,8 +116,10 @@ export function layGrid(
           ? middle
           : middleOf(target, column, row);
         const area = target.kind === 'plane' ? plan : plan / normal(p)[2];
+        const at = surface.at(p, target.offsetM);
         if (onGround && covers.some((footprint) => within(footprint, p))) builtOverM2[t]! += area;
-        else laid.push({ p, area, target: t, column, row, offset: target.offsetM });
+        else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) insideM2[t]! += area;
+        else laid.push({ at, normal: normal(p), area, target: t, column, row });
       }
     }
   });
@@ -126,11 +141,11 @@ export function layGrid(
     coarse: levels[0]!.length,
     medium: levels[0]!.length + levels[1]!.length,
     builtOverM2,
+    insideM2,
   };
   ordered.forEach((cell, i) => {
-    const surface = surfaces[cell.target]!;
-    grid.positions.set(surface.at(cell.p, cell.offset), i * 3);
-    grid.normals.set(surface.normal(cell.p), i * 3);
+    grid.positions.set(cell.at, i * 3);
+    grid.normals.set(cell.normal, i * 3);
     grid.areas[i] = cell.area;
     grid.target[i] = cell.target;
     grid.cells.set([cell.column, cell.row], i * 2);

@@ -13,6 +13,8 @@ export interface SunHoursSummary {
   rays: number;
   areaM2: number;
   builtOverM2: number;
+  /** Area left out because it lies inside the ground or a solid, m². */
+  insideM2: number;
   hours: { min: number; mean: number; max: number };
   criterion: {
     atLeastH: number;
@@ -72,6 +74,7 @@ export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursS
     rays: plan.rays,
     areaM2: all.area,
     builtOverM2: grid.builtOverM2.reduce((sum, area) => sum + area, 0),
+    insideM2: grid.insideM2.reduce((sum, area) => sum + area, 0),
     hours: { min: all.min, mean: all.mean, max: all.max },
     criterion: {
       atLeastH,

@@ -48,7 +48,7 @@ const LAWN: [number, number][] = [
 ];
 
 function run(p: Project, option = 'a') {
-  const plan = planSunHours(p, option, p.studies[0]!);
+  const plan = planSunHours(p, option, p.studies[0]!, new Map());
   return { plan, values: runSunHours(p, plan, NONE) };
 }
 
@@ -287,7 +287,7 @@ test('a grid too fine is refused with the spacing that fits', () => {
   })(project(LAWN));
   let message = '';
   try {
-    planSunHours(p, 'a', p.studies[0]!);
+    planSunHours(p, 'a', p.studies[0]!, new Map());
   } catch (error) {
     expect(error).toBeInstanceOf(InputError);
     message = (error as Error).message;
@@ -295,13 +295,13 @@ test('a grid too fine is refused with the spacing that fits', () => {
   expect(message).toMatch(/would need .* rays; 200,000 points are allowed/);
   const spacing = Number(/A spacing of ([\d.]+) m fits/.exec(message)![1]);
   const fitting = change('targets', 'lawn', { spacingM: spacing })(p);
-  expect(planSunHours(fitting, 'a', fitting.studies[0]!).rays).toBeLessThanOrEqual(400e6);
+  expect(planSunHours(fitting, 'a', fitting.studies[0]!, new Map()).rays).toBeLessThanOrEqual(400e6);
 });
 
 test('summary, table and worst places of the sample', () => {
   const p = kelpLane();
   const study = requireStudy(p, 'Courtyards on 21 March');
-  const plan = planSunHours(p, 'a', study);
+  const plan = planSunHours(p, 'a', study, new Map());
   const values = runSunHours(p, plan, NONE);
   const summary = summarize(plan, values);
   expect(summary.areaM2 + summary.builtOverM2).toBeCloseTo((37 * 7.8) / Math.cos((2.5 * Math.PI) / 180), 4);
@@ -325,7 +325,7 @@ test('summary, table and worst places of the sample', () => {
 
 test('a run goes in batches, coarse first, reports progress and can be stopped', () => {
   const p = kelpLane();
-  const plan = planSunHours(p, 'b', p.studies[0]!);
+  const plan = planSunHours(p, 'b', p.studies[0]!, new Map());
   expect(batches(plan, 5000).some(({ to }) => to === plan.grid.coarse)).toBe(true);
   expect(batches(plan, 5000).at(-1)!.to).toBe(plan.grid.count);
   const done: number[] = [];
@@ -367,7 +367,14 @@ test('the year of a point adds up and names who takes the sun', () => {
     p.site,
     at,
     [0, 0, 1],
-    sceneObstacles({ ...scene, opaque: 0, surfaceOf: new Uint32Array(0), positions: new Float64Array(0) }),
+    sceneObstacles({
+      ...scene,
+      ground: { normal: [0, 0, 1], offset: -1e9 },
+      shown: 0,
+      opaque: 0,
+      surfaceOf: new Uint32Array(0),
+      positions: new Float64Array(0),
+    }),
     owners,
     48,
   );
@@ -386,7 +393,7 @@ test('the year of a point adds up and names who takes the sun', () => {
 
 test('a result goes through its bytes unchanged, and broken bytes are refused', () => {
   const p = kelpLane();
-  const plan = planSunHours(p, 'c', { ...p.studies[0]!, name: 'Höfe – 21. März' });
+  const plan = planSunHours(p, 'c', { ...p.studies[0]!, name: 'Höfe – 21. März' }, new Map());
   const values = runSunHours(p, plan, NONE);
   const bytes = resultToBytes(plan, values);
   const back = resultFromBytes(bytes);

@@ -10,7 +10,15 @@ import {
   TODAY,
 } from '../project';
 import { assembleScene } from '../scene';
-import { DirectionSet, isOpen, MaskKernel, maskWords, type Obstacles, sceneObstacles } from '../trace';
+import {
+  DirectionSet,
+  isOpen,
+  MaskKernel,
+  MaskTracer,
+  maskWords,
+  type Obstacles,
+  sceneObstacles,
+} from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
 
@@ -63,9 +71,14 @@ export function requireStudy(project: Project, idOrName: string): Study {
 
 /**
  * Plans a sun-hours study of an option: sensors, suns and cost.
- * Throws InputError `option`, `no-target`, `empty-grid` or `too-many-rays` (which offers the spacing that fits).
+ * Throws InputError `option`, `mesh`, `no-target`, `empty-grid` or `too-many-rays` (which offers the spacing that fits).
  */
-export function planSunHours(project: Project, optionId: string, study: Study): SunHoursPlan {
+export function planSunHours(
+  project: Project,
+  optionId: string,
+  study: Study,
+  meshes: MeshStore,
+): SunHoursPlan {
   const option = requireOption(project, optionId);
   const targets = project.targets.filter((target) => study.targets.includes(target.id));
   if (targets.length === 0)
@@ -78,11 +91,12 @@ export function planSunHours(project: Project, optionId: string, study: Study): 
     ...(optionId === TODAY ? [] : option.masses),
     ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
   ];
-  const grid = layGrid(targets, project.site.ground, masses);
+  const scene = assembleScene(project, optionId, meshes);
+  const grid = layGrid(targets, project.site.ground, masses, scene.pieces.slice(1));
   if (grid.count === 0)
     throw new InputError(
       'empty-grid',
-      `Nothing of the target is left to measure; a building covers all of it.`,
+      'Nothing of the target is left to measure: a building covers it, or it lies inside the ground or a solid.',
     );
   return {
     study,
@@ -131,13 +145,18 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
   targets.forEach((target, t) => {
     const area = grid.builtOverM2[t]!;
     if (area > 0.005) notes.push(`${area.toFixed(1)} m² of “${target.name}” are built over and not counted.`);
+    const inside = grid.insideM2[t]!;
+    if (inside > 0.005)
+      notes.push(
+        `${inside.toFixed(1)} m² of “${target.name}” lie inside the ground or a solid and are not counted.`,
+      );
   });
   return notes;
 }
 
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class SunHoursTracer {
-  private readonly kernel: MaskKernel;
+  private readonly blocking: MaskTracer;
   private readonly passing: MaskKernel | null;
   private readonly directions: DirectionSet;
 
@@ -146,7 +165,7 @@ export class SunHoursTracer {
     private readonly suns: SunSamples,
     private readonly obstacles: Obstacles,
   ) {
-    this.kernel = new MaskKernel(obstacles.tree);
+    this.blocking = new MaskTracer(obstacles, suns.vectors);
     this.passing = obstacles.transmission && new MaskKernel(obstacles.transmission.tree);
     this.directions = new DirectionSet(suns.vectors);
   }
@@ -154,7 +173,7 @@ export class SunHoursTracer {
   /** Values of the sensors from `from` up to `to`. */
   trace(from: number, to: number): SunHoursValues {
     const mask = new Uint32Array((to - from) * maskWords(this.suns.count));
-    this.kernel.trace(this.grid.positions, this.grid.normals, from, to, this.directions, mask);
+    this.blocking.trace(this.grid.positions, this.grid.normals, from, to, mask);
     return weighSunHours(mask, to - from, this.suns, this.shares(mask, from, to));
   }
 

@@ -5,7 +5,8 @@ const stack = new Int32Array(128);
 
 /**
  * The nearest triangle along a ray, as its number in the tree's input, or −1 when the ray is open.
- * The direction need not be of unit length.
+ * The direction need not be of unit length;
+ * only what lies nearer than `within` of its lengths is looked at.
  */
 export function firstBlock(
   tree: TriangleTree,
@@ -15,13 +16,14 @@ export function firstBlock(
   dx: number,
   dy: number,
   dz: number,
+  within = Infinity,
 ): number {
   const { bounds, links, vertices: v, order } = tree;
   if (links.length === 0) return -1;
   const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
   const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
   const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
-  let nearest = Infinity;
+  let nearest = within;
   let found = -1;
   let top = 0;
   stack[top++] = 0;

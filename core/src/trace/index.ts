@@ -1,6 +1,14 @@
 export { DirectionSet } from './direction-set';
 export { firstBlock } from './first-block';
 export { isOpen, MaskKernel, maskWords } from './mask-kernel';
-export { type Obstacles, sceneObstacles } from './obstacles';
-export { dayNumber, Transmission, type TransmissionBuffers } from './transmission';
-export { type TreeBuffers, TriangleTree } from './tree';
+export {
+  firstObstruction,
+  MaskTracer,
+  type ObstacleBuffers,
+  obstacleBuffers,
+  type Obstacles,
+  obstaclesFrom,
+  sceneObstacles,
+} from './obstacles';
+export { dayNumber } from './transmission';
+export { TriangleTree } from './tree';

@@ -1,18 +1,104 @@
 import type { Scene } from '../scene';
-import { Transmission } from './transmission';
-import { TriangleTree } from './tree';
+import type { GroundPlane } from '../site';
+import { DirectionSet } from './direction-set';
+import { firstBlock } from './first-block';
+import { shadeBelow } from './ground-shade';
+import { MaskKernel } from './mask-kernel';
+import { Transmission, type TransmissionBuffers } from './transmission';
+import { type TreeBuffers, TriangleTree } from './tree';
 
 /** Everything a ray can meet: what blocks it, and what lets a share of it pass. */
 export interface Obstacles {
-  /** Triangle numbers are those of the scene. */
+  /** What blocks, but for ground that is a plane. */
   tree: TriangleTree;
+  /** Number in the scene of the first triangle in the tree. */
+  firstTriangle: number;
+  ground: GroundPlane;
   transmission: Transmission | null;
+}
+
+/** The same, for crossing a thread boundary. */
+export interface ObstacleBuffers {
+  tree: TreeBuffers;
+  firstTriangle: number;
+  ground: GroundPlane;
+  transmission: TransmissionBuffers | null;
 }
 
 /** The obstacles of a scene, ready for tracing. */
 export function sceneObstacles(scene: Scene): Obstacles {
   return {
-    tree: TriangleTree.build(scene.positions.subarray(0, scene.opaque * 9)),
+    tree: TriangleTree.build(scene.positions.subarray(scene.shown * 9, scene.opaque * 9)),
+    firstTriangle: scene.shown,
+    ground: scene.ground,
     transmission: Transmission.of(scene),
   };
+}
+
+export function obstacleBuffers({ tree, firstTriangle, ground, transmission }: Obstacles): ObstacleBuffers {
+  const { bounds, links, vertices, order } = tree;
+  return {
+    tree: { bounds, links, vertices, order },
+    firstTriangle,
+    ground,
+    transmission: transmission && transmission.buffers,
+  };
+}
+
+export function obstaclesFrom({ tree, transmission, ...rest }: ObstacleBuffers): Obstacles {
+  return {
+    ...rest,
+    tree: TriangleTree.from(tree),
+    transmission: transmission && Transmission.from(transmission),
+  };
+}
+
+/**
+ * The first thing along a ray that blocks it, as the number of a triangle in the scene (0, of the ground, for ground
+ * that is a plane), or −1 when the ray is open. The direction need not be of unit length.
+ */
+export function firstObstruction(
+  { tree, firstTriangle, ground }: Obstacles,
+  ox: number,
+  oy: number,
+  oz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+): number {
+  const [nx, ny, nz] = ground.normal;
+  const falls = nx * dx + ny * dy + nz * dz;
+  const above = nx * ox + ny * oy + nz * oz - ground.offset;
+  // The way to the plane, in lengths of the direction; from below, its underside blocks what rises.
+  const reach = falls !== 0 && -above / falls >= 0 ? -above / falls : Infinity;
+  const triangle = firstBlock(tree, ox, oy, oz, dx, dy, dz, reach);
+  if (triangle >= 0) return triangle + firstTriangle;
+  return reach < Infinity ? 0 : -1;
+}
+
+/** Traces sensors to directions against everything that blocks, ground included. */
+export class MaskTracer {
+  private readonly kernel: MaskKernel;
+  private readonly directions: DirectionSet;
+
+  /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
+  constructor(
+    private readonly obstacles: Obstacles,
+    private readonly vectors: Float64Array,
+  ) {
+    this.kernel = new MaskKernel(obstacles.tree);
+    this.directions = new DirectionSet(vectors);
+  }
+
+  /** Sets the bits of open directions for the sensors from `from` up to `to`; see `MaskKernel.trace`. */
+  trace(
+    positions: Float64Array,
+    normals: Float64Array | null,
+    from: number,
+    to: number,
+    mask: Uint32Array,
+  ): void {
+    this.kernel.trace(positions, normals, from, to, this.directions, mask);
+    shadeBelow(this.obstacles.ground, positions, from, to, this.vectors, mask);
+  }
 }

@@ -148,7 +148,7 @@ test('sun hours under a fence count the share that passes, between open ground a
       criterion: { atLeastH: 2, share: 0.5, source: '' },
     };
     project.studies.push(study);
-    return runSunHours(project, planSunHours(project, 'today', study), new Map()).hours[0]!;
+    return runSunHours(project, planSunHours(project, 'today', study, new Map()), new Map()).hours[0]!;
   };
   const open = hours(null);
   const shut = hours(0);

@@ -10,6 +10,7 @@ import {
   batches,
   type SunHoursPlan,
   type SunHoursValues,
+  type Mesh,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
@@ -97,8 +98,8 @@ export class RunJobs {
   ): Promise<RunLine> {
     const study = requireStudy(project, studyIdOrName);
     const id = randomUUID();
-    const plan = await this.plan(id, project, optionId, study.id);
-    await projectMeshes(this.db, project);
+    const meshes = await projectMeshes(this.db, project);
+    const plan = await this.plan(id, project, optionId, study.id, meshes);
     const run = await createRun(this.db, {
       id,
       projectId,
@@ -114,8 +115,14 @@ export class RunJobs {
     return run;
   }
 
-  private async plan(id: string, project: Project, optionId: string, studyId: string): Promise<SunHoursPlan> {
-    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes: new Map() };
+  private async plan(
+    id: string,
+    project: Project,
+    optionId: string,
+    studyId: string,
+    meshes: Map<string, Mesh>,
+  ): Promise<SunHoursPlan> {
+    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
     return this.inPool(task) as Promise<SunHoursPlan>;
   }
 

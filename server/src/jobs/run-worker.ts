@@ -5,24 +5,22 @@ import {
   planSunHours,
   type Project,
   requireStudy,
-  Transmission,
-  type TransmissionBuffers,
   sceneObstacles,
   type SensorGrid,
   type SunHoursPlan,
   SunHoursTracer,
   type SunHoursValues,
   type SunSamples,
-  type TreeBuffers,
-  TriangleTree,
+  type ObstacleBuffers,
+  obstaclesFrom,
+  obstacleBuffers,
 } from '@dial-shade/core';
 
 /** What a thread needs to trace any stretch of a run; all arrays lie in shared memory. */
 export interface SharedRun {
   id: string;
   plan: SunHoursPlan;
-  tree: TreeBuffers;
-  transmission: TransmissionBuffers | null;
+  obstacles: ObstacleBuffers;
 }
 
 export interface PlanTask {
@@ -62,19 +60,22 @@ export default function work(
 }
 
 function plan(task: PlanTask): SunHoursPlan | SharedRun {
-  const plan = planSunHours(task.project, task.optionId, requireStudy(task.project, task.studyId));
+  const plan = planSunHours(
+    task.project,
+    task.optionId,
+    requireStudy(task.project, task.studyId),
+    task.meshes,
+  );
   if (task.kind === 'plan') return plan;
-  const { tree, transmission } = sceneObstacles(assembleScene(task.project, task.optionId, task.meshes));
+  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(task.project, task.optionId, task.meshes)));
   return {
     id: task.id,
     plan: { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) },
-    tree: sharedFields<TreeBuffers>({
-      bounds: tree.bounds,
-      links: tree.links,
-      vertices: tree.vertices,
-      order: tree.order,
-    }),
-    transmission: transmission && sharedFields<TransmissionBuffers>(transmission.buffers),
+    obstacles: {
+      ...obstacles,
+      tree: sharedFields(obstacles.tree),
+      transmission: obstacles.transmission && sharedFields(obstacles.transmission),
+    },
   };
 }
 
@@ -82,10 +83,7 @@ function trace({ run, from, to }: TraceTask): SunHoursValues {
   if (current?.id !== run.id)
     current = {
       id: run.id,
-      tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, {
-        tree: TriangleTree.from(run.tree),
-        transmission: run.transmission && Transmission.from(run.transmission),
-      }),
+      tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, obstaclesFrom(run.obstacles)),
     };
   return current.tracer.trace(from, to);
 }

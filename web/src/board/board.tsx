@@ -101,9 +101,11 @@ function Pane({ view }: { view: SceneView }) {
     [view, scene, colours, chosen, hidden, theme],
   );
   useEffect(() => {
-    const up = sun.altitudeDeg > 0;
-    view.setSun(up ? sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg) : null);
-  }, [view, sun, site.north.trueNorthDeg]);
+    const towards = sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg);
+    // Ground that is a plane has no end: a sun below its plane reaches nothing that stands on it.
+    const isUp = sun.altitudeDeg > 0 && dot(towards, scene.ground.normal) > 0;
+    view.setSun(isUp ? towards : null);
+  }, [view, sun, site.north.trueNorthDeg, scene.ground]);
 
   const fitted = useRef(false);
   useEffect(() => {

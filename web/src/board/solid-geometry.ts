@@ -138,10 +138,11 @@ export function pointKey(p: Float64Array, at: number): string {
 const heights = new WeakMap<Piece, [number, number]>();
 
 /** Metres between the lowest and the highest point of a scene. */
-export function heightSpan({ pieces }: Scene): number {
+export function heightSpan({ pieces, shown }: Scene): number {
   let low = Infinity;
   let high = -Infinity;
-  for (const piece of pieces) {
+  // Ground that is a plane goes on beyond what is drawn of it, and casts nothing.
+  for (const piece of shown > 0 ? pieces.slice(1) : pieces) {
     let known = heights.get(piece);
     if (!known) {
       known = [Infinity, -Infinity];

@@ -1,6 +1,7 @@
 import type { Study } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { useDocument } from '../state/project-store';
+import { useMeshes } from '../state/mesh-cache';
 import { useRuns } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { compute } from '../workers/compute';
@@ -13,6 +14,7 @@ const UNMEASURED = 1_500_000;
 export function Estimate({ study }: { study: Study }) {
   const project = useDocument();
   const optionId = useView((view) => view.optionId);
+  const meshes = useMeshes((state) => state.meshes);
   const raysPerSecond = useRuns((state) => state.raysPerSecond);
   const [plan, setPlan] = useState<PlanFigures | null>(null);
 
@@ -20,14 +22,14 @@ export function Estimate({ study }: { study: Study }) {
     let wanted = true;
     const timer = setTimeout(() => {
       void compute()
-        .plan(project, optionId, study)
+        .plan(project, optionId, study, meshes)
         .then((found) => wanted && setPlan(found));
     }, 150);
     return () => {
       wanted = false;
       clearTimeout(timer);
     };
-  }, [project, optionId, study]);
+  }, [project, optionId, study, meshes]);
 
   if (!plan) return <div className="estimate visually-quiet">Reckoning …</div>;
   if (plan.refused)

@@ -119,9 +119,9 @@ function flatMesh(file: ModelFile): Mesh {
 const worker = {
   altitudes: altitudeTable,
 
-  plan(project: Project, optionId: string, study: Study): PlanFigures {
+  plan(project: Project, optionId: string, study: Study, meshes: MeshStore): PlanFigures {
     try {
-      const plan = planSunHours(project, optionId, study);
+      const plan = planSunHours(project, optionId, study, meshes);
       return {
         sensors: plan.grid.count,
         suns: plan.suns.count,
