@@ -1,6 +1,6 @@
 import { emptyProject, type Project } from '@dial-shade/core';
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { boxMesh, HASH, modelAt, SOUTH } from '../../core/testing/meshes';
@@ -159,4 +159,26 @@ test('spaces of a building model come in as rooms of the masses they lie in, els
   expect(brought.stdout + brought.stderr).toContain('lies in no mass of the option; it became an area.');
   const { areas } = JSON.parse(readFileSync(out, 'utf8')) as Project;
   expect(areas.map(({ name, use }) => [name, use])).toEqual([['Treatment room', 'room']]);
+});
+
+test('a model at the coordinates of a national grid is refused with the way out, and comes in centred', () => {
+  const box = boxMesh(12, 8, 6);
+  const [x0, y0] = [691_234, 5_334_567];
+  const vertices: string[] = [];
+  for (let i = 0; i < box.positions.length; i += 3)
+    vertices.push(`v ${box.positions[i]! + x0} ${box.positions[i + 1]! + y0} ${box.positions[i + 2]!}`);
+  const faces: string[] = [];
+  for (let t = 0; t < box.triangles.length; t += 3)
+    faces.push(`f ${[0, 1, 2].map((k) => box.triangles[t + k]! + 1).join(' ')}`);
+  const path = join(folder, 'grid.obj');
+  writeFileSync(path, ['o Store', ...vertices, ...faces, ''].join('\n'));
+  const into = file('empty.json', emptyProject('Grid', 2026));
+  const out = join(folder, 'grid.json');
+  const refused = dial('bring-in', into, path, '--unit', 'm', '--out', out);
+  expect(refused.status).toBe(1);
+  expect(refused.stderr).toContain('more than 100 km from the project origin');
+  expect(refused.stderr).toContain('--centre');
+  expect(existsSync(out)).toBe(false);
+  expect(dial('bring-in', into, path, '--unit', 'm', '--centre', '--out', out).status).toBe(0);
+  expect(dial('check', out).status).toBe(0);
 });

@@ -2,7 +2,16 @@ import { freeId, newId } from '../document';
 import { InputError } from '../errors';
 import { defaultSpacing, flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
-import { type Area, defaultMass, type Mass, type Model, type Project, type Target, TODAY } from '../project';
+import {
+  type Area,
+  defaultMass,
+  type Mass,
+  MAX_COORDINATE_M,
+  type Model,
+  type Project,
+  type Target,
+  TODAY,
+} from '../project';
 import { localFrame } from '../site';
 import { numberIn } from './geojson';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
@@ -11,7 +20,7 @@ import { weldMesh } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
 import { type Becomes, type ModelRow, modelRows, rowMesh } from './model-rows';
 import { levelOutline, terrainPoints } from './model-surfaces';
-import { MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
+import { extentOf, MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
 
 /** What was decided about a model file. */
 export interface ImportChoices {
@@ -152,6 +161,7 @@ function bringMesh(
     bringTarget(into, name, part);
     return;
   }
+  refuseFar(name, part);
   const hash = meshHash(part);
   into.meshes.set(hash, part);
   const id = idFor(into, name);
@@ -195,6 +205,19 @@ function slug(name: string): string {
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
   return plain.slice(0, 40) || 'part';
+}
+
+/** Throws InputError `far` when a mesh lies where no project can hold it, as in the coordinates of a national grid. */
+function refuseFar(name: string, { positions }: Mesh): void {
+  const { min, max } = extentOf(positions);
+  const reach = Math.max(...min.map(Math.abs), ...max.map(Math.abs));
+  if (reach <= MAX_COORDINATE_M) return;
+  const [x, y] = [0, 1].map((k) => Math.round((min[k]! + max[k]!) / 2).toLocaleString('en'));
+  throw new InputError(
+    'far',
+    `“${name}” lies near (${x}, ${y}) m, more than ${MAX_COORDINATE_M / 1000} km from the project origin, as in the ` +
+      'coordinates of a national grid. Set its middle at the origin: --centre, or in the page “Set its middle at the origin”.',
+  );
 }
 
 /** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */

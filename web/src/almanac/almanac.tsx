@@ -8,6 +8,7 @@ import {
 } from '@dial-shade/core';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
+import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, endGesture, useDocument } from '../state/project-store';
 import { setMoment, setView, useView } from '../state/view-store';
 import { useProbeYear } from '../studies/use-probe-year';
@@ -26,18 +27,18 @@ type Drag =
 
 /** The sheet of days × hours: the clock, the window of time, the sun of the place. */
 export function Almanac() {
-  const { site, studies } = useDocument();
+  const { site } = useDocument();
   const date = useView((view) => view.date);
   const minutes = useView((view) => view.minutes);
   const mode = useView((view) => view.almanacMode);
-  const activeStudy = useView((view) => view.activeStudy);
+  const activeStudy = useActiveStudy();
   const stage = useStage();
   const chart = useRef<HTMLDivElement>(null);
   const drag = useRef<Drag | null>(null);
   const [size, setSize] = useState({ width: 800, height: 190 });
   const [table, setTable] = useState<AltitudeTable | null>(null);
   const { place, year } = site;
-  const study = stage === 'studies' ? studies.find((s) => s.id === activeStudy) : undefined;
+  const study = stage === 'studies' ? activeStudy : undefined;
   const probe = useProbeYear(stage === 'studies');
   const brushing = mode === 'window' && study !== undefined;
   usePlay();
@@ -133,7 +134,7 @@ export function Almanac() {
   const onUp = () => {
     if (drag.current?.kind === 'window') {
       endGesture();
-      const now = currentProject().studies.find((s) => s.id === activeStudy);
+      const now = currentProject().studies.find((s) => s.id === study?.id);
       if (now) setView({ date: now.window.from.startsWith(String(year)) ? now.window.from : date });
     }
     drag.current = null;

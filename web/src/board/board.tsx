@@ -1,4 +1,12 @@
-import { faceOfOwner, formatLength, groundLevel, innerPoint, sunPosition, sunVector } from '@dial-shade/core';
+import {
+  faceOfOwner,
+  formatLength,
+  groundLevel,
+  innerPoint,
+  sunPosition,
+  sunVector,
+  dot,
+} from '@dial-shade/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Group } from 'three';
 import { useStage } from '../app/use-stage';

@@ -22,6 +22,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { notify } from '../state/notice-store';
+import { activeStudyOf } from '../state/active-study';
 import { currentProject, edit } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 
@@ -60,11 +61,11 @@ function addTarget(outline: [number, number][]): void {
     const withTarget = add('targets', { id, name, kind: 'ground', outline, spacingM, offsetM: 0.1 })(
       document,
     );
-    const { activeStudy } = useView.getState();
+    const active = activeStudyOf(document, useView.getState().activeStudy);
     return {
       ...withTarget,
       studies: withTarget.studies.map((study) =>
-        study.id === activeStudy && study.targets.length === 0 ? { ...study, targets: [id] } : study,
+        study.id === active?.id && study.targets.length === 0 ? { ...study, targets: [id] } : study,
       ),
     };
   });

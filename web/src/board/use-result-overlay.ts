@@ -1,5 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
+import { useActiveStudy } from '../state/active-study';
 import { useDocument } from '../state/project-store';
 import { loadResult, type ResultState, useResultState } from '../state/run-store';
 import { useView } from '../state/view-store';
@@ -17,11 +18,10 @@ export interface ResultOverlay {
 /** The active study's result for the option on the board. */
 export function useResultOverlay(wanted: boolean): ResultOverlay {
   const project = useDocument();
-  const activeStudy = useView((view) => view.activeStudy);
+  const study = useActiveStudy();
   const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
-  const standing = useResultState(activeStudy, optionId);
-  const study = project.studies.find((s) => s.id === activeStudy);
+  const standing = useResultState(study?.id ?? null, optionId);
   const { result, shown, changes } = standing;
 
   useEffect(() => {

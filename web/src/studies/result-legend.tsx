@@ -2,8 +2,8 @@ import { change, shareAtLeast, type SunHoursResult } from '@dial-shade/core';
 import { Lock, LockOpen } from 'lucide-react';
 import { type PointerEvent, useMemo, useRef } from 'react';
 import type { ResultStyle } from '../board/result-cells';
-import { edit, endGesture, useDocument } from '../state/project-store';
-import { useView } from '../state/view-store';
+import { useActiveStudy } from '../state/active-study';
+import { edit, endGesture } from '../state/project-store';
 import { sunRamp } from '../theme/palette';
 
 const WIDTH = 212;
@@ -13,9 +13,7 @@ const BINS = 24;
 
 /** The legend as a histogram: how much area has how many hours, with the threshold to be dragged. */
 export function ResultLegend({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
-  const { studies } = useDocument();
-  const activeStudy = useView((view) => view.activeStudy);
-  const study = studies.find((s) => s.id === activeStudy);
+  const study = useActiveStudy();
   const dragging = useRef(false);
   const { grid, values, targets } = result;
   const span = Math.max(1e-9, look.maxH - look.minH);

@@ -1,6 +1,7 @@
 import { add, change, newId, remove, type Study } from '@dial-shade/core';
 import { Play, Plus, Square, Trash2 } from 'lucide-react';
 import { NumberField, Section, TextField } from '../app/fields';
+import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
 import { startRun, stopRun, useRuns, useResultState } from '../state/run-store';
@@ -14,8 +15,7 @@ import { WorstPlaces } from './worst-places';
 /** Targets, the window of time, the run and what it found. */
 export function StudiesSheet() {
   const { studies } = useDocument();
-  const activeStudy = useView((view) => view.activeStudy);
-  const study = studies.find((s) => s.id === activeStudy) ?? studies[0];
+  const study = useActiveStudy();
   return (
     <>
       <h1>Studies</h1>

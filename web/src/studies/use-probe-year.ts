@@ -1,4 +1,4 @@
-import type { PointSky, PointYear } from '@dial-shade/core';
+import type { PointSky, PointYear, Project } from '@dial-shade/core';
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
@@ -22,6 +22,12 @@ export function useActiveProbe(): ProbeYear | null {
   return useFound((found) => (found.id === activeProbe ? found.year : null));
 }
 
+/** The parts of a document that the light of a point depends on; names, studies and viewpoints do not touch it. */
+export function lightParts(project: Project): readonly unknown[] {
+  const { site, neighbours, neighbourRules, glazings, options } = project;
+  return [site, neighbours, neighbourRules, glazings, options];
+}
+
 /** Traces the active probe's year in the worker whenever the probe, the option or the model changes. */
 export function useProbeYear(wanted: boolean): ProbeYear | null {
   const found = useActiveProbe();
@@ -30,7 +36,6 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
   const optionId = useView((view) => view.optionId);
   const activeProbe = useView((view) => view.activeProbe);
   const probe = wanted ? project.probes.find((p) => p.id === activeProbe) : undefined;
-  const { site, neighbours, options } = project;
 
   useEffect(() => {
     if (!probe) return;
@@ -54,9 +59,8 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
       current = false;
       clearTimeout(timer);
     };
-    // The rest of the document (names, studies) does not touch the light.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [probe, optionId, meshes, site, neighbours, options]);
+  }, [probe, optionId, meshes, ...lightParts(project)]);
 
   return probe ? found : null;
 }
