@@ -83,6 +83,17 @@ export function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): S
   });
 }
 
+/**
+ * How far a corner of a body of shade is moved along the rays of the sun, metres; the vertex shader says the same. Faces
+ * turned to the sun stay, but a little way behind themselves so that they do not shade themselves, and all by the same way:
+ * if some went farther, the body would have corners in the middle of edges, through which single samples slip. The
+ * others go with the rays.
+ * @param square cosine between the normal of the face and the way to the sun
+ */
+export function shadeShiftM(square: number, sunZ: number, reachM: number): number {
+  return square > 0 ? Math.min(0.15, Math.max(0.05, 0.012 / Math.max(sunZ, 0.001))) : reachM;
+}
+
 /** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
 export function volumeMaterial(
   light: LightUniforms,
@@ -94,19 +105,17 @@ export function volumeMaterial(
       uniform vec3 sun;
       uniform float reach;
       void main() {
-        // Lit faces stay, but a little way behind themselves so that they do not shade themselves: nearly all by the
-        // same way, those that the sun only grazes farther along its rays. The folds keep the body closed. The others
-        // go with the rays.
-        float square = dot(normal, sun);
-        float behind = clamp(0.012 / max(sun.z, 0.001), 0.025, 0.15);
-        if (square < 0.12) behind = 0.3;
-        float along = square > 0.0 ? behind : reach;
+        float along = dot(normal, sun) > 0.0 ? clamp(0.012 / max(sun.z, 0.001), 0.05, 0.15) : reach;
         gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
       }`,
     fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
     side,
     colorWrite: false,
     depthWrite: false,
+    // Also a little farther from the eye: what the sun only grazes would shade itself within the precision of depth.
+    polygonOffset: true,
+    polygonOffsetFactor: 0.3,
+    polygonOffsetUnits: 24,
     stencilWrite: true,
     stencilFunc: AlwaysStencilFunc,
     stencilFail: KeepStencilOp,
