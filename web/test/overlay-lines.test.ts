@@ -3,7 +3,14 @@ import { kelpLane } from '@dial-shade/samples';
 import { sunPosition } from '@dial-shade/core';
 import { Group, type LineSegments } from 'three';
 import { dashed, empty, polyline, segments } from '../src/board/overlay-lines';
-import { northRing, sunPathLines } from '../src/board/sun-path-lines';
+import {
+  dayPathLine,
+  hourPathLine,
+  northRing,
+  seasonLines,
+  standardMinutes,
+  sunMark,
+} from '../src/board/sun-path-lines';
 import { keepView, recallView } from '../src/board/view-memory';
 import type { SceneView } from '../src/board/scene-view';
 
@@ -64,25 +71,30 @@ test('the sun path lies on its dome, and the figure of eight goes through the su
   const project = kelpLane();
   const circle = { centre: [0, 0] as const, radius: 100 };
   const sun = sunPosition(Date.UTC(2026, 5, 21, 14), project.site.place);
-  const group = sunPathLines(project, circle, '2026-06-21', 900, sun, 'light');
+  const hour = standardMinutes('2026-06-21', 900, 2026, project.site.place.zone);
+  const eight = hourPathLine(project, circle, hour, 'light')[0] as LineSegments;
+  const [ball] = sunMark(project, circle, sun, 'light');
+  const arcs = [
+    ...seasonLines(project, circle, 'light'),
+    ...dayPathLine(project, circle, '2026-06-21', 'light'),
+    eight,
+  ];
+  expect(arcs).toHaveLength(5);
   const distances: number[] = [];
-  for (const child of group.children) {
-    const position = (child as LineSegments).geometry.getAttribute('position');
-    if ((child as LineSegments).isLineSegments && position.count > 10)
-      for (let i = 0; i < position.count; i++)
-        distances.push(Math.hypot(position.getX(i), position.getY(i), position.getZ(i) - 12));
+  for (const arc of arcs) {
+    const position = (arc as LineSegments).geometry.getAttribute('position');
+    for (let i = 0; i < position.count; i++)
+      distances.push(Math.hypot(position.getX(i), position.getY(i), position.getZ(i) - 12));
   }
   expect(Math.min(...distances)).toBeGreaterThan(99.9);
   expect(Math.max(...distances)).toBeLessThan(100.1);
-  const ball = group.children.find((child) => (child as { isMesh?: boolean }).isMesh)!;
-  const eight = group.children.at(-3) as LineSegments;
   const position = eight.geometry.getAttribute('position');
   const near = Math.min(
     ...Array.from({ length: position.count }, (_, i) =>
       Math.hypot(
-        position.getX(i) - ball.position.x,
-        position.getY(i) - ball.position.y,
-        position.getZ(i) - ball.position.z,
+        position.getX(i) - ball!.position.x,
+        position.getY(i) - ball!.position.y,
+        position.getZ(i) - ball!.position.z,
       ),
     ),
   );
@@ -93,18 +105,12 @@ test('at night there is no sun on the path, in polar night no arc of the day', (
   const project = kelpLane();
   const circle = { centre: [0, 0] as const, radius: 100 };
   const dark = sunPosition(Date.UTC(2026, 5, 21, 0), project.site.place);
-  const group = sunPathLines(project, circle, '2026-06-21', 60, dark, 'dark');
-  expect(group.children.some((child) => (child as { isMesh?: boolean }).isMesh)).toBe(false);
+  expect(sunMark(project, circle, dark, 'dark')).toEqual([]);
+  expect(dayPathLine(project, circle, '2026-12-21', 'dark')).toHaveLength(1);
+  expect(seasonLines(project, circle, 'dark')).toHaveLength(3);
   project.site.place.latitudeDeg = 80;
-  const winter = sunPathLines(
-    project,
-    circle,
-    '2026-12-21',
-    720,
-    sunPosition(Date.UTC(2026, 11, 21, 12), project.site.place),
-    'light',
-  );
-  expect(winter.children.length).toBeLessThan(group.children.length);
+  expect(dayPathLine(project, circle, '2026-12-21', 'dark')).toEqual([]);
+  expect(seasonLines(project, circle, 'dark')).toHaveLength(2);
 });
 
 test('where the eye was is remembered for each project', () => {

@@ -41,7 +41,7 @@ export {
   splitStoreys,
   uniteMasses,
 } from './reshape';
-export { roofProblem, roofShape } from './roof-shape';
+export { roofProblem, type RoofShape, roofShape } from './roof-shape';
 export { innerPoint, type RoomShape, roomsOf } from './rooms';
 export {
   firstCorner,

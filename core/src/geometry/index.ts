@@ -21,4 +21,5 @@ export {
 } from './ring';
 export { straightSkeleton } from './straight-skeleton';
 export { type Part, subdivide } from './subdivide';
+export { triangulate } from './triangulate';
 export { cross, dot, type Point3, polygonNormal, triangleNormal } from './vector';

@@ -5,6 +5,7 @@ import {
   type MassLevels,
   openableFaces,
   type Plate,
+  type RoofShape,
   roofShape,
   type RoomShape,
   roomsOf,
@@ -61,23 +62,54 @@ function shell(
     openFace(builder, face, kind, { storey }, openings.byFace.get(face.key) ?? [], openings.glazings);
   let z = levels.floorM;
   const steps = tiers(mass);
+  const { gables } = roofShape(topPlate(mass), mass.roof);
+  const isTop = (storey: number) => storey === mass.storeys.length - 1;
   steps.forEach(({ plate, from, to }, i) => {
-    for (const face of faces)
-      if (face.host.on === 'wall' && face.host.storey >= from && face.host.storey < to)
-        put(face, 'wall', face.host.storey);
+    for (const face of faces) {
+      const { host } = face;
+      if (host.on !== 'wall' || host.storey < from || host.storey >= to) continue;
+      put(isTop(host.storey) ? cutAtTop(face, gables, plate) : face, 'wall', host.storey);
+    }
     cap(builder, 'floor', plate, i === 0 ? levels.bottomM : z, false);
     for (let s = from; s < to; s++) z += mass.storeys[s]!.heightM;
     if (i + 1 < steps.length) cap(builder, 'roof', plate, z, true, to - 1);
   });
   for (const face of faces) if (face.host.on === 'roof') put(face, 'roof', null);
   const rings = [topPlate(mass).outer, ...topPlate(mass).holes];
-  for (const { ring, edge, points } of roofShape(topPlate(mass), mass.roof).gables) {
+  for (const { ring, edge, points } of gables) {
     const p = rings[ring]![edge]!;
     const q = rings[ring]![(edge + 1) % rings[ring]!.length]!;
     builder.surface('wall', outward(p, q), { storey: mass.storeys.length - 1 });
     const [first, ...rest] = points.map(([x, y, h]): Point3 => [x, y, h + levels.eavesM]);
     for (let k = 1; k < rest.length; k++) builder.triangle(first!, rest[k - 1]!, rest[k]!);
   }
+}
+
+/** A wall of the top storey with a corner wherever two gables on it meet, as under a sawtooth, so that edges meet whole. */
+function cutAtTop(face: Face, gables: RoofShape['gables'], plate: Plate): Face {
+  const { host } = face;
+  if (host.on !== 'wall') return face;
+  const on = gables.filter(({ ring, edge }) => ring === host.ring && plate.edges[ring]![edge] === host.edge);
+  if (on.length < 2) return face;
+  const along = ([x, y]: Point3) => (x - face.origin[0]) * face.u[0] + (y - face.origin[1]) * face.u[1];
+  const feet = on
+    .flatMap(({ points }) => points.filter(([, , h]) => h === 0))
+    .map((p) => ({ u: along(p), at: [p[0], p[1], face.corners[2]![2]] as Point3 }))
+    .filter(({ u }) => u > 1e-6 && u < face.lengthM - 1e-6)
+    .sort((a, b) => b.u - a.u)
+    .filter(({ u }, i, all) => i === 0 || all[i - 1]!.u - u > 1e-6);
+  const insert = <T>(list: readonly T[], items: T[]) => [...list.slice(0, 3), ...items, ...list.slice(3)];
+  return {
+    ...face,
+    outline: insert(
+      face.outline,
+      feet.map(({ u }): Point2 => [u, face.heightM]),
+    ),
+    corners: insert(
+      face.corners,
+      feet.map(({ at }) => at),
+    ),
+  };
 }
 
 function outward(p: Point2, q: Point2): [number, number, number] {

@@ -1,6 +1,5 @@
-import earcut from 'earcut';
 import { type Face, onFace, outlineBox, outlinePolygon } from '../form';
-import { dot, type Point2, type Point3, triangleNormal } from '../geometry';
+import { dot, type Point2, type Point3, triangleNormal, triangulate } from '../geometry';
 import type { FittedOpening } from '../openings';
 import type { Glazing } from '../project';
 import type { Passing, PieceBuilder } from './piece';
@@ -33,7 +32,10 @@ export function openFace(
   );
 }
 
-/** Triangles of a flat outline with holes, given in its plane and in space. */
+/**
+ * Triangles of a flat outline with holes, given in its plane and in space. They meet along whole edges: no corner lies in
+ * the middle of an edge of another.
+ */
 export function fill(
   builder: PieceBuilder,
   flat: readonly (readonly Point2[])[],
@@ -41,18 +43,9 @@ export function fill(
   normal: Point3,
 ): void {
   const points = space.flat();
-  const starts: number[] = [];
-  let count = 0;
-  for (const ring of flat) {
-    if (count > 0) starts.push(count);
-    count += ring.length;
-  }
-  const indices = earcut(
-    flat.flatMap((ring) => ring.flatMap(([u, v]) => [u, v])),
-    starts,
-  );
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [points[indices[i]!]!, points[indices[i + 1]!]!, points[indices[i + 2]!]!];
+  const triangles = triangulate(flat);
+  for (let i = 0; i < triangles.length; i += 3) {
+    const [a, b, c] = [points[triangles[i]!]!, points[triangles[i + 1]!]!, points[triangles[i + 2]!]!];
     if (dot(triangleNormal(a, b, c), normal) >= 0) builder.triangle(a, b, c);
     else builder.triangle(a, c, b);
   }

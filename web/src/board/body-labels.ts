@@ -9,7 +9,7 @@ import {
   storeyFloorM,
 } from '@dial-shade/core';
 import type { Selection, Tool } from '../state/view-store';
-import type { Label } from './scene-view';
+import type { Label } from './label-layer';
 import { cornerHandles } from './tools/corners-tool';
 
 /** Edges up to which lengths are written. */

@@ -13,6 +13,7 @@ import {
   Scene as ThreeScene,
   Vector2,
   Vector3,
+  Vector4,
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
@@ -25,16 +26,18 @@ import {
   sunlitMaterial,
   volumeMaterial,
 } from './shade-materials';
+import { type Focus, framePoints } from './frame-points';
+import { type Box, type Label, LabelLayer } from './label-layer';
 import { type ViewDirection, VIEW_FROM } from './view-directions';
 import { type ChunkHit, SceneChunks } from './scene-chunks';
-import { heightSpan, edgeGeometry, type SurfaceColours } from './solid-geometry';
+import { edgeGeometry, type SurfaceColours } from './solid-geometry';
 
-/** A text pinned to a place in the scene. */
-export interface Label {
-  text: string;
-  at: [number, number, number];
-  className?: string;
-}
+/** How far below the ground bodies of shade end, metres. */
+const BELOW_M = 2;
+/** How far off the eye of a parallel view stands, metres. */
+const PARALLEL_DISTANCE_M = 1500;
+/** How long the view must rest before it is seen which labels a body hides, ms. */
+const REST_MS = 120;
 
 /** The drawn scene of one pane: exact shade by counting bodies of shade in the stencil, drawn only when something changed. */
 export class SceneView {
@@ -49,7 +52,7 @@ export class SceneView {
   private readonly light: LightUniforms = {
     sun: { value: new Vector3(0, 0, 1) },
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
-    reach: { value: 1000 },
+    below: { value: new Vector4(0, 0, 1, -1) },
   };
   private readonly shaded = shadedMaterial(this.light);
   private readonly sunlit = sunlitMaterial(this.light);
@@ -68,8 +71,9 @@ export class SceneView {
   });
   /** The outline of what is chosen. */
   private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
-  private labels: { label: Label; element: HTMLElement }[] = [];
-  private focus = { centre: new Vector3(0, 0, 0), radius: 60 };
+  private readonly labels: LabelLayer;
+  private resting: ReturnType<typeof setTimeout> | undefined;
+  private focus: Focus = Float64Array.of(-40, -40, 0, 40, 40, 12);
   private size = { width: 2, height: 2 };
   private foot = 0;
   private asked = false;
@@ -78,8 +82,9 @@ export class SceneView {
 
   constructor(
     readonly canvas: HTMLCanvasElement,
-    private readonly labelRoot: HTMLElement,
+    labelRoot: HTMLElement,
   ) {
+    this.labels = new LabelLayer(labelRoot);
     this.renderer = new WebGLRenderer({
       canvas,
       antialias: true,
@@ -109,6 +114,7 @@ export class SceneView {
   }
 
   dispose(): void {
+    clearTimeout(this.resting);
     this.controls.dispose();
     this.solids.clear();
     this.marked.geometry.dispose();
@@ -161,52 +167,49 @@ export class SceneView {
     chosen: ReadonlySet<number>,
     hidden: ReadonlySet<number> = new Set(),
   ): void {
-    this.heightSpan = heightSpan(scene);
+    const { normal, offset } = scene.ground;
+    this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
     this.solids.show(scene, colours, hidden);
     this.marked.geometry.dispose();
     this.marked.geometry = edgeGeometry(
       scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
     );
-    this.applySun();
+    this.solids.setSunUp(this.sunUp);
     this.render();
   }
 
   private sunUp = true;
-  private heightSpan = 100;
 
   /** Sets the sun by the unit vector towards it; null at night, when everything lies in shade. */
   setSun(vector: readonly [number, number, number] | null): void {
     this.sunUp = vector !== null;
     if (vector) this.light.sun.value.set(vector[0], vector[1], vector[2]);
-    this.applySun();
+    this.solids.setSunUp(this.sunUp);
     this.render();
   }
 
-  private applySun(): void {
-    this.light.reach.value = Math.min(4000, 20 + this.heightSpan / Math.max(0.01, this.light.sun.value.z));
-    this.solids.setSunUp(this.sunUp);
+  /** What `lookFrom` is to show. */
+  setFocus(focus: Focus): void {
+    this.focus = focus;
   }
 
-  /** What `look` is to show: a centre and how far round it. */
-  setFocus(centre: readonly [number, number, number], radius: number): void {
-    this.focus = { centre: new Vector3(...centre), radius };
-  }
-
+  /** Looks at the focus so that all of it is seen and as large as it goes. */
   lookFrom(from: ViewDirection): void {
-    const { centre, radius } = this.focus;
-    const direction = new Vector3(...VIEW_FROM[from]).normalize();
-    const parallel = from !== 'fit';
-    this.use(parallel ? this.parallel : this.perspective);
-    const distance = parallel ? 1500 : (radius * 0.9) / Math.sin((this.perspective.fov * Math.PI) / 360);
-    this.camera.position.copy(centre).addScaledVector(direction, distance);
-    this.controls.target.copy(centre);
-    if (parallel) {
+    const isParallel = from !== 'fit';
+    this.use(isParallel ? this.parallel : this.perspective);
+    const way = new Vector3(...VIEW_FROM[from]).normalize();
+    const { lookAt, distance, heightM } = framePoints(this.focus, way, {
+      projection: isParallel ? 'parallel' : 'perspective',
+      fovDeg: this.perspective.fov,
+      aspect: this.perspective.aspect,
+      free: 1 - this.foot / this.size.height,
+    });
+    if (isParallel) {
       this.parallel.zoom = 1;
-      const low = from === 'above' ? 1.2 : 0.62;
-      this.setParallelHeight(
-        (radius * 2 * low) / Math.min(1, this.perspective.aspect * (from === 'above' ? 1 : 0.6)),
-      );
+      this.setParallelHeight(heightM);
     }
+    this.camera.position.copy(lookAt).addScaledVector(way, isParallel ? PARALLEL_DISTANCE_M : distance);
+    this.controls.target.copy(lookAt);
     this.controls.update();
     this.render();
   }
@@ -340,7 +343,7 @@ export class SceneView {
     this.controls.target.set(...centre);
     const distance =
       this.camera === this.parallel
-        ? 1500
+        ? PARALLEL_DISTANCE_M
         : (radius * 1.3) / Math.sin((this.perspective.fov * Math.PI) / 360);
     this.camera.position.set(...centre).addScaledVector(away, distance);
     if (this.camera === this.parallel) {
@@ -361,15 +364,31 @@ export class SceneView {
 
   /** Texts pinned to the scene, replacing those before. */
   setLabels(labels: Label[]): void {
-    for (const { element } of this.labels) element.remove();
-    this.labels = labels.map((label) => {
-      const element = document.createElement('span');
-      element.className = `scene-label ${label.className ?? ''}`;
-      element.textContent = label.text;
-      this.labelRoot.append(element);
-      return { label, element };
-    });
+    this.labels.show(labels);
     this.render();
+  }
+
+  /** Keeps a box of the canvas free of labels, for what lies over it there; null for none. */
+  keepFree(box: Box | null): void {
+    this.labels.keepFree(box ? [box] : []);
+    this.placeLabels();
+  }
+
+  private placeLabels(): void {
+    this.labels.place((at) => this.toScreen(at));
+  }
+
+  /** Whether a body stands between the eye and a place. */
+  private isCovered(at: readonly [number, number, number]): boolean {
+    const { x, y, behind } = this.toScreen(at);
+    if (behind) return false;
+    const ray = this.ray(x, y);
+    const hit = this.solids.pick(ray);
+    if (!hit) return false;
+    const { origin, direction } = ray.ray;
+    const far = (p: readonly [number, number, number]) => new Vector3(...p).sub(origin).dot(direction);
+    const distance = far(at);
+    return far(hit.point) < distance - Math.max(0.4, distance * 0.002);
   }
 
   /** Draws at the next frame. */
@@ -381,11 +400,11 @@ export class SceneView {
       if (this.lost) return;
       this.setNear();
       this.renderer.render(this.three, this.camera);
-      for (const { label, element } of this.labels) {
-        const { x, y, behind } = this.toScreen(label.at);
-        element.style.display = behind ? 'none' : '';
-        element.style.transform = `translate(${x.toFixed(1)}px, ${y.toFixed(1)}px) translate(-50%, -50%)`;
-      }
+      this.placeLabels();
+      clearTimeout(this.resting);
+      this.resting = setTimeout(() => {
+        if (!this.lost && this.labels.look((at) => this.isCovered(at))) this.placeLabels();
+      }, REST_MS);
       this.onRender?.();
     });
   }

@@ -13,6 +13,7 @@ import {
   ShaderMaterial,
   type Side,
   Vector3,
+  Vector4,
 } from 'three';
 
 /** What all materials of the scene share. */
@@ -21,8 +22,8 @@ export interface LightUniforms {
   sun: { value: Vector3 };
   /** What remains of a surface's tone in shade. */
   shade: { value: Vector3 };
-  /** How far along the rays bodies of shade are stretched, metres: beyond everything they could meet. */
-  reach: { value: number };
+  /** Plane a little below the ground (normal · p = w), down to which bodies of shade are stretched. */
+  below: { value: Vector4 };
 }
 
 const SOLID_VERTEX = /* glsl */ `
@@ -87,11 +88,14 @@ export function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): S
  * How far a corner of a body of shade is moved along the rays of the sun, metres; the vertex shader says the same. Faces
  * turned to the sun stay, but a little way behind themselves so that they do not shade themselves, and all by the same way:
  * if some went farther, the body would have corners in the middle of edges, through which single samples slip. The
- * others go with the rays.
+ * others go with the rays down to a plane a little below the ground, and no farther: what lies outside of the picture is
+ * cut off by rounding, and single samples slip there too.
  * @param square cosine between the normal of the face and the way to the sun
+ * @param downM way along the rays down to the plane
  */
-export function shadeShiftM(square: number, sunZ: number, reachM: number): number {
-  return square > 0 ? Math.min(0.15, Math.max(0.05, 0.012 / Math.max(sunZ, 0.001))) : reachM;
+export function shadeShiftM(square: number, sunZ: number, downM: number): number {
+  const behind = Math.min(0.15, Math.max(0.05, 0.012 / Math.max(sunZ, 0.001)));
+  return square > 0 ? behind : Math.min(4000, Math.max(behind, downM));
 }
 
 /** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
@@ -100,12 +104,14 @@ export function volumeMaterial(
   side: typeof FrontSide | typeof BackSide,
 ): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { sun: light.sun, reach: light.reach },
+    uniforms: { sun: light.sun, below: light.below },
     vertexShader: /* glsl */ `
       uniform vec3 sun;
-      uniform float reach;
+      uniform vec4 below;
       void main() {
-        float along = dot(normal, sun) > 0.0 ? clamp(0.012 / max(sun.z, 0.001), 0.05, 0.15) : reach;
+        float behind = clamp(0.012 / max(sun.z, 0.001), 0.05, 0.15);
+        float down = (dot(below.xyz, position) - below.w) / max(dot(below.xyz, sun), 0.001);
+        float along = dot(normal, sun) > 0.0 ? behind : clamp(down, behind, 4000.0);
         gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
       }`,
     fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',

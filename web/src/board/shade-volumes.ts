@@ -56,10 +56,13 @@ function fold(out: Sink, p: Float64Array, a: number, b: number, normalA: Vec, no
   put(out, p, b, normalB);
 }
 
-/** Adds a solid whose every edge has exactly two faces running opposite ways; false, adding nothing, when it is none. */
+/**
+ * Adds a solid in which every edge is run through as often one way as the other, as it is in a closed body and in closed
+ * bodies that touch along edges; false, adding nothing, when it is none.
+ */
 function closedBody(p: Float64Array, out: Sink): boolean {
   const count = p.length / 9;
-  const halves = new Map<string, { a: number; b: number; normal: Vec }>();
+  const halves = new Map<string, { a: number; b: number; normal: Vec }[]>();
   const folds: [number, number, Vec, Vec][] = [];
   for (let t = 0; t < count; t++) {
     const normal = flatNormal(p, t);
@@ -69,13 +72,15 @@ function closedBody(p: Float64Array, out: Sink): boolean {
       const from = pointKey(p, a);
       const to = pointKey(p, b);
       if (from === to) return false;
-      const other = halves.get(`${to}|${from}`);
-      if (other) {
+      const others = halves.get(`${to}|${from}`);
+      if (others) {
+        const other = others.pop()!;
         folds.push([other.a, other.b, other.normal, normal]);
-        halves.delete(`${to}|${from}`);
+        if (others.length === 0) halves.delete(`${to}|${from}`);
       } else {
-        if (halves.has(`${from}|${to}`)) return false;
-        halves.set(`${from}|${to}`, { a, b, normal });
+        const same = halves.get(`${from}|${to}`);
+        if (same) same.push({ a, b, normal });
+        else halves.set(`${from}|${to}`, [{ a, b, normal }]);
       }
     }
   }

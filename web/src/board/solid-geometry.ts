@@ -1,4 +1,4 @@
-import type { Piece, Scene } from '@dial-shade/core';
+import type { Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
 
 export type Rgb = readonly [number, number, number];
@@ -133,27 +133,4 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
 /** A point to the tenth of a millimetre, as text. */
 export function pointKey(p: Float64Array, at: number): string {
   return `${Math.round(p[at]! * 1e4)},${Math.round(p[at + 1]! * 1e4)},${Math.round(p[at + 2]! * 1e4)}`;
-}
-
-const heights = new WeakMap<Piece, [number, number]>();
-
-/** Metres between the lowest and the highest point of a scene. */
-export function heightSpan({ pieces, shown }: Scene): number {
-  let low = Infinity;
-  let high = -Infinity;
-  // Ground that is a plane goes on beyond what is drawn of it, and casts nothing.
-  for (const piece of shown > 0 ? pieces.slice(1) : pieces) {
-    let known = heights.get(piece);
-    if (!known) {
-      known = [Infinity, -Infinity];
-      for (let i = 2; i < piece.positions.length; i += 3) {
-        known[0] = Math.min(known[0], piece.positions[i]!);
-        known[1] = Math.max(known[1], piece.positions[i]!);
-      }
-      heights.set(piece, known);
-    }
-    low = Math.min(low, known[0]);
-    high = Math.max(high, known[1]);
-  }
-  return high > low ? high - low : 1;
 }

@@ -11,10 +11,10 @@ import {
   sunVector,
   type SunPosition,
 } from '@dial-shade/core';
-import { Group } from 'three';
+import type { Object3D } from 'three';
 import { SCENE } from '../theme/palette';
 import { ball, polyline, type Point3, segments } from './overlay-lines';
-import type { Label } from './scene-view';
+import type { Label } from './label-layer';
 
 /** Where the ring and the sun path stand, and how large they are. */
 export interface Circle {
@@ -41,7 +41,7 @@ export function northRing(
   project: Project,
   circle: Circle,
   theme: 'light' | 'dark',
-): { group: Group; labels: Label[] } {
+): { lines: Object3D[]; labels: Label[] } {
   const at = (bearingDeg: number, radius: number) => onRing(project, circle, bearingDeg, radius);
   const ring = Array.from({ length: 180 }, (_, i) => at(i * 2, circle.radius));
   const ticks: number[] = [];
@@ -55,72 +55,94 @@ export function northRing(
     at(0, circle.radius * 1.09),
     at(1.6, circle.radius * 1.015),
   ]);
-  const group = new Group();
   const { ink, sun } = SCENE[theme];
   const soft = theme === 'light' ? ink : '#c9c4b8';
-  group.add(
+  const lines = [
     segments(polyline(ring, true), soft, 0.55),
     segments(ticks, soft, 0.7),
     segments(arrow, sun, 1, 9),
-  );
+  ];
   const letters = ['N', 'E', 'S', 'W'] as const;
   const labels = letters.map((text, i) => {
     const [x, y, z] = i === 0 ? northMark(project, circle) : at(i * 90, circle.radius * 1.1);
     return { text, at: [x, y, z] as [number, number, number], className: i === 0 ? 'north' : 'bearing' };
   });
-  return { group, labels };
+  return { lines, labels };
 }
 
-/**
- * The sun's arcs over the site: the day at hand, the solstices and the March equinox, where the sun stands at this hour
- * of standard time through the year (the figure of eight), and the sun itself.
- */
-export function sunPathLines(
+/** Places on the dome of the sun path by altitude and azimuth. */
+function onDome({ site }: Project, { centre, radius }: Circle) {
+  const base = groundLevel(site.ground, [centre[0], centre[1]]);
+  return (altitudeDeg: number, azimuthDeg: number): Point3 => {
+    const [x, y, z] = sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg);
+    return [centre[0] + x * radius, centre[1] + y * radius, base + z * radius];
+  };
+}
+
+function dayLine(project: Project, circle: Circle, day: string): Point3[] {
+  const { place } = project.site;
+  const at = onDome(project, circle);
+  return dayArc(day, place, place.zone).map((s) => at(Math.max(0, s.altitudeDeg), s.azimuthDeg));
+}
+
+/** The sun's arcs at the solstices and the March equinox. */
+export function seasonLines(project: Project, circle: Circle, theme: 'light' | 'dark'): Object3D[] {
+  const { place, year } = project.site;
+  const marks = seasons(year);
+  const soft = theme === 'light' ? '#8a7a55' : '#c8b98f';
+  return (['june-solstice', 'march-equinox', 'december-solstice'] as const).flatMap((mark) => {
+    const points = dayLine(project, circle, clockAt(marks[mark], place.zone).date);
+    return points.length ? [segments(polyline(points), soft, 0.4)] : [];
+  });
+}
+
+/** The sun's arc of a day. */
+export function dayPathLine(
   project: Project,
   circle: Circle,
   date: string,
-  minutes: number,
-  sun: SunPosition,
   theme: 'light' | 'dark',
-): Group {
-  const { place, ground, north, year } = project.site;
-  const colours = SCENE[theme];
-  const base = groundLevel(ground, [circle.centre[0], circle.centre[1]]);
-  const at = (altitudeDeg: number, azimuthDeg: number): Point3 => {
-    const [x, y, z] = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
-    return [
-      circle.centre[0] + x * circle.radius,
-      circle.centre[1] + y * circle.radius,
-      base + z * circle.radius,
-    ];
-  };
-  const arc = (day: string) =>
-    dayArc(day, place, place.zone).map((s) => at(Math.max(0, s.altitudeDeg), s.azimuthDeg));
-  const group = new Group();
-  const marks = seasons(year);
-  const soft = theme === 'light' ? '#8a7a55' : '#c8b98f';
-  for (const mark of ['june-solstice', 'march-equinox', 'december-solstice'] as const) {
-    const points = arc(clockAt(marks[mark], place.zone).date);
-    if (points.length) group.add(segments(polyline(points), soft, 0.4));
-  }
-  const today = arc(date);
-  if (today.length) group.add(segments(polyline(today), colours.sun, 1, 9));
-  const eight = analemma(standardMinutes(date, minutes, year, place.zone), year, place, place.zone);
+): Object3D[] {
+  const today = dayLine(project, circle, date);
+  return today.length ? [segments(polyline(today), SCENE[theme].sun, 1, 9)] : [];
+}
+
+/** Where the sun stands at one hour of standard time through the year: the figure of eight. */
+export function hourPathLine(
+  project: Project,
+  circle: Circle,
+  standardMinutes: number,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  const { place, year } = project.site;
+  const at = onDome(project, circle);
+  const eight = analemma(standardMinutes, year, place, place.zone);
   const seen: number[] = [];
   for (let i = 1; i < eight.length; i++)
     if (eight[i]!.altitudeDeg > 0 && eight[i - 1]!.altitudeDeg > 0)
       for (const point of [eight[i - 1]!, eight[i]!]) seen.push(...at(point.altitudeDeg, point.azimuthDeg));
-  if (seen.length) group.add(segments(seen, colours.sun, 0.55));
-  if (sun.altitudeDeg > 0) {
-    const place3 = at(sun.altitudeDeg, sun.azimuthDeg);
-    group.add(ball(place3, circle.radius * 0.022, colours.sun));
-    group.add(segments([...place3, circle.centre[0], circle.centre[1], base], colours.sun, 0.35));
-  }
-  return group;
+  return seen.length ? [segments(seen, SCENE[theme].sun, 0.55)] : [];
+}
+
+/** The sun itself and its ray to the middle of the site; nothing at night. */
+export function sunMark(
+  project: Project,
+  circle: Circle,
+  sun: SunPosition,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  if (sun.altitudeDeg <= 0) return [];
+  const [x, y] = circle.centre;
+  const place = onDome(project, circle)(sun.altitudeDeg, sun.azimuthDeg);
+  const { sun: colour } = SCENE[theme];
+  return [
+    ball(place, circle.radius * 0.019, colour),
+    segments([...place, x, y, groundLevel(project.site.ground, [x, y])], colour, 0.35),
+  ];
 }
 
 /** Minutes of the clock of 1 January at which the same hour of standard time is shown. */
-function standardMinutes(date: string, minutes: number, year: number, zone: string): number {
+export function standardMinutes(date: string, minutes: number, year: number, zone: string): number {
   const now = offsetAt(instantOf(date, minutes, zone), zone);
   const january = offsetAt(instantOf(`${year}-01-01`, 720, zone), zone);
   return minutes - (now - january);

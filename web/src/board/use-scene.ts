@@ -9,6 +9,9 @@ import {
   type Project,
   type Scene,
   type SurfaceKind,
+  type Ground,
+  groundLevel,
+  type Piece,
 } from '@dial-shade/core';
 import { useMemo } from 'react';
 import { useOpenings } from '../openings/use-openings';
@@ -17,6 +20,7 @@ import { useDocument } from '../state/project-store';
 import { type Selection, useView } from '../state/view-store';
 import { KIND_COLOURS, optionTint, PART_COLOURS, rampRgb, SCENE } from '../theme/palette';
 import type { Rgb, SurfaceColours } from './solid-geometry';
+import type { Focus } from './frame-points';
 import type { Circle } from './sun-path-lines';
 
 /** What the board draws: the scene, the colour of each surface, and which owners are chosen or hidden. */
@@ -118,32 +122,82 @@ function partyFaces(openings: OpeningsOf): Set<string> {
   return found;
 }
 
-/** Where the north ring stands: round everything near the site. */
+/** Where the north ring stands: round what stands in any option; where nothing does, round the site. */
 export function siteCircle(project: Project, meshes: MeshStore): Circle {
-  const points: Point2[] = [
+  const standing = bodyPoints(project, meshes);
+  const drawn: Point2[] = [
     ...(project.site.boundary ?? []),
     ...project.targets.flatMap((t) =>
       t.kind === 'ground' ? t.outline : [[t.origin[0], t.origin[1]] as const],
     ),
     ...project.areas.flatMap((area) => area.outline),
-    ...project.options.flatMap((option) => option.masses.flatMap((mass) => mass.footprint.outer)),
-    ...project.neighbours.flatMap((n) =>
-      n.kind === 'building' ? n.footprint.outer : 'path' in n ? n.path : n.kind === 'tree' ? [n.at] : [],
-    ),
   ];
-  const models = [
-    ...project.neighbours.flatMap((n) => (n.kind === 'mesh' ? [n] : [])),
-    ...project.options.flatMap((option) => option.models),
-  ];
-  for (const model of models) {
-    const mesh = meshes.get(model.mesh);
-    if (!mesh) continue;
-    const [x0, y0, , x1, y1] = adjoiningModel(model, mesh).box;
-    points.push([x0, y0], [x1, y1]);
-  }
+  const points = standing.length ? standing : drawn;
   if (points.length === 0) return { centre: [0, 0], radius: 40 };
   const box = bounds(points);
   const centre: Point2 = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
   const reach = points.reduce((far, [x, y]) => Math.max(far, Math.hypot(x - centre[0], y - centre[1])), 0);
-  return { centre, radius: Math.max(20, Math.min(reach * 1.02, 2000)) };
+  return { centre, radius: Math.max(20, Math.min(reach * RING_SHARE, 2000)) };
+}
+
+/** The ring as a share of how far what stands reaches: the model is to be large in the view, and its ring with it. */
+const RING_SHARE = 0.74;
+
+/** Points in plan of everything that stands in any option. */
+function bodyPoints(project: Project, meshes: MeshStore): Point2[] {
+  const models = [
+    ...project.neighbours.flatMap((n) => (n.kind === 'mesh' ? [n] : [])),
+    ...project.options.flatMap((option) => option.models),
+  ];
+  return [
+    ...project.options.flatMap((option) => option.masses.flatMap((mass) => mass.footprint.outer)),
+    ...project.neighbours.flatMap((n) =>
+      n.kind === 'building' ? n.footprint.outer : 'path' in n ? n.path : n.kind === 'tree' ? [n.at] : [],
+    ),
+    ...models.flatMap((model): Point2[] => {
+      const mesh = meshes.get(model.mesh);
+      if (!mesh) return [];
+      const [x0, y0, , x1, y1] = adjoiningModel(model, mesh).box;
+      return [
+        [x0, y0],
+        [x1, y1],
+      ];
+    }),
+  ];
+}
+
+/** The corners of the box of everything that stands; where nothing does, of one round the ring. */
+export function focusOf(scene: Scene, ground: Ground, { centre, radius }: Circle): Focus {
+  const standing = scene.pieces.filter((_, i) => scene.owners[i]!.layer !== 'ground');
+  const z = groundLevel(ground, [centre[0], centre[1]]);
+  const around = [
+    [centre[0] - radius, centre[1] - radius, z],
+    [centre[0] + radius, centre[1] + radius, z + radius * 0.3],
+  ] as const;
+  const all = standing.length ? standing.map(boxOf) : [around];
+  const points = new Float64Array(all.length * 24);
+  all.forEach((box, b) => {
+    for (let i = 0; i < 8; i++)
+      points.set([box[i & 1]![0], box[(i >> 1) & 1]![1], box[i >> 2]![2]], b * 24 + i * 3);
+  });
+  return points;
+}
+
+type Corner = readonly [number, number, number];
+const boxes = new WeakMap<Piece, readonly [Corner, Corner]>();
+
+function boxOf(piece: Piece): readonly [Corner, Corner] {
+  let box = boxes.get(piece);
+  if (!box) {
+    const low: [number, number, number] = [Infinity, Infinity, Infinity];
+    const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+    piece.positions.forEach((value, i) => {
+      const k = (i % 3) as 0 | 1 | 2;
+      if (value < low[k]) low[k] = value;
+      if (value > high[k]) high[k] = value;
+    });
+    box = [low, high];
+    boxes.set(piece, box);
+  }
+  return box;
 }

@@ -1,0 +1,27 @@
+import { useEffect, useRef } from 'react';
+import { Group, type Object3D } from 'three';
+import { empty } from './overlay-lines';
+import type { SceneView } from './scene-view';
+
+/** Keeps what is made of some values in the overlay of a view; made anew only when one of the values changes. */
+export function useLayer(view: SceneView, make: () => readonly Object3D[], values: readonly unknown[]): void {
+  const group = useRef<Group | null>(null);
+  useEffect(() => {
+    const made = new Group();
+    group.current = made;
+    view.overlay.add(made);
+    return () => {
+      empty(made);
+      view.overlay.remove(made);
+    };
+  }, [view]);
+  useEffect(() => {
+    const objects = make();
+    if (objects.length) group.current!.add(...objects);
+    view.render();
+    const layer = group.current!;
+    return () => empty(layer);
+    // What is made depends on the values alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [view, ...values]);
+}

@@ -1,0 +1,202 @@
+import { faceOfOwner, formatLength, groundLevel, innerPoint, type SunPosition } from '@dial-shade/core';
+import { useMemo } from 'react';
+import { useStage } from '../app/use-stage';
+import { useMeshes } from '../state/mesh-cache';
+import { useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { SCENE } from '../theme/palette';
+import { bodyLabels } from './body-labels';
+import { draftOutline, useDraft } from './drawing';
+import type { Label } from './label-layer';
+import { dashed, polyline, segments } from './overlay-lines';
+import type { SceneView } from './scene-view';
+import {
+  type Circle,
+  dayPathLine,
+  hourPathLine,
+  northRing,
+  seasonLines,
+  standardMinutes,
+  sunMark,
+} from './sun-path-lines';
+import { faceLines, targetLines } from './target-lines';
+import { useLayer } from './use-layer';
+
+const NONE: Label[] = [];
+/** How far lines on the ground are held off it, metres. */
+const LIFT_M = 0.07;
+
+const accentOf = (theme: 'light' | 'dark') => (theme === 'light' ? SCENE.light.accent : '#9aa2e0');
+
+/** Everything that lies over the scene of a pane, each part made anew only when something of it changes. Gives the labels. */
+export function useOverlays(view: SceneView, circle: Circle, sun: SunPosition): Label[] {
+  const ring = useRing(view, circle);
+  useSunPath(view, circle, sun);
+  useBoundary(view);
+  const study = useTargets(view);
+  const areas = useAreas(view);
+  const draft = useDrawing(view);
+  useFace(view);
+  const body = useBodyLabels();
+  return useMemo(() => [...ring, ...study, ...draft, ...body, ...areas], [ring, study, draft, body, areas]);
+}
+
+function useRing(view: SceneView, circle: Circle): Label[] {
+  const project = useDocument();
+  const theme = useView((v) => v.theme);
+  const { ground, north } = project.site;
+  // The ring stands by ground, north and size alone.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const ring = useMemo(() => northRing(project, circle, theme), [ground, north, circle, theme]);
+  useLayer(view, () => ring.lines, [ring]);
+  return ring.labels;
+}
+
+function useSunPath(view: SceneView, circle: Circle, sun: SunPosition): void {
+  const project = useDocument();
+  const stage = useStage();
+  const theme = useView((v) => v.theme);
+  const date = useView((v) => v.date);
+  const minutes = useView((v) => v.minutes);
+  const isShown = useView((v) => v.sunPath) && (stage === 'sun' || stage === 'site');
+  const { site } = project;
+  const hour = standardMinutes(date, minutes, site.year, site.place.zone);
+  const fixed = [site, circle, theme, isShown];
+  useLayer(view, () => (isShown ? seasonLines(project, circle, theme) : []), fixed);
+  useLayer(view, () => (isShown ? dayPathLine(project, circle, date, theme) : []), [...fixed, date]);
+  useLayer(view, () => (isShown ? hourPathLine(project, circle, hour, theme) : []), [...fixed, hour]);
+  useLayer(view, () => (isShown ? sunMark(project, circle, sun, theme) : []), [...fixed, sun]);
+}
+
+function useBoundary(view: SceneView): void {
+  const { boundary, ground } = useDocument().site;
+  const theme = useView((v) => v.theme);
+  const make = () => {
+    if (!boundary) return [];
+    const line = boundary.map(([x, y]) => [x, y, groundLevel(ground, [x, y]) + LIFT_M] as const);
+    return [segments(dashed(line, 1.4, true), accentOf(theme), 0.8)];
+  };
+  useLayer(view, make, [boundary, ground, theme]);
+}
+
+function useTargets(view: SceneView): Label[] {
+  const { targets, probes, site } = useDocument();
+  const theme = useView((v) => v.theme);
+  const isShown = useStage() === 'studies';
+  const { ground } = site;
+  const make = () =>
+    isShown ? targets.map((target) => segments(targetLines(target, ground), accentOf(theme), 1)) : [];
+  useLayer(view, make, [targets, ground, theme, isShown]);
+  return useMemo(
+    () =>
+      isShown
+        ? probes.map(({ number, at }) => ({ text: String(number), at: [...at], className: 'probe' }))
+        : NONE,
+    [probes, isShown],
+  );
+}
+
+function useAreas(view: SceneView): Label[] {
+  const { areas, site } = useDocument();
+  const theme = useView((v) => v.theme);
+  const isShown = useStage() === 'site';
+  const { ground } = site;
+  const placed = useMemo(
+    () =>
+      (isShown ? areas : []).map(({ name, outline, on }) => {
+        const at = ([x, y]: readonly [number, number]): [number, number, number] => [
+          x,
+          y,
+          (on.kind === 'level' ? on.levelM : groundLevel(ground, [x, y])) + LIFT_M,
+        ];
+        const middle = at(innerPoint({ outer: outline, holes: [] }));
+        return { line: outline.map(at), label: { text: name, at: middle, className: 'area' } };
+      }),
+    [areas, ground, isShown],
+  );
+  useLayer(view, () => placed.map(({ line }) => segments(polyline(line, true), SCENE[theme].garden, 1)), [
+    placed,
+    theme,
+  ]);
+  return useMemo(() => placed.map(({ label }) => label), [placed]);
+}
+
+/** What is being drawn, with the lengths of its edges. */
+function useDrawing(view: SceneView): Label[] {
+  const { site, units } = useDocument();
+  const theme = useView((v) => v.theme);
+  const tool = useView((v) => v.tool);
+  const draft = useDraft();
+  const { ground } = site;
+  const drawn = useMemo(() => {
+    if (tool.kind !== 'draw' || (!draft.points.length && !draft.pointer)) return null;
+    const { levelM, shape } = tool;
+    const at = ([x, y]: readonly [number, number]): [number, number, number] => [
+      x,
+      y,
+      levelM === undefined ? groundLevel(ground, [x, y]) + LIFT_M : levelM + 0.05,
+    ];
+    const outline = draftOutline(draft, shape);
+    const isClosed = shape !== 'path' && outline.length > 2;
+    return { at, outline, isClosed, guides: draft.guides };
+  }, [tool, draft, ground]);
+  const make = () =>
+    drawn
+      ? [
+          ...drawn.guides.map((guide) =>
+            segments(dashed(guide.map(drawn.at), 0.5), accentOf(theme), 0.9, 9, true),
+          ),
+          segments(polyline(drawn.outline.map(drawn.at), drawn.isClosed), SCENE[theme].sun, 1, 10, true),
+        ]
+      : [];
+  useLayer(view, make, [drawn, theme]);
+  return useMemo(
+    () => (drawn ? edgeLabels(drawn.outline, drawn.at, units, drawn.isClosed) : NONE),
+    [drawn, units],
+  );
+}
+
+/** The outline of the picked face. */
+function useFace(view: SceneView): void {
+  const project = useDocument();
+  const stage = useStage();
+  const theme = useView((v) => v.theme);
+  const selection = useView((v) => v.selection);
+  const meshes = useMeshes((state) => state.meshes);
+  const face =
+    (stage === 'openings' || stage === 'studies') && selection?.face
+      ? faceOfOwner(project, selection, selection.face, meshes)
+      : null;
+  useLayer(view, () => (face ? [segments(faceLines(face), accentOf(theme), 1, 9)] : []), [face, theme]);
+}
+
+function useBodyLabels(): Label[] {
+  const project = useDocument();
+  const selection = useView((v) => v.selection);
+  const tool = useView((v) => v.tool);
+  const isShown = useStage() === 'form';
+  return useMemo(
+    () => (isShown ? bodyLabels(project, selection, tool) : NONE),
+    [project, selection, tool, isShown],
+  );
+}
+
+function edgeLabels(
+  outline: readonly (readonly [number, number])[],
+  lift: (p: readonly [number, number]) => readonly [number, number, number],
+  units: 'metric' | 'imperial',
+  closed: boolean,
+): Label[] {
+  if (outline.length < 2) return [];
+  const count = closed ? outline.length : outline.length - 1;
+  return Array.from({ length: count }, (_, i) => {
+    const [ax, ay] = outline[i]!;
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    const [x, y, z] = lift([(ax + bx) / 2, (ay + by) / 2]);
+    return {
+      text: formatLength(Math.hypot(bx - ax, by - ay), units, 1),
+      at: [x, y, z] as [number, number, number],
+      className: 'dimension',
+    };
+  }).filter(({ text }) => !/^0(\.0)? |^0' 0"/.test(text));
+}
