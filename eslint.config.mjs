@@ -79,6 +79,30 @@ export default tseslint.config(
     },
   },
   {
+    // Rules that need types.
+    files: [
+      'core/**/*.ts',
+      'server/**/*.ts',
+      'cli/**/*.ts',
+      'bench/**/*.ts',
+      'samples/**/*.ts',
+      'e2e/**/*.ts',
+      'web/src/**/*.{ts,tsx}',
+      'web/test/**/*.ts',
+    ],
+    languageOptions: {
+      parserOptions: {
+        project: ['core/tsconfig.json', 'tsconfig.node.json', 'web/tsconfig.json'],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
+  },
+  {
     files: ['**/*.mjs'],
     languageOptions: {
       globals: {
@@ -87,6 +111,8 @@ export default tseslint.config(
         console: 'readonly',
         setTimeout: 'readonly',
         clearTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
       },

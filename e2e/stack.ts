@@ -20,7 +20,7 @@ async function startStack(): Promise<Stack & { end(): Promise<void> }> {
   const url = `http://127.0.0.1:${port}`;
   let server: ChildProcess;
   const startServer = async () => {
-    server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    server = spawn(process.execPath, ['dist/server/main.js'], {
       cwd: ROOT,
       stdio: ['ignore', 'ignore', 'inherit'],
       env: {

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { bundle, stateOf } from './bundle.mjs';
 import { postgresBin } from './database.mjs';
 import { giveUp, has, ROOT, run, say } from './console.mjs';
 
@@ -30,24 +31,15 @@ export function install({ browser = false } = {}) {
   writeFileSync(mark, lock);
 }
 
-/** Builds the pages when a source is newer than the last build. */
-export function buildPages() {
+/** Bundles what runs in Node, and builds the pages, when a source changed since they were built last. */
+export async function build() {
+  await bundle();
   const mark = join(ROOT, 'web/dist/.sources');
-  const newest = ['web/src', 'web/index.html', 'web/vite.config.ts', 'core/src', 'package-lock.json']
-    .flatMap((path) => files(join(ROOT, path)))
-    .map((file) => `${file.slice(ROOT.length)}:${statSync(file).mtimeMs}`)
-    .sort();
-  const now = createHash('sha256').update(newest.join('\n')).digest('hex');
+  const now = stateOf(['web/src', 'web/index.html', 'web/vite.config.ts', 'core/src', 'package-lock.json']);
   if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
   say('Building the pages …');
-  if (run('npm', ['run', '-s', 'build']) !== 0)
+  if (run('npm', ['run', '-s', 'build', '-w', 'web']) !== 0)
     giveUp('The pages could not be built; the message stands above.');
   mkdirSync(join(ROOT, 'web/dist'), { recursive: true });
   writeFileSync(mark, now);
-}
-
-function files(path) {
-  if (!existsSync(path)) return [];
-  if (!statSync(path).isDirectory()) return [path];
-  return readdirSync(path).flatMap((name) => files(join(path, name)));
 }

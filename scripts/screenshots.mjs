@@ -4,17 +4,17 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, say } from './console.mjs';
 import { freePort, startDatabase } from './database.mjs';
-import { buildPages, install } from './install.mjs';
+import { build, install } from './install.mjs';
 
 /** Takes one picture of every main view, from the sample data, for docs/screenshots. */
 install({ browser: true });
-buildPages();
+await build();
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
 const database = await startDatabase('screenshots-database', { fresh: true });
 const port = await freePort();
 const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+const server = spawn(process.execPath, ['dist/server/main.js'], {
   cwd: ROOT,
   stdio: ['ignore', 'ignore', 'inherit'],
   env: { ...process.env, DATABASE_URL: database.url, DIAL_SHADE_PORT: String(port), DIAL_SHADE_LOG: 'error' },

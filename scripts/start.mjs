@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process';
 import { startDatabase } from './database.mjs';
-import { buildPages, install } from './install.mjs';
+import { build, install } from './install.mjs';
 import { ROOT } from './console.mjs';
 
 install();
-buildPages();
+await build();
 const database = await startDatabase('database');
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+const server = spawn(process.execPath, ['dist/server/main.js'], {
   cwd: ROOT,
   stdio: ['ignore', 'inherit', 'inherit'],
   env: { ...process.env, DATABASE_URL: database.url, DIAL_SHADE_LOG: process.env.DIAL_SHADE_LOG ?? 'warn' },

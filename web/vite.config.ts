@@ -3,7 +3,16 @@ import { defineConfig } from 'vite';
 
 export default defineConfig({
   plugins: [react()],
-  build: { outDir: 'dist', emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit: 1600 },
+  build: {
+    outDir: 'dist',
+    emptyOutDir: true,
+    target: 'es2022',
+    chunkSizeWarningLimit: 1000,
+    rolldownOptions: {
+      // three by itself: it is fetched beside the page, and stays in the store when the page changes.
+      output: { codeSplitting: { groups: [{ name: 'three', test: /node_modules[\\/]three[\\/]/ }] } },
+    },
+  },
   worker: { format: 'es' },
   css: {
     preprocessorOptions: {

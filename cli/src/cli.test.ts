@@ -4,13 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', 'cli/src/main.ts', ...args],
-    {
-      encoding: 'utf8',
-    },
-  );
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
+    encoding: 'utf8',
+  });
   return { status, stdout, stderr: stderr.trim() };
 }
 

@@ -5,7 +5,7 @@ import { SMALL_IFC } from '../../core/testing/small-ifc';
 import { GuardedIfc } from './guarded-ifc';
 
 test('IFC: whatever is done to a file, it gives a model or a sentence', async () => {
-  const guard = new GuardedIfc(join(process.cwd(), 'cli/src'));
+  const guard = new GuardedIfc(join(process.cwd(), 'dist/cli'));
   const valid = new TextEncoder().encode(SMALL_IFC);
   expect((await guard.read(valid)).mesh!.triangles.length / 3).toBe(24);
   let read = 0;

@@ -13,7 +13,7 @@ const PER_MB_MS = 4_000;
 export class GuardedIfc {
   private child: ChildProcess | null = null;
 
-  /** @param folder the folder of this file, where the entry of the process stands beside it */
+  /** @param folder where the bundled entry of the process stands: beside the bundled command line */
   constructor(private readonly folder: string) {}
 
   /** Throws InputError `ifc` when the file cannot be read, or not in time. */
@@ -61,8 +61,7 @@ function answerOf(child: ChildProcess, bytes: Uint8Array, limit: number): Promis
 
 /** A process that is ready to read; starting it does not count towards the time of a file. */
 async function start(folder: string): Promise<ChildProcess> {
-  const child = fork(join(folder, 'ifc-process.ts'), {
-    execArgv: ['--import', 'tsx'],
+  const child = fork(join(folder, 'ifc-process.js'), {
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });

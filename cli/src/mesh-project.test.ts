@@ -9,11 +9,9 @@ import { SMALL_IFC } from '../../core/testing/small-ifc';
 const folder = mkdtempSync(join(tmpdir(), 'dial-mesh-'));
 
 function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', 'cli/src/main.ts', ...args],
-    { encoding: 'utf8' },
-  );
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
+    encoding: 'utf8',
+  });
   return { status, stdout: stdout.trim(), stderr: stderr.trim() };
 }
 

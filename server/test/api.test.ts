@@ -25,15 +25,11 @@ async function freshDatabase(name: string): Promise<string> {
   await client.query(`CREATE DATABASE ${name}`);
   await client.end();
   const url = admin!.replace(/\/[^/]*$/, `/${name}`);
-  const done = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', join(projectRoot(), 'server/src/migrate-main.ts')],
-    {
-      cwd: projectRoot(),
-      env: { ...process.env, DATABASE_URL: url },
-      encoding: 'utf8',
-    },
-  );
+  const done = spawnSync(process.execPath, [join(projectRoot(), 'dist/server/migrate-main.js')], {
+    cwd: projectRoot(),
+    env: { ...process.env, DATABASE_URL: url },
+    encoding: 'utf8',
+  });
   if (done.status !== 0) throw new Error(done.stderr);
   return url;
 }
@@ -194,9 +190,7 @@ describeWithDatabase('the HTTP interface', () => {
     const cli = spawnSync(
       process.execPath,
       [
-        '--import',
-        'tsx',
-        'cli/src/main.ts',
+        'dist/cli/dial.js',
         'run',
         'samples/projects/kelp-lane.json',
         '--study',

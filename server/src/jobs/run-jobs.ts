@@ -58,8 +58,7 @@ export class RunJobs {
     this.boss = new PgBoss({ connectionString: url, max: 4 });
     this.boss.on('error', (error) => log.warn({ error: error.message }, 'the queue had an error'));
     this.pool = new Piscina({
-      filename: join(projectRoot(), 'server/src/jobs/run-worker.ts'),
-      execArgv: ['--import', 'tsx'],
+      filename: join(projectRoot(), 'dist/server/run-worker.js'),
       minThreads: 1,
       maxThreads: this.threads,
       idleTimeout: 30_000,

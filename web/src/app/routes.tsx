@@ -1,30 +1,46 @@
 import { createBrowserRouter, redirect } from 'react-router';
 import { LostPage } from './lost-page';
-import { openFirst } from './first-start';
-import { ProjectPage } from './project-page';
-import { ProjectsPage } from './projects-page';
-import { FormSheet } from '../form/form-sheet';
-import { OpeningsSheet } from '../openings/openings-sheet';
-import { SiteSheet } from '../site/site-sheet';
-import { StudiesSheet } from '../studies/studies-sheet';
-import { SunSheet } from '../sun/sun-sheet';
 
-/** Every stage of every project has an address: /p/PROJECT/STAGE?option=a&at=2026-03-21T12:00 */
+/** A part of the page that is fetched when its address is asked for first. */
+const page = (load: () => Promise<() => React.ReactNode>) => async () => ({ Component: await load() });
+
+/**
+ * Every stage of every project has an address: /p/PROJECT/STAGE?option=a&at=2026-03-21T12:00. The board comes with a
+ * project, the map and the zones with Site; the list of projects needs neither.
+ */
 export const router = createBrowserRouter([
-  { path: '/', loader: async () => redirect(await openFirst()), element: null, errorElement: <LostPage /> },
-  { path: '/projects', element: <ProjectsPage /> },
+  {
+    path: '/',
+    loader: async () => redirect(await (await import('./first-start')).openFirst()),
+    element: null,
+    errorElement: <LostPage />,
+    hydrateFallbackElement: <Fetching />,
+  },
+  {
+    path: '/projects',
+    lazy: page(async () => (await import('./projects-page')).ProjectsPage),
+    hydrateFallbackElement: <Fetching />,
+  },
   {
     path: '/p/:projectId',
-    element: <ProjectPage />,
+    lazy: page(async () => (await import('./project-page')).ProjectPage),
     errorElement: <LostPage />,
+    hydrateFallbackElement: <Fetching />,
     children: [
       { index: true, loader: () => redirect('sun') },
-      { path: 'site', element: <SiteSheet /> },
-      { path: 'form', element: <FormSheet /> },
-      { path: 'openings', element: <OpeningsSheet /> },
-      { path: 'sun', element: <SunSheet /> },
-      { path: 'studies', element: <StudiesSheet /> },
+      { path: 'site', lazy: page(async () => (await import('../site/site-sheet')).SiteSheet) },
+      { path: 'form', lazy: page(async () => (await import('../form/form-sheet')).FormSheet) },
+      {
+        path: 'openings',
+        lazy: page(async () => (await import('../openings/openings-sheet')).OpeningsSheet),
+      },
+      { path: 'sun', lazy: page(async () => (await import('../sun/sun-sheet')).SunSheet) },
+      { path: 'studies', lazy: page(async () => (await import('../studies/studies-sheet')).StudiesSheet) },
     ],
   },
   { path: '*', element: <LostPage /> },
 ]);
+
+function Fetching() {
+  return <div className="full-page visually-quiet">Opening …</div>;
+}
