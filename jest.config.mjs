@@ -14,6 +14,7 @@ export default {
   },
   // Packages that come as ECMAScript modules only are brought into Jest's form too.
   transformIgnorePatterns: [],
-  testTimeout: 60000,
+  // Tests wait on states, never on the clock; this only ends what hangs for good.
+  testTimeout: 900_000,
   maxWorkers: '100%',
 };

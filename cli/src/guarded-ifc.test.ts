@@ -20,4 +20,4 @@ test('IFC: whatever is done to a file, it gives a model or a sentence', async ()
   );
   expect(read).toBeGreaterThan(20);
   await guard.close();
-}, 300_000);
+});

@@ -86,7 +86,7 @@ test('the stepped option is built from nothing: drawn with the mouse, stacked, w
 
   await page.getByRole('button', { name: 'From drawing south (S)' }).click();
   const board = (await page.locator('.board canvas').boundingBox())!;
-  await page.mouse.click(board.x + board.width / 2, board.y + board.height / 2);
+  await page.mouse.click(board.x + board.width / 2, board.y + board.height * 0.64);
   const elevation = page.getByRole('region', { name: 'Elevation' });
   await expect(elevation).toContainText('storey 1');
   const wall = (await elevation.locator('path.wall').boundingBox())!;

@@ -34,6 +34,12 @@ async function freshDatabase(name: string): Promise<string> {
   return url;
 }
 
+interface RunState {
+  status: string;
+  sensors: number;
+  sensorsDone: number;
+}
+
 describeWithDatabase('the HTTP interface', () => {
   let running: Running;
   let url: string;
@@ -46,14 +52,15 @@ describeWithDatabase('the HTTP interface', () => {
   });
   afterAll(() => running?.close());
 
-  const ended = async (id: string) => {
-    for (let i = 0; i < 400; i++) {
+  /** Asks for a run again and again until it is as wanted, however long that takes. */
+  const runWhen = async (id: string, isSo: (run: RunState) => boolean): Promise<RunState> => {
+    for (;;) {
       const { body } = await http().get(`/api/runs/${id}`);
-      if (!['queued', 'running'].includes(body.status)) return body;
-      await new Promise((resolve) => setTimeout(resolve, 100));
+      if (isSo(body)) return body;
+      await new Promise((resolve) => setTimeout(resolve, 50));
     }
-    throw new Error('the run did not end');
   };
+  const ended = (id: string) => runWhen(id, ({ status }) => !['queued', 'running'].includes(status));
 
   const create = async (project: Project) => {
     const { body } = await http().post('/api/projects').send({ project }).expect(201);
@@ -250,11 +257,7 @@ describeWithDatabase('the HTTP interface', () => {
 
   test('a run can be stopped with what it has', async () => {
     const { run } = await longRun();
-    for (let i = 0; i < 300; i++) {
-      const { body } = await http().get(`/api/runs/${run.id}`);
-      if (body.sensorsDone > 0) break;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
+    await runWhen(run.id, ({ sensorsDone }) => sensorsDone > 0);
     await http().post(`/api/runs/${run.id}/stop`).expect(200);
     const end = await ended(run.id);
     expect(end.status).toBe('stopped');
@@ -269,11 +272,7 @@ describeWithDatabase('the HTTP interface', () => {
     const { run } = await longRun();
     const other = await startServer(url, 0);
     try {
-      for (let i = 0; i < 300; i++) {
-        const { body } = await http().get(`/api/runs/${run.id}`);
-        if (body.status === 'running') break;
-        await new Promise((resolve) => setTimeout(resolve, 50));
-      }
+      await runWhen(run.id, ({ status }) => status === 'running');
       // As after a kill, or when a worker stood still: nobody has been heard of it for long. The one that was at it, should
       // it still live, has lost the run and must not end it.
       await running.db.query(

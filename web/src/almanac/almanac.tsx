@@ -6,13 +6,23 @@ import {
   formatClock,
   type WindowOfTime,
 } from '@dial-shade/core';
+import { ChevronDown, ChevronUp } from 'lucide-react';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, endGesture, useDocument } from '../state/project-store';
 import { setMoment, setView, useView } from '../state/view-store';
-import { useProbeYear } from '../studies/use-probe-year';
+import { type ProbeYear, useProbeYear } from '../studies/use-probe-year';
 import { compute } from '../workers/compute';
+import { Splitter } from '../app/splitter';
+import {
+  ALMANAC_HEIGHT,
+  foldAlmanac,
+  isAlmanacFolded,
+  setAlmanacHeight,
+  useLayout,
+} from '../state/layout-store';
+import { DayStrip } from './day-strip';
 import { chartScale, MARGIN } from './chart-scale';
 import { ClockPanel } from './clock-panel';
 import { SkyCanvas } from './sky-canvas';
@@ -25,33 +35,45 @@ type Drag =
   | { kind: 'moment'; from: { date: string; minutes: number; px: number; py: number } }
   | { kind: 'window'; edges: Edges; anchor: { column: number; minutes: number }; start: WindowOfTime };
 
-/** The sheet of days × hours: the clock, the window of time, the sun of the place. */
+/** The sheet of days × hours: the clock, the window of time, the sun of the place. Folded it is a strip. */
 export function Almanac() {
-  const { site } = useDocument();
-  const date = useView((view) => view.date);
-  const minutes = useView((view) => view.minutes);
-  const mode = useView((view) => view.almanacMode);
-  const activeStudy = useActiveStudy();
   const stage = useStage();
-  const chart = useRef<HTMLDivElement>(null);
-  const drag = useRef<Drag | null>(null);
-  const [size, setSize] = useState({ width: 800, height: 190 });
-  const [table, setTable] = useState<AltitudeTable | null>(null);
-  const { place, year } = site;
-  const study = stage === 'studies' ? activeStudy : undefined;
+  const isFolded = useLayout((layout) => isAlmanacFolded(layout, stage));
+  const height = useLayout((layout) => layout.almanacHeight);
   const probe = useProbeYear(stage === 'studies');
-  const brushing = mode === 'window' && study !== undefined;
+  const table = useAltitudes();
   usePlay();
+  const Icon = isFolded ? ChevronUp : ChevronDown;
+  return (
+    <footer className={isFolded ? 'almanac folded' : 'almanac'} aria-label="Almanac">
+      <Splitter
+        label="Height of the almanac"
+        className="upper"
+        axis="y"
+        value={isFolded ? ALMANAC_HEIGHT.folded : height}
+        least={ALMANAC_HEIGHT.folded}
+        most={ALMANAC_HEIGHT.most}
+        move={(pixels) => setAlmanacHeight(stage, pixels)}
+      />
+      <ClockPanel folded={isFolded} />
+      {isFolded ? <DayStrip table={table} /> : <AlmanacChart table={table} probe={probe} />}
+      <button
+        className="btn-bare fold-almanac"
+        title={`${isFolded ? 'Open' : 'Fold'} the almanac (T)`}
+        aria-label={isFolded ? 'Open the almanac' : 'Fold the almanac'}
+        aria-expanded={!isFolded}
+        onClick={() => foldAlmanac(stage, !isFolded)}
+      >
+        <Icon size={15} />
+      </button>
+    </footer>
+  );
+}
 
-  useEffect(() => {
-    const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
-      setSize({ width, height });
-    });
-    observer.observe(chart.current!);
-    return () => observer.disconnect();
-  }, []);
-
+/** The sun's altitude through the year of the place, once the worker has it. */
+function useAltitudes(): AltitudeTable | null {
+  const { place, year } = useDocument().site;
+  const [table, setTable] = useState<AltitudeTable | null>(null);
   useEffect(() => {
     let wanted = true;
     void compute()
@@ -61,6 +83,31 @@ export function Almanac() {
       wanted = false;
     };
   }, [year, place]);
+  return table;
+}
+
+/** The chart of days and hours, dragged to move the moment or to brush the window of a study. */
+function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: ProbeYear | null }) {
+  const { site } = useDocument();
+  const date = useView((view) => view.date);
+  const minutes = useView((view) => view.minutes);
+  const mode = useView((view) => view.almanacMode);
+  const activeStudy = useActiveStudy();
+  const chart = useRef<HTMLDivElement>(null);
+  const drag = useRef<Drag | null>(null);
+  const [size, setSize] = useState({ width: 800, height: 190 });
+  const { year } = site;
+  const study = useStage() === 'studies' ? activeStudy : undefined;
+  const brushing = mode === 'window' && study !== undefined;
+
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width, height });
+    });
+    observer.observe(chart.current!);
+    return () => observer.disconnect();
+  }, []);
 
   const scale = useMemo(() => chartScale(size.width, size.height, daysInYear(year)), [size, year]);
   const x = scale.x(dayOfYear(date) + 0.5);
@@ -141,43 +188,40 @@ export function Almanac() {
   };
 
   return (
-    <footer className="almanac" aria-label="Almanac">
-      <ClockPanel />
-      <div className="chart" ref={chart}>
-        <SkyCanvas scale={scale} table={table} probe={probe} />
-        <svg
-          tabIndex={0}
-          role="application"
-          aria-label={`Almanac. The moment is ${longDate(date)}, ${formatClock(minutes)}. Arrow keys move it.`}
-          onPointerDown={onDown}
-          onPointerMove={onMove}
-          onPointerUp={onUp}
-          onPointerCancel={onUp}
-          data-testid="almanac-chart"
-        >
-          <YearMarks scale={scale} site={site} />
-          {study && study.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
-          <g pointerEvents="none" data-testid="crosshair">
-            <line
-              x1={x}
-              x2={x}
-              y1={MARGIN.top}
-              y2={scale.height - MARGIN.bottom}
-              stroke="#b06a00"
-              strokeWidth={1.2}
-            />
-            <line
-              x1={MARGIN.left}
-              x2={scale.width - MARGIN.right}
-              y1={y}
-              y2={y}
-              stroke="#b06a00"
-              strokeWidth={1.2}
-            />
-            <circle cx={x} cy={y} r={6} fill="#f0a92a" stroke="#26241f" strokeWidth={1.4} />
-          </g>
-        </svg>
-      </div>
-    </footer>
+    <div className="chart" ref={chart}>
+      <SkyCanvas scale={scale} table={table} probe={probe} />
+      <svg
+        tabIndex={0}
+        role="application"
+        aria-label={`Almanac. The moment is ${longDate(date)}, ${formatClock(minutes)}. Arrow keys move it.`}
+        onPointerDown={onDown}
+        onPointerMove={onMove}
+        onPointerUp={onUp}
+        onPointerCancel={onUp}
+        data-testid="almanac-chart"
+      >
+        <YearMarks scale={scale} site={site} />
+        {study && study.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
+        <g pointerEvents="none" data-testid="crosshair">
+          <line
+            x1={x}
+            x2={x}
+            y1={MARGIN.top}
+            y2={scale.height - MARGIN.bottom}
+            stroke="#b06a00"
+            strokeWidth={1.2}
+          />
+          <line
+            x1={MARGIN.left}
+            x2={scale.width - MARGIN.right}
+            y1={y}
+            y2={y}
+            stroke="#b06a00"
+            strokeWidth={1.2}
+          />
+          <circle cx={x} cy={y} r={6} fill="#f0a92a" stroke="#26241f" strokeWidth={1.4} />
+        </g>
+      </svg>
+    </div>
   );
 }

@@ -4,7 +4,9 @@ import { ownerKey } from '../board/use-scene';
 import { removeOpening } from '../openings/use-facade';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
+import { foldAlmanac, isAlmanacFolded, useLayout } from '../state/layout-store';
 import { useDialogs } from './dialogs';
+import { stageOf } from './use-stage';
 import { STAGES } from './stage-rail';
 
 /** Something that can be done from anywhere, by search or by key. */
@@ -113,6 +115,15 @@ export function commands(go: (stage: string) => void): Command[] {
       where: 'Almanac',
       keys: 'Shift Space',
       run: () => setView(({ play }) => ({ play: play ? null : 'season' })),
+    },
+    {
+      name: 'Fold or open the almanac',
+      where: 'Almanac',
+      keys: 'T',
+      run: () => {
+        const stage = stageOf(window.location.pathname);
+        foldAlmanac(stage, !isAlmanacFolded(useLayout.getState(), stage));
+      },
     },
     {
       name: 'Show or hide the sun path',

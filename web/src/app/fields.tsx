@@ -1,5 +1,7 @@
 import { formatLength, parseLength } from '@dial-shade/core';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { type ReactNode, useId, useState } from 'react';
+import { foldSection, useLayout } from '../state/layout-store';
 import { useDocument } from '../state/project-store';
 
 interface FieldProps {
@@ -138,23 +140,39 @@ export function ChoiceField<T extends string>({
   );
 }
 
-/** A heading within a sheet. */
+/** A part of a sheet under a heading. It folds, and is remembered folded by its name (its title unless given). */
 export function Section({
   title,
+  name = title,
   children,
   aside,
 }: {
   title: string;
+  name?: string;
   children: ReactNode;
   aside?: ReactNode;
 }) {
+  const id = useId();
+  const isFolded = useLayout((layout) => layout.foldedSections[name] ?? false);
+  const Icon = isFolded ? ChevronRight : ChevronDown;
   return (
     <section>
       <h2>
-        <span className="flex-grow-1">{title}</span>
+        <button
+          className="btn-bare fold"
+          aria-label={isFolded ? 'Unfold' : 'Fold'}
+          aria-describedby={id}
+          aria-expanded={!isFolded}
+          onClick={() => foldSection(name, !isFolded)}
+        >
+          <Icon size={13} />
+        </button>
+        <span id={id} className="flex-grow-1" onClick={() => foldSection(name, !isFolded)}>
+          {title}
+        </span>
         {aside}
       </h2>
-      {children}
+      {!isFolded && children}
     </section>
   );
 }

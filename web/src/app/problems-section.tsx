@@ -21,7 +21,7 @@ export function ProblemsSection({ optionId }: { optionId: string }) {
   const found = useMemo(() => modelProblems(project, optionId, meshes), [project, optionId, meshes]);
   if (found.length === 0) return null;
   return (
-    <Section title={`To look at (${found.length})`}>
+    <Section title={`To look at (${found.length})`} name="To look at">
       <ul className="problems">
         {found.slice(0, 30).map((problem, i) => (
           <li key={i} className={problem.weight}>

@@ -1,5 +1,5 @@
 import { parseProject, TODAY } from '@dial-shade/core';
-import { useEffect, useState } from 'react';
+import { type CSSProperties, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
@@ -8,6 +8,13 @@ import { loadMeshes } from '../state/mesh-cache';
 import { openProject, useProject } from '../state/project-store';
 import { followProject } from '../state/run-store';
 import { keepSaved, restoreUnsaved } from '../state/saver';
+import {
+  ALMANAC_HEIGHT,
+  isAlmanacFolded,
+  setSheetWidth,
+  SHEET_WIDTH,
+  useLayout,
+} from '../state/layout-store';
 import { setView } from '../state/view-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
@@ -16,8 +23,10 @@ import { Header } from './header';
 import { KeysHelp } from './keys-help';
 import { Notices } from './notices';
 import { useShortcuts } from './shortcuts';
+import { Splitter } from './splitter';
 import { StageRail } from './stage-rail';
 import { useAddress } from './use-address';
+import { useStage } from './use-stage';
 
 /** Loads a project and shows its frame. */
 export function ProjectPage() {
@@ -97,13 +106,28 @@ async function load(projectId: string): Promise<() => void> {
 function Frame() {
   useShortcuts();
   useAddress();
+  const stage = useStage();
+  const sheetWidth = useLayout((layout) => layout.sheetWidth);
+  const almanacHeight = useLayout((layout) =>
+    isAlmanacFolded(layout, stage) ? ALMANAC_HEIGHT.folded : layout.almanacHeight,
+  );
+  const size = { '--sheet-width': `${sheetWidth}px`, '--almanac-height': `${almanacHeight}px` };
   return (
-    <div className="frame">
+    <div className="frame" style={size as CSSProperties}>
       <Header />
       <StageRail />
       <aside className="sheet" aria-label="Stage">
         <Outlet />
       </aside>
+      <Splitter
+        label="Width of the sheet"
+        className="sheet-edge"
+        axis="x"
+        value={sheetWidth}
+        least={SHEET_WIDTH.least}
+        most={SHEET_WIDTH.most}
+        move={setSheetWidth}
+      />
       <Board />
       <Almanac />
       <CommandSearch />

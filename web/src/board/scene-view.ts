@@ -26,6 +26,7 @@ import {
   sunlitMaterial,
   volumeMaterial,
 } from './shade-materials';
+import { nearestOnAxis } from './nearest-on-axis';
 import { type Focus, framePoints } from './frame-points';
 import { type Box, type Label, LabelLayer } from './label-layer';
 import { type ViewDirection, VIEW_FROM } from './view-directions';
@@ -76,9 +77,10 @@ export class SceneView {
   private focus: Focus = Float64Array.of(-40, -40, 0, 40, 40, 12);
   private size = { width: 2, height: 2 };
   private foot = 0;
+  /** The direction that the view was framed from, for as long as nobody has moved it since. */
+  private framedFrom: ViewDirection | null = null;
   private asked = false;
   private lost = false;
-  onRender: (() => void) | null = null;
 
   constructor(
     readonly canvas: HTMLCanvasElement,
@@ -103,6 +105,7 @@ export class SceneView {
     this.controls.zoomToCursor = true;
     this.controls.maxPolarAngle = Math.PI * 0.499;
     this.controls.addEventListener('change', () => this.render());
+    this.controls.addEventListener('start', () => (this.framedFrom = null));
     canvas.addEventListener('webglcontextlost', (event) => {
       event.preventDefault();
       this.lost = true;
@@ -131,6 +134,7 @@ export class SceneView {
     this.perspective.updateProjectionMatrix();
     const half = (this.parallel.top - this.parallel.bottom) / 2;
     this.setParallelHeight(half * 2);
+    this.frameAgain();
     this.render();
   }
 
@@ -139,6 +143,7 @@ export class SceneView {
     if (this.foot === pixels) return;
     this.foot = pixels;
     this.lift();
+    this.frameAgain();
     this.render();
   }
 
@@ -188,6 +193,11 @@ export class SceneView {
     this.render();
   }
 
+  /** Frames anew what was framed, when the pane is of another size. */
+  private frameAgain(): void {
+    if (this.framedFrom) this.lookFrom(this.framedFrom);
+  }
+
   /** What `lookFrom` is to show. */
   setFocus(focus: Focus): void {
     this.focus = focus;
@@ -202,7 +212,7 @@ export class SceneView {
       projection: isParallel ? 'parallel' : 'perspective',
       fovDeg: this.perspective.fov,
       aspect: this.perspective.aspect,
-      free: 1 - this.foot / this.size.height,
+      free: Math.max(0.3, 1 - this.foot / this.size.height),
     });
     if (isParallel) {
       this.parallel.zoom = 1;
@@ -211,11 +221,13 @@ export class SceneView {
     this.camera.position.copy(lookAt).addScaledVector(way, isParallel ? PARALLEL_DISTANCE_M : distance);
     this.controls.target.copy(lookAt);
     this.controls.update();
+    this.framedFrom = from;
     this.render();
   }
 
   /** Brings the eye nearer (factor below 1) or farther. */
   approach(factor: number): void {
+    this.framedFrom = null;
     if (this.camera === this.parallel) {
       this.parallel.zoom /= factor;
       this.parallel.updateProjectionMatrix();
@@ -229,6 +241,7 @@ export class SceneView {
 
   /** Turns the eye round what it looks at, degrees anticlockwise seen from above. */
   turn(deg: number): void {
+    this.framedFrom = null;
     const { target } = this.controls;
     this.camera.position
       .sub(target)
@@ -263,6 +276,7 @@ export class SceneView {
   }
 
   private use(camera: PerspectiveCamera | OrthographicCamera): void {
+    this.framedFrom = null;
     this.camera = camera;
     this.controls.object = camera;
   }
@@ -311,13 +325,7 @@ export class SceneView {
     origin: readonly [number, number, number],
     axis: readonly [number, number, number],
   ): number | null {
-    const { ray } = this.ray(x, y);
-    const d = new Vector3(...axis);
-    const w = new Vector3(...origin).sub(ray.origin);
-    const b = d.dot(ray.direction);
-    const denominator = 1 - b * b;
-    if (denominator < 1e-4) return null;
-    return (b * ray.direction.dot(w) - d.dot(w)) / denominator;
+    return nearestOnAxis(this.ray(x, y).ray, origin, axis);
   }
 
   /** Looks square at a face: from its outside, its width filling most of the view. */
@@ -339,6 +347,7 @@ export class SceneView {
 
   /** Moves the eye to look at a place from where it stands now, near enough to see `radius` round it. */
   flyTo(centre: readonly [number, number, number], radius: number): void {
+    this.framedFrom = null;
     const away = this.camera.position.clone().sub(this.controls.target).normalize();
     this.controls.target.set(...centre);
     const distance =
@@ -405,7 +414,6 @@ export class SceneView {
       this.resting = setTimeout(() => {
         if (!this.lost && this.labels.look((at) => this.isCovered(at))) this.placeLabels();
       }, REST_MS);
-      this.onRender?.();
     });
   }
 }

@@ -143,6 +143,9 @@ export function siteCircle(project: Project, meshes: MeshStore): Circle {
 /** The ring as a share of how far what stands reaches: the model is to be large in the view, and its ring with it. */
 const RING_SHARE = 0.74;
 
+/** How far the ring goes with its letters, as a share of its radius. */
+const RING_ROOM = 1.2;
+
 /** Points in plan of everything that stands in any option. */
 function bodyPoints(project: Project, meshes: MeshStore): Point2[] {
   const models = [
@@ -170,9 +173,10 @@ function bodyPoints(project: Project, meshes: MeshStore): Point2[] {
 export function focusOf(scene: Scene, ground: Ground, { centre, radius }: Circle): Focus {
   const standing = scene.pieces.filter((_, i) => scene.owners[i]!.layer !== 'ground');
   const z = groundLevel(ground, [centre[0], centre[1]]);
+  const reach = radius * RING_ROOM;
   const around = [
-    [centre[0] - radius, centre[1] - radius, z],
-    [centre[0] + radius, centre[1] + radius, z + radius * 0.3],
+    [centre[0] - reach, centre[1] - reach, z],
+    [centre[0] + reach, centre[1] + reach, z + radius * 0.3],
   ] as const;
   const all = standing.length ? standing.map(boxOf) : [around];
   const points = new Float64Array(all.length * 24);

@@ -46,7 +46,7 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
     set(name, { storeys: body.storeys.map((s, k) => (k === i ? storey : s)) });
   const { base } = body;
   return (
-    <Section title={body.name}>
+    <Section title={body.name} name="body">
       <TextField
         label="Name"
         value={body.name}

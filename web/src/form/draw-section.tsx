@@ -24,7 +24,7 @@ export function DrawSection({ option }: { option: Option }) {
   const push = (scope: Extract<Tool, { kind: 'push' }>['scope']) =>
     setView({ tool: { kind: 'push', scope } });
   return (
-    <Section title={`Draw in ${option.letter} ${option.name}`}>
+    <Section title={`Draw in ${option.letter} ${option.name}`} name="Draw">
       {option.masses.length + option.models.length === 0 && (
         <p className="visually-quiet">Empty. Draw a footprint on the ground.</p>
       )}

@@ -22,12 +22,12 @@ export function FiguresSection({ option, owner }: { option: Option; owner: Owner
   return (
     <>
       {body && (
-        <Section title={`${body.name} in figures`}>
+        <Section title={`${body.name} in figures`} name="figures of a body">
           <Figures bodies={[body]} optionId={option.id} />
         </Section>
       )}
       {option.masses.length > 0 && (
-        <Section title={`${option.letter} ${option.name} in all`}>
+        <Section title={`${option.letter} ${option.name} in all`} name="figures">
           <Figures bodies={option.masses} optionId={option.id} />
         </Section>
       )}

@@ -50,7 +50,7 @@ export function OperationsSection({ owner }: { owner: OwnerRef }) {
   const middle = middleOf(project, owners, meshes);
 
   return (
-    <Section title={owners.length > 1 ? `${owners.length} chosen` : 'Change it'}>
+    <Section title={owners.length > 1 ? `${owners.length} chosen` : 'Change it'} name="operations">
       {body && owners.length === 1 && selection.face && <PushField owner={owner} face={selection.face} />}
       <NumberField
         label="Turn by"

@@ -30,7 +30,7 @@ export function OpeningSection() {
       : '';
   if (facade && made)
     return (
-      <Section title={made.name}>
+      <Section title={made.name} name="opening">
         <p className="visually-quiet">
           Made by the rule “{ruleName}”. Break the rule to change this opening by itself.
         </p>
@@ -49,7 +49,7 @@ export function OpeningSection() {
   const fit = (box: Partial<{ u0: number; v0: number; u1: number; v1: number }>) =>
     set('size', { outline: fitOutline(opening.outline, { u0, v0, u1, v1, ...box }) });
   return (
-    <Section title={opening.name}>
+    <Section title={opening.name} name="opening">
       <TextField label="Name" value={opening.name} commit={(name) => set('rename', { name })} />
       <LengthField
         label="From the left"

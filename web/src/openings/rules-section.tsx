@@ -80,6 +80,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
   return (
     <Section
       title={title}
+      name="rules"
       aside={<IconButton icon={Plus} label={`Add a rule: ${title}`} onClick={addRule} />}
     >
       {rules.length === 0 && (

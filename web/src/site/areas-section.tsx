@@ -40,6 +40,7 @@ export function AreasSection() {
   return (
     <Section
       title={`Areas that matter (${areas.length})`}
+      name="Areas that matter"
       aside={
         <IconButton
           icon={PencilRuler}

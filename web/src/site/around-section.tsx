@@ -20,7 +20,7 @@ export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
   const owner = selection && findOwner(project, selection) ? selection : null;
   return (
     <>
-      <Section title={`Neighbours (${project.neighbours.length})`}>
+      <Section title={`Neighbours (${project.neighbours.length})`} name="Neighbours">
         <div className="tool-row">
           <ToolButton
             main

@@ -18,7 +18,7 @@ export function NeighbourSection({ owner }: { owner: OwnerRef }) {
   const found = findOwner(project, owner);
   if (!found || 'footprint' in found) return null;
   return (
-    <Section title={found.name}>
+    <Section title={found.name} name="neighbour">
       <TextField
         label="Name"
         value={found.name}

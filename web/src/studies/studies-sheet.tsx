@@ -76,7 +76,7 @@ function StudyFields({ study }: { study: Study }) {
     edit(name, change('studies', study.id, fields), { quiet: true });
   const { active, shown, changes, failed } = standing;
   return (
-    <Section title={study.name}>
+    <Section title={study.name} name="study">
       <WindowFields study={study} />
       <div className="pair">
         <NumberField

@@ -39,7 +39,7 @@ export function SunSheet() {
       <p className="visually-quiet mb-2">
         Drag the crosshair on the almanac along a day or across the year; the shade follows.
       </p>
-      <Section title={longDate(date)}>
+      <Section title={longDate(date)} name="day">
         {day.polar && (
           <p className="mb-1">
             {day.polar === 'day' ? 'The sun does not set on this day.' : 'The sun does not rise on this day.'}
@@ -77,7 +77,7 @@ export function SunSheet() {
           })}
         </div>
       </Section>
-      <Section title={`Marks of ${year}`}>
+      <Section title={`Marks of ${year}`} name="Marks">
         <ul className="objects">
           {marks.map(({ mark, date: on, minutes }) => (
             <li key={mark} className={on === date ? 'chosen' : ''}>
