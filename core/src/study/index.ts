@@ -2,7 +2,7 @@ export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './po
 export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
 export { type Signature, signature, signatureChanges } from './signature';
-export { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
+export { readingOrder, sensorsCsv, shareAtLeast, summarize, summaryRows, worstPlaces } from './summary';
 export {
   batches,
   blankValues,

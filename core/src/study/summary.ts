@@ -100,6 +100,38 @@ export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursS
   };
 }
 
+/** A line for each target of a result: what `sensors.csv` comes to. Means and shares are weighted with area. */
+export function summaryRows(
+  {
+    targets,
+    grid,
+    values,
+  }: {
+    targets: readonly { id: string; name: string }[];
+    grid: ResultGrid;
+    values: Pick<SunHoursValues, 'hours'>;
+  },
+  atLeastH: number,
+) {
+  return targets.map(({ id, name }, t) => {
+    const row = { id, name, sensors: 0, areaM2: 0, minH: Infinity, meanH: 0, maxH: 0, share: 0 };
+    for (let i = 0; i < grid.count; i++) {
+      const h = values.hours[i]!;
+      if (grid.target[i] !== t || Number.isNaN(h)) continue;
+      const area = grid.areas[i]!;
+      row.sensors++;
+      row.areaM2 += area;
+      row.meanH += h * area;
+      row.minH = Math.min(row.minH, h);
+      row.maxH = Math.max(row.maxH, h);
+      if (h >= atLeastH - 1e-6) row.share += area;
+    }
+    const whole = row.areaM2 || 1;
+    if (row.sensors === 0) row.minH = 0;
+    return { ...row, meanH: row.meanH / whole, share: row.share / whole };
+  });
+}
+
 /** The part of a sensor grid that a stored result keeps. */
 export type ResultGrid = Pick<SensorGrid, 'count' | 'positions' | 'normals' | 'areas' | 'target' | 'cells'>;
 

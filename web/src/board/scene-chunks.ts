@@ -91,6 +91,11 @@ export class SceneChunks {
     return null;
   }
 
+  /** The surfaces as meshes, for asking what a ray meets. */
+  get surfaces(): Mesh[] {
+    return [...this.chunks.values()].map(({ solid }) => solid);
+  }
+
   clear(): void {
     for (const chunk of this.chunks.values()) this.drop(chunk);
     this.chunks.clear();

@@ -1,9 +1,7 @@
 import type { Scene } from '@dial-shade/core';
 import {
-  BackSide,
   BufferGeometry,
   Color,
-  FrontSide,
   Group,
   LineSegments,
   OrthographicCamera,
@@ -18,14 +16,8 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { SCENE } from '../theme/palette';
-import {
-  type LightUniforms,
-  lineMaterial,
-  setLineColour,
-  shadedMaterial,
-  sunlitMaterial,
-  volumeMaterial,
-} from './shade-materials';
+import { type LightUniforms, lineMaterial, setLineColour, surfaceMaterials } from './shade-materials';
+import { bestView } from './best-view';
 import { nearestOnAxis } from './nearest-on-axis';
 import { type Focus, framePoints } from './frame-points';
 import { type Box, type Label, LabelLayer } from './label-layer';
@@ -55,21 +47,9 @@ export class SceneView {
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
     below: { value: new Vector4(0, 0, 1, -1) },
   };
-  private readonly shaded = shadedMaterial(this.light);
-  private readonly sunlit = sunlitMaterial(this.light);
-  private readonly fronts = volumeMaterial(this.light, FrontSide);
-  private readonly backs = volumeMaterial(this.light, BackSide);
   private readonly edges = lineMaterial(SCENE.light.ink, 0.75);
   private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
-  private readonly solids = new SceneChunks({
-    shaded: this.shaded,
-    sunlit: this.sunlit,
-    groundShaded: shadedMaterial(this.light, FrontSide),
-    groundSunlit: sunlitMaterial(this.light, FrontSide),
-    fronts: this.fronts,
-    backs: this.backs,
-    ink: this.edges,
-  });
+  private readonly solids = new SceneChunks({ ...surfaceMaterials(this.light), ink: this.edges });
   /** The outline of what is chosen. */
   private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
   private readonly labels: LabelLayer;
@@ -205,10 +185,19 @@ export class SceneView {
 
   /** Looks at the focus so that all of it is seen and as large as it goes. */
   lookFrom(from: ViewDirection): void {
-    const isParallel = from !== 'fit';
+    this.frame(this.focus, new Vector3(...VIEW_FROM[from]).normalize(), from !== 'fit');
+    this.framedFrom = from;
+  }
+
+  /** Looks at places on surfaces from where most of them are seen. */
+  lookAtPlaces(positions: Float64Array, normals: Float64Array): void {
+    const now = this.camera.position.clone().sub(this.controls.target).normalize();
+    this.frame(positions, bestView(positions, normals, this.solids.surfaces, now), false);
+  }
+
+  private frame(focus: Focus, way: Vector3, isParallel: boolean): void {
     this.use(isParallel ? this.parallel : this.perspective);
-    const way = new Vector3(...VIEW_FROM[from]).normalize();
-    const { lookAt, distance, heightM } = framePoints(this.focus, way, {
+    const { lookAt, distance, heightM } = framePoints(focus, way, {
       projection: isParallel ? 'parallel' : 'perspective',
       fovDeg: this.perspective.fov,
       aspect: this.perspective.aspect,
@@ -221,7 +210,6 @@ export class SceneView {
     this.camera.position.copy(lookAt).addScaledVector(way, isParallel ? PARALLEL_DISTANCE_M : distance);
     this.controls.target.copy(lookAt);
     this.controls.update();
-    this.framedFrom = from;
     this.render();
   }
 

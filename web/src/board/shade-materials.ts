@@ -37,7 +37,7 @@ const SOLID_VERTEX = /* glsl */ `
   }`;
 
 /** Every surface as it is in shade, with a little modelling by where it faces. Tones are displayed values throughout. */
-export function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
+function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { shade: light.shade },
     vertexShader: SOLID_VERTEX,
@@ -54,7 +54,7 @@ export function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): S
 }
 
 /** What the sun adds where no body of shade lies: drawn where the stencil has counted none. */
-export function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
+function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { sun: light.sun, shade: light.shade },
     vertexShader: SOLID_VERTEX,
@@ -99,10 +99,7 @@ export function shadeShiftM(square: number, sunZ: number, downM: number): number
 }
 
 /** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
-export function volumeMaterial(
-  light: LightUniforms,
-  side: typeof FrontSide | typeof BackSide,
-): ShaderMaterial {
+function volumeMaterial(light: LightUniforms, side: typeof FrontSide | typeof BackSide): ShaderMaterial {
   return new ShaderMaterial({
     uniforms: { sun: light.sun, below: light.below },
     vertexShader: /* glsl */ `
@@ -157,4 +154,16 @@ export function lineMaterial(colour: string, opacity = 1, lift = 0.0012): Shader
 /** Another colour for ink lines. */
 export function setLineColour(material: ShaderMaterial, colour: string): void {
   (material.uniforms.ink!.value as Color).set(colour);
+}
+
+/** Everything that solids and their bodies of shade are drawn with. */
+export function surfaceMaterials(light: LightUniforms) {
+  return {
+    shaded: shadedMaterial(light),
+    sunlit: sunlitMaterial(light),
+    groundShaded: shadedMaterial(light, FrontSide),
+    groundSunlit: sunlitMaterial(light, FrontSide),
+    fronts: volumeMaterial(light, FrontSide),
+    backs: volumeMaterial(light, BackSide),
+  };
 }

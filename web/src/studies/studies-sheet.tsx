@@ -1,12 +1,15 @@
-import { add, change, newId, remove, type Study } from '@dial-shade/core';
-import { Play, Plus, Square, Trash2 } from 'lucide-react';
+import { add, change, newId, remove, type Study, type SunHoursResult } from '@dial-shade/core';
+import { Eye, Play, Plus, Square, Table2, Trash2 } from 'lucide-react';
+import { useState } from 'react';
 import { NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
 import { startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
+import { boardView } from '../board/board-view';
 import { Estimate } from './estimate';
+import { ResultTable } from './result-table';
 import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
 import { WindowFields } from './window-fields';
@@ -135,15 +138,11 @@ function StudyFields({ study }: { study: Study }) {
           </div>
         </>
       ) : (
-        <div className="d-flex align-items-center gap-2">
+        <div className="d-flex flex-wrap align-items-center gap-2">
           <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
             <Play size={13} /> {shown ? (changes.length ? 'Run again' : 'Run') : 'Run sun hours'}
           </button>
-          {shown && (
-            <a className="btn btn-quiet" href={`/api/runs/${shown.id}/sensors.csv`}>
-              Table
-            </a>
-          )}
+          {standing.result && <ResultButtons result={standing.result} atLeastH={study.criterion.atLeastH} />}
           {shown?.status === 'stopped' && (
             <span className="visually-quiet">
               Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
@@ -162,6 +161,27 @@ function StudyFields({ study }: { study: Study }) {
         />
       </div>
     </Section>
+  );
+}
+
+/** Looks at where a result lies, or at its figures. */
+function ResultButtons({ result, atLeastH }: { result: SunHoursResult; atLeastH: number }) {
+  const [isOpen, setOpen] = useState(false);
+  const { positions, normals } = result.grid;
+  return (
+    <>
+      <button
+        className="btn btn-quiet"
+        title="Turn the view to where most of the result is seen"
+        onClick={() => boardView()?.lookAtPlaces(positions, normals)}
+      >
+        <Eye size={13} /> Look at it
+      </button>
+      <button className="btn btn-quiet" onClick={() => setOpen(true)}>
+        <Table2 size={13} /> Table
+      </button>
+      {isOpen && <ResultTable result={result} atLeastH={atLeastH} onHide={() => setOpen(false)} />}
+    </>
   );
 }
 
