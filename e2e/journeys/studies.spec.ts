@@ -124,8 +124,10 @@ test('options are compared on a locked scale, and a table is taken out', async (
   await page.keyboard.press('1');
   await expect(page.getByTestId('answer')).toContainText(shareOf('a'));
   expect(await page.getByTestId('legend').locator('svg text').last().textContent()).toBe(scale);
+  await page.getByRole('button', { name: 'Table' }).click();
+  await expect(page.getByTestId('result-table')).toContainText('Terrace courtyards');
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Table' }).click();
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
   expect((await download).suggestedFilename()).toBe('sensors.csv');
 });
 

@@ -1,7 +1,33 @@
 import './browser-stand-in';
-import type { SunHoursResult } from '@dial-shade/core';
+import {
+  InputError,
+  requireStudy,
+  resultToBytes,
+  runAtOnce,
+  type Project,
+  type SunHoursResult,
+} from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
 import { api, type Run } from '../src/state/api';
-import { loadResult, noteRun, useRuns } from '../src/state/run-store';
+import { openProject } from '../src/state/project-store';
+
+/** The worker of the page, without a thread of its own. */
+jest.mock('../src/workers/compute', () => ({
+  computeWith: (project: Project) => ({
+    run(optionId: string, studyId: string, coarse: boolean) {
+      try {
+        const found = runAtOnce(project, optionId, requireStudy(project, studyId), new Map(), coarse);
+        return Promise.resolve(
+          found ? { bytes: resultToBytes(found.plan, found.values), seconds: 0.1 } : 'too large',
+        );
+      } catch (error) {
+        return Promise.resolve({ refused: (error as InputError).message });
+      }
+    },
+  }),
+}));
+
+import { loadResult, noteRun, runHere, startRun, useRuns } from '../src/state/run-store';
 
 const RUN = {
   id: 'r',
@@ -67,4 +93,53 @@ test('what was asked for before a run ended does not set it going again', async 
 test('a run that is queued again after its server went is shown as queued', () => {
   noteRun({ ...RUN, status: 'queued' });
   expect(status()).toBe('queued');
+});
+
+describe('a small study computed in the page', () => {
+  const key = 'courtyards-march/b';
+  const here = () => useRuns.getState().atOnce[key];
+
+  beforeEach(() => {
+    openProject('p', 1, kelpLane());
+    useRuns.setState({ runs: [], atOnce: {}, results: {} });
+    jest.spyOn(api, 'startRun').mockResolvedValue({
+      ...RUN,
+      id: 'kept',
+      studyId: 'courtyards-march',
+      optionId: 'b',
+      status: 'queued',
+      hasResult: false,
+    });
+  });
+
+  test('is there at once, is kept by the server, and gives way to what the server has', async () => {
+    await startRun('courtyards-march', 'b');
+    expect(here()!.result.summary).toMatchObject({ option: 'b', kind: 'sun-hours' });
+    expect(here()).toMatchObject({ keptAs: 'kept', keeping: false });
+    noteRun({ ...useRuns.getState().runs[0]!, status: 'done', sensorsDone: 100, hasResult: true });
+    await answer('the same bytes');
+    expect(here()).toBeUndefined();
+    expect(useRuns.getState().results.kept).toBe('the same bytes');
+  });
+
+  test('coarse has values at the first sensors only', async () => {
+    expect(await runHere('courtyards-march', 'b', true)).toBe(true);
+    const { hours } = here()!.result.values;
+    expect(hours.some(Number.isNaN)).toBe(true);
+    expect(hours.some((h) => h > 0)).toBe(true);
+  });
+
+  test('what is too large is left to the server, what cannot be run is said', async () => {
+    const fine = kelpLane();
+    fine.targets.forEach((target) => (target.spacingM = 0.5));
+    fine.studies[1]!.stepMinutes = 5;
+    openProject('p', 1, fine);
+    expect(await runHere('garden-season', 'b')).toBe(false);
+    const bare = kelpLane();
+    bare.studies[0]!.targets = [];
+    openProject('p', 1, bare);
+    expect(await runHere('courtyards-march', 'b')).toEqual({
+      refused: expect.stringContaining('has no target'),
+    });
+  });
 });

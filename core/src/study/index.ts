@@ -1,3 +1,4 @@
+export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';

@@ -50,6 +50,10 @@ export class RunJobs {
   private readonly threads = Math.max(1, Math.min(8, availableParallelism()));
   private watch: NodeJS.Timeout | null = null;
   private closing = false;
+  /** Runs of this server are worked one after another. */
+  private turn: Promise<void> = Promise.resolve();
+  /** What blocks the light in the run worked last, for the next of the same model. */
+  private last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null = null;
 
   constructor(
     private readonly db: Database,
@@ -59,9 +63,10 @@ export class RunJobs {
     this.boss.on('error', (error) => log.warn({ error: error.message }, 'the queue had an error'));
     this.pool = new Piscina({
       filename: join(projectRoot(), 'dist/server/run-worker.js'),
-      minThreads: 1,
+      // Kept warm: a run begins without starting threads.
+      minThreads: this.threads,
       maxThreads: this.threads,
-      idleTimeout: 30_000,
+      idleTimeout: 600_000,
     });
   }
 
@@ -72,7 +77,7 @@ export class RunJobs {
       QUEUE,
       { batchSize: 1, pollingIntervalSeconds: 0.5 },
       async (jobs) => {
-        for (const job of jobs) await this.work(job.data.id);
+        for (const job of jobs) await this.inTurn(job.data.id);
       },
     );
     await this.takeOver();
@@ -111,6 +116,8 @@ export class RunJobs {
     });
     await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
     await notifyRun(this.db, run);
+    // Not to wait for the next look at the queue; whoever begins the run first has it.
+    void this.inTurn(id);
     return run;
   }
 
@@ -121,7 +128,7 @@ export class RunJobs {
     studyId: string,
     meshes: Map<string, Mesh>,
   ): Promise<SunHoursPlan> {
-    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
+    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes, last: null };
     return this.inPool(task) as Promise<SunHoursPlan>;
   }
 
@@ -149,6 +156,13 @@ export class RunJobs {
     if (run) await notifyRun(this.db, run);
   }
 
+  private inTurn(id: string): Promise<void> {
+    this.turn = this.turn
+      .then(() => (this.closing ? undefined : this.work(id)))
+      .catch((error: Error) => log.error({ run: id, error: error.stack }, 'a run could not be begun'));
+    return this.turn;
+  }
+
   private async work(id: string): Promise<void> {
     const worker = randomUUID();
     if (!(await whileOffline(() => beginRun(this.db, id, worker)))) return;
@@ -166,7 +180,9 @@ export class RunJobs {
         optionId: line.optionId,
         studyId: line.studyId,
         meshes,
+        last: this.last,
       })) as SharedRun;
+      this.last = { modelKey: run.modelKey, obstacles: run.obstacles };
       const { values, done, stopped, lost } = await this.trace(run, worker);
       if (this.closing || lost) return;
       const bytes = resultToBytes(run.plan, values);

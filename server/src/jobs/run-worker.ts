@@ -14,6 +14,7 @@ import {
   type ObstacleBuffers,
   obstaclesFrom,
   obstacleBuffers,
+  contentHash,
 } from '@dial-shade/core';
 
 /** What a thread needs to trace any stretch of a run; all arrays lie in shared memory. */
@@ -21,6 +22,8 @@ export interface SharedRun {
   id: string;
   plan: SunHoursPlan;
   obstacles: ObstacleBuffers;
+  /** Tells whether another run has the same model, and so the same obstacles. */
+  modelKey: string;
 }
 
 export interface PlanTask {
@@ -30,6 +33,8 @@ export interface PlanTask {
   optionId: string;
   studyId: string;
   meshes: Map<string, Mesh>;
+  /** The obstacles of the run before, used again when the model is the same. */
+  last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null;
 }
 
 export interface TraceTask {
@@ -67,15 +72,30 @@ function plan(task: PlanTask): SunHoursPlan | SharedRun {
     task.meshes,
   );
   if (task.kind === 'plan') return plan;
-  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(task.project, task.optionId, task.meshes)));
+  const { site, neighbours, neighbourRules, glazings, options } = task.project;
+  const modelKey = contentHash([
+    task.optionId,
+    site.ground,
+    site.north,
+    neighbours,
+    neighbourRules,
+    glazings,
+    options,
+  ]);
   return {
     id: task.id,
     plan: { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) },
-    obstacles: {
-      ...obstacles,
-      tree: sharedFields(obstacles.tree),
-      transmission: obstacles.transmission && sharedFields(obstacles.transmission),
-    },
+    obstacles: task.last?.modelKey === modelKey ? task.last.obstacles : sharedObstacles(task),
+    modelKey,
+  };
+}
+
+function sharedObstacles({ project, optionId, meshes }: PlanTask): ObstacleBuffers {
+  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(project, optionId, meshes)));
+  return {
+    ...obstacles,
+    tree: sharedFields(obstacles.tree),
+    transmission: obstacles.transmission && sharedFields(obstacles.transmission),
   };
 }
 

@@ -25,8 +25,8 @@ export function useResultOverlay(wanted: boolean): ResultOverlay {
   const { result, shown, changes } = standing;
 
   useEffect(() => {
-    if (wanted && shown) void loadResult(shown.id);
-  }, [wanted, shown]);
+    if (wanted && shown && !result) void loadResult(shown.id);
+  }, [wanted, shown, result]);
 
   const outdated = changes.length > 0;
   const atLeastH = study?.criterion.atLeastH ?? 0;

@@ -55,6 +55,11 @@ export function SiteSheet() {
 
       <Section title="Place">
         <WorldMap latitudeDeg={place.latitudeDeg} longitudeDeg={place.longitudeDeg} onPick={placeAt} />
+        <Confirm
+          what="Place"
+          confirmed={place.confirmed}
+          onConfirm={() => edit('confirm the place', editPlace({ confirmed: true }))}
+        />
         <TextField
           label="Name"
           value={place.name}
@@ -108,11 +113,6 @@ export function SiteSheet() {
         </datalist>
         <WeatherPlaceField />
         <NoonFacts />
-        <Confirm
-          what="Place"
-          confirmed={place.confirmed}
-          onConfirm={() => edit('confirm the place', editPlace({ confirmed: true }))}
-        />
       </Section>
 
       <Section title="True north">

@@ -81,6 +81,11 @@ export function edit(
   return null;
 }
 
+/** Whether something is being dragged. */
+export function isDragging(): boolean {
+  return gesture !== null;
+}
+
 /** Ends a gesture; when it led to an unsound document it is taken back and the reason told. */
 export function endGesture(): void {
   if (gesture === null) return;

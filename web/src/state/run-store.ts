@@ -1,27 +1,51 @@
-import { requireStudy, signature, signatureChanges, type SunHoursResult } from '@dial-shade/core';
+import {
+  requireStudy,
+  resultFromBytes,
+  signature,
+  signatureChanges,
+  type SunHoursResult,
+} from '@dial-shade/core';
 import { useMemo } from 'react';
 import { create } from 'zustand';
 import { api, type Run } from './api';
 import { notify } from './notice-store';
-import { useDocument, useProject } from './project-store';
+import { useMeshes } from './mesh-cache';
+import { currentProject, useDocument, useProject } from './project-store';
+import { computeWith } from '../workers/compute';
 import { saveNow, takeNewer } from './saver';
+
+/** A small study that this page has computed itself, until the server has it too. */
+interface AtOnceRun {
+  run: Run;
+  result: SunHoursResult;
+  /** The server is asked to keep it; with this id, once it has answered. */
+  keeping: boolean;
+  keptAs: string | null;
+}
 
 interface Runs {
   /** Newest first. */
   runs: Run[];
+  /** What this page has computed itself, by study and option. */
+  atOnce: Record<string, AtOnceRun>;
   results: Record<string, SunHoursResult>;
   /** Rays a second that the server has lately traced, once it has measured any. */
   raysPerSecond: number | null;
 }
 
-export const useRuns = create<Runs>(() => ({ runs: [], results: {}, raysPerSecond: null }));
+export const useRuns = create<Runs>(() => ({
+  runs: [],
+  atOnce: {},
+  results: {},
+  raysPerSecond: null,
+}));
 
 /** Results that are being fetched; true where something newer has been told of meanwhile. */
 const loading = new Map<string, boolean>();
 
 /** Loads the runs of a project and follows them, and its revisions, until the returned function is called. */
 export function followProject(projectId: string): () => void {
-  useRuns.setState({ runs: [], results: {} });
+  useRuns.setState({ runs: [], atOnce: {}, results: {} });
   const refresh = async () => {
     try {
       const [runs, { raysPerSecond }] = await Promise.all([api.runs(projectId), api.speed()]);
@@ -63,7 +87,8 @@ export function noteRun(run: Run): void {
       .then((whole) => noteRun(whole))
       .catch(() => {});
   if (isLate) return;
-  if (run.hasResult && run.status !== 'queued' && run.status !== 'failed') void loadResult(run.id, true);
+  if (run.hasResult && run.status !== 'queued' && run.status !== 'failed')
+    void loadResult(run.id, true).then(() => run.status === 'done' && dropAtOnce(run.id));
   if (run.status === 'failed' && known?.status !== 'failed') notify(run.message ?? 'The run failed.', true);
   if (run.status === 'done' && known?.status === 'running')
     void api
@@ -91,19 +116,94 @@ export async function loadResult(runId: string, again = false): Promise<void> {
   loading.delete(runId);
 }
 
-/** Saves, then asks the server to run a study of an option. */
+const keyOf = (studyId: string, optionId: string) => `${studyId}/${optionId}`;
+
+function setAtOnce(key: string, change: (was: AtOnceRun | undefined) => AtOnceRun | undefined): void {
+  useRuns.setState(({ atOnce: { [key]: was, ...others } }) => {
+    const now = change(was);
+    return { atOnce: now ? { ...others, [key]: now } : others };
+  });
+}
+
+/** The server has what this page had computed: the same bytes. */
+function dropAtOnce(runId: string): void {
+  for (const [key, { keptAs }] of Object.entries(useRuns.getState().atOnce))
+    if (keptAs === runId) setAtOnce(key, () => undefined);
+}
+
+/**
+ * Computes a small study in the page. Gives whether it was small enough, or the sentence that refused it. `coarse` gives
+ * the first picture only, for while something is dragged.
+ */
+export async function runHere(
+  studyId: string,
+  optionId: string,
+  coarse = false,
+): Promise<boolean | { refused: string }> {
+  const project = currentProject();
+  const study = project.studies.find(({ id }) => id === studyId);
+  if (!study) return false;
+  const found = await computeWith(project, useMeshes.getState().meshes).run(optionId, studyId, coarse);
+  if (found === 'too large') return false;
+  if ('refused' in found) return found;
+  const result = resultFromBytes(found.bytes);
+  const { sensors, sensorsDone, rays } = result.summary;
+  const run: Run = {
+    id: `here:${keyOf(studyId, optionId)}:${performance.now()}`,
+    projectId: useProject.getState().id!,
+    studyId,
+    optionId,
+    status: 'done',
+    signature: signature(project, optionId, study),
+    sensors,
+    sensorsDone,
+    rays,
+    seconds: found.seconds,
+    message: null,
+    hasResult: true,
+    createdAt: new Date().toISOString(),
+  };
+  setAtOnce(keyOf(studyId, optionId), () => ({ run, result, keeping: false, keptAs: null }));
+  return true;
+}
+
+/** Runs a study of an option: a small one at once in the page, and in any case on the server, where it is kept. */
 export async function startRun(studyId: string, optionId: string): Promise<void> {
+  const isHere = await runHere(studyId, optionId);
+  if (typeof isHere === 'object') {
+    notify(isHere.refused, true);
+    return;
+  }
+  await keepRun(studyId, optionId);
+}
+
+/** Saves, then asks the server to run a study of an option. */
+export async function keepRun(studyId: string, optionId: string): Promise<void> {
+  const key = keyOf(studyId, optionId);
+  const here = useRuns.getState().atOnce[key];
+  const note = (change: Partial<AtOnceRun>) =>
+    setAtOnce(key, (was) => (was && was.run === here?.run ? { ...was, ...change } : was));
+  note({ keeping: true });
   const { id } = useProject.getState();
   for (let i = 0; i < 20 && !(await saveNow()); i++) await new Promise((resolve) => setTimeout(resolve, 150));
   if (useProject.getState().saveStatus !== 'saved') {
-    notify('The project is not saved yet, so it cannot be run; try again when the server is back.', true);
+    note({ keeping: false });
+    notify(
+      here
+        ? 'The result is kept by this page only; run again when the server is back.'
+        : 'The project is not saved yet, so it cannot be run; try again when the server is back.',
+      true,
+    );
     return;
   }
   try {
-    noteRun(await api.startRun(id!, studyId, optionId));
+    const run = await api.startRun(id!, studyId, optionId);
+    note({ keptAs: run.id });
+    noteRun(run);
   } catch (error) {
     notify((error as Error).message, true);
   }
+  note({ keeping: false });
 }
 
 export async function stopRun(runId: string): Promise<void> {
@@ -126,15 +226,23 @@ export interface ResultState {
   failed: Run | null;
 }
 
+const isNewer = (run: Run | null, than: Run) =>
+  run !== null && Date.parse(run.createdAt) > Date.parse(than.createdAt);
+
 export function useResultState(studyId: string | null, optionId: string): ResultState {
   const project = useDocument();
   const runs = useRuns((state) => state.runs);
   const results = useRuns((state) => state.results);
+  const here = useRuns((state) => (studyId ? state.atOnce[keyOf(studyId, optionId)] : undefined));
   return useMemo(() => {
     const own = runs.filter((run) => run.studyId === studyId && run.optionId === optionId);
     const newest = own[0] ?? null;
-    const active = newest && (newest.status === 'queued' || newest.status === 'running') ? newest : null;
-    const shown = own.find((run) => run.hasResult) ?? null;
+    // What this page has computed stands for the run that keeps it, until another is newer.
+    const mine =
+      here && (here.keeping || here.keptAs === newest?.id || !isNewer(newest, here.run)) ? here : null;
+    const isAtWork = newest && !isOver(newest);
+    const active = isAtWork && !mine ? newest : null;
+    const shown = mine?.run ?? own.find((run) => run.hasResult) ?? null;
     const study = project.studies.find((s) => s.id === studyId);
     const then = shown?.signature;
     const changes =
@@ -144,9 +252,9 @@ export function useResultState(studyId: string | null, optionId: string): Result
     return {
       active,
       shown,
-      result: shown ? (results[shown.id] ?? null) : null,
+      result: mine?.result ?? (shown ? (results[shown.id] ?? null) : null),
       changes,
       failed: newest?.status === 'failed' ? newest : null,
     };
-  }, [project, runs, results, studyId, optionId]);
+  }, [project, runs, results, here, studyId, optionId]);
 }

@@ -76,6 +76,8 @@ interface View {
   activeProbe: string | null;
   /** Whether dragging on the almanac sets the moment or the window of the active study. */
   almanacMode: 'moment' | 'window';
+  /** A small study follows every change by itself. */
+  live: boolean;
 }
 
 export const useView = create<View>(() => ({
@@ -96,6 +98,7 @@ export const useView = create<View>(() => ({
   activeStudy: null,
   activeProbe: null,
   almanacMode: 'moment',
+  live: false,
 }));
 
 export const setView = useView.setState;

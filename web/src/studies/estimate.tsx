@@ -1,10 +1,10 @@
-import type { Study } from '@dial-shade/core';
+import { MAX_AT_ONCE_RAYS, type Study } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { useDocument } from '../state/project-store';
 import { useMeshes } from '../state/mesh-cache';
 import { useRuns } from '../state/run-store';
 import { useView } from '../state/view-store';
-import { compute } from '../workers/compute';
+import { computeWith } from '../workers/compute';
 import type { PlanFigures } from '../workers/compute-worker';
 
 /** Rays a second to reckon with before anything has been measured here. */
@@ -21,8 +21,8 @@ export function Estimate({ study }: { study: Study }) {
   useEffect(() => {
     let wanted = true;
     const timer = setTimeout(() => {
-      void compute()
-        .plan(project, optionId, study, meshes)
+      void computeWith(project, meshes)
+        .plan(optionId, study)
         .then((found) => wanted && setPlan(found));
     }, 150);
     return () => {
@@ -45,11 +45,13 @@ export function Estimate({ study }: { study: Study }) {
       <br />
       <span className="visually-quiet">
         {(plan.rays / 1e6).toFixed(plan.rays < 1e6 ? 2 : 1)} million rays,{' '}
-        {seconds < 2
-          ? 'a second or two'
-          : seconds < 90
-            ? `about ${Math.round(seconds)} s`
-            : `about ${Math.round(seconds / 60)} min`}
+        {plan.rays <= MAX_AT_ONCE_RAYS
+          ? 'at once'
+          : seconds < 2
+            ? 'a second or two'
+            : seconds < 90
+              ? `about ${Math.round(seconds)} s`
+              : `about ${Math.round(seconds / 60)} min`}
       </span>
       {plan.notes.map((note) => (
         <div key={note}>{note}</div>

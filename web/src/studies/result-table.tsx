@@ -19,7 +19,8 @@ export function ResultTable({
   atLeastH: number;
   onHide: () => void;
 }) {
-  const { units } = useDocument();
+  const { units, options } = useDocument();
+  const option = options.find(({ id }) => id === result.summary.option);
   const [order, setOrder] = useState<Order>('least');
   const { grid, values, targets } = result;
   const rows = useMemo(() => summaryRows(result, atLeastH), [result, atLeastH]);
@@ -44,7 +45,8 @@ export function ResultTable({
     <Modal show onHide={onHide} animation={false} size="lg" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>
         <Modal.Title as="h2" id="table-title" className="h6">
-          {result.summary.study}, option {result.summary.option}
+          {result.summary.study}
+          {option && ` – ${option.letter} ${option.name}`}
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>

@@ -1,17 +1,18 @@
 import { add, change, newId, remove, type Study, type SunHoursResult } from '@dial-shade/core';
-import { Eye, Play, Plus, Square, Table2, Trash2 } from 'lucide-react';
+import { Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
-import { startRun, stopRun, useRuns, useResultState } from '../state/run-store';
+import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { boardView } from '../board/board-view';
 import { Estimate } from './estimate';
 import { ResultTable } from './result-table';
 import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
+import { useLiveStudy } from './use-live-study';
 import { WindowFields } from './window-fields';
 import { WorstPlaces } from './worst-places';
 
@@ -78,6 +79,7 @@ function StudyFields({ study }: { study: Study }) {
   const set = (name: string, fields: Partial<Study>) =>
     edit(name, change('studies', study.id, fields), { quiet: true });
   const { active, shown, changes, failed } = standing;
+  useLiveStudy(study.id, optionId);
   return (
     <Section title={study.name} name="study">
       <WindowFields study={study} />
@@ -142,6 +144,7 @@ function StudyFields({ study }: { study: Study }) {
           <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
             <Play size={13} /> {shown ? (changes.length ? 'Run again' : 'Run') : 'Run sun hours'}
           </button>
+          <LiveButton studyId={study.id} optionId={optionId} />
           {standing.result && <ResultButtons result={standing.result} atLeastH={study.criterion.atLeastH} />}
           {shown?.status === 'stopped' && (
             <span className="visually-quiet">
@@ -161,6 +164,25 @@ function StudyFields({ study }: { study: Study }) {
         />
       </div>
     </Section>
+  );
+}
+
+/** Lets a small study follow every change; when it is let go, its result is kept as a run. */
+function LiveButton({ studyId, optionId }: { studyId: string; optionId: string }) {
+  const isLive = useView((view) => view.live);
+  const toggle = () => {
+    setView({ live: !isLive });
+    if (isLive) void keepRun(studyId, optionId);
+  };
+  return (
+    <button
+      className="btn btn-quiet"
+      aria-pressed={isLive}
+      title="Follow every change: coarse while something is dragged, whole when it rests"
+      onClick={toggle}
+    >
+      <Radio size={13} /> Live
+    </button>
   );
 }
 

@@ -4,7 +4,7 @@ import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
-import { compute } from '../workers/compute';
+import { computeWith } from '../workers/compute';
 
 /** The year of the active probe, and who takes its sun, most first. */
 export interface ProbeYear {
@@ -41,8 +41,8 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
     if (!probe) return;
     let current = true;
     const timer = setTimeout(() => {
-      void compute()
-        .point(project, optionId, meshes, probe.at, probe.normal)
+      void computeWith(project, meshes)
+        .point(optionId, probe.at, probe.normal)
         .then(({ year, sky, owners }) => {
           if (!current) return;
           const obstructions = Array.from(year.lostHours, (hours, owner) => ({

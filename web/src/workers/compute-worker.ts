@@ -29,8 +29,13 @@ import {
   type Study,
   type UpAxis,
   weldMesh,
+  resultToBytes,
+  requireStudy,
+  withChanges,
+  type Changes,
+  runAtOnce,
 } from '@dial-shade/core';
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
 /** What a plan comes to, or why it cannot be run. */
@@ -116,12 +121,42 @@ function flatMesh(file: ModelFile): Mesh {
   return { positions: Float64Array.from(corners.flat()), triangles: new Uint32Array() };
 }
 
+/** The document and the meshes at hand; the page sends only what changed of them. */
+let project: Project | null = null;
+let meshes: MeshStore = new Map();
+
+/** A small study computed here, as the bytes that the server would keep; or why it was not. */
+export type AtOnce = { bytes: Uint8Array; seconds: number } | { refused: string } | 'too large';
+
 const worker = {
   altitudes: altitudeTable,
 
-  plan(project: Project, optionId: string, study: Study, meshes: MeshStore): PlanFigures {
+  /** Takes a document, or what changed in the one at hand. */
+  hold(changes: Changes): void {
+    project = withChanges(project, changes);
+  },
+
+  holdMeshes(all: MeshStore): void {
+    meshes = all;
+  },
+
+  /** Runs a small study of the document at hand at once. */
+  run(optionId: string, studyId: string, coarse: boolean): AtOnce {
+    const began = performance.now();
     try {
-      const plan = planSunHours(project, optionId, study, meshes);
+      const found = runAtOnce(project!, optionId, requireStudy(project!, studyId), meshes, coarse);
+      if (!found) return 'too large';
+      const bytes = resultToBytes(found.plan, found.values);
+      return transfer({ bytes, seconds: (performance.now() - began) / 1000 }, [bytes.buffer]);
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
+  },
+
+  plan(optionId: string, study: Study): PlanFigures {
+    try {
+      const plan = planSunHours(project!, optionId, study, meshes);
       return {
         sensors: plan.grid.count,
         suns: plan.suns.count,
@@ -135,19 +170,13 @@ const worker = {
     }
   },
 
-  point(
-    project: Project,
-    optionId: string,
-    meshes: MeshStore,
-    at: [number, number, number],
-    normal: [number, number, number],
-  ): PointLight {
-    const scene = assembleScene(project, optionId, meshes);
+  point(optionId: string, at: [number, number, number], normal: [number, number, number]): PointLight {
+    const scene = assembleScene(project!, optionId, meshes);
     const obstacles = sceneObstacles(scene);
     const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
     return {
-      year: pointYear(project.site, at, normal, obstacles, owners, 96),
-      sky: pointSky(project.site, at, obstacles, owners),
+      year: pointYear(project!.site, at, normal, obstacles, owners, 96),
+      sky: pointSky(project!.site, at, obstacles, owners),
       owners: scene.owners.map((owner) => owner.name),
     };
   },
@@ -168,9 +197,9 @@ const worker = {
   },
 
   /** The project with the model read last in it. */
-  importModel(project: Project, choices: ImportChoices): ImportOutcome | { refused: string } {
+  importModel(into: Project, choices: ImportChoices): ImportOutcome | { refused: string } {
     try {
-      return importModel(project, model!, choices);
+      return importModel(into, model!, choices);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };

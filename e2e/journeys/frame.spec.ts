@@ -1,0 +1,131 @@
+import type { Page } from '@playwright/test';
+import { expect, open, sampleCopy, test } from '../stack';
+
+const heightOf = async (page: Page) => (await page.locator('.almanac').boundingBox())!.height;
+const widthOf = async (page: Page) => (await page.locator('.sheet').boundingBox())!.width;
+
+async function dragBy(page: Page, name: string, dx: number, dy: number): Promise<void> {
+  const box = (await page.getByRole('separator', { name }).boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + dx, y + dy, { steps: 4 });
+  await page.mouse.up();
+}
+
+test('the almanac folds to a strip with the clock and the day, its height and the sheet’s width drag, sections fold; all is remembered', async ({
+  page,
+}) => {
+  await open(page, '/p/kelp-lane/sun?option=a&at=2026-03-21T12:00');
+  expect(await heightOf(page)).toBe(196);
+  await dragBy(page, 'Height of the almanac', 0, -60);
+  expect(await heightOf(page)).toBe(256);
+  await page.keyboard.press('t');
+  await expect.poll(() => heightOf(page)).toBe(40);
+  const strip = (await page.getByTestId('day-strip').boundingBox())!;
+  await page.mouse.click(strip.x + strip.width * 0.75, strip.y + strip.height / 2);
+  await expect(page.getByLabel('Clock time')).toHaveValue('18:00');
+  await expect(page.locator('.pane-title')).toContainText('18:00');
+
+  await page.getByRole('link', { name: 'Form' }).click();
+  await expect.poll(() => heightOf(page)).toBe(40);
+  await page.getByRole('button', { name: 'Open the almanac' }).click();
+  await expect.poll(() => heightOf(page)).toBe(256);
+
+  const before = await widthOf(page);
+  await dragBy(page, 'Width of the sheet', 80, 0);
+  expect(await widthOf(page)).toBe(before + 80);
+  await dragBy(page, 'Width of the sheet', 400, 0);
+  expect(await widthOf(page)).toBe(460);
+  await page.getByRole('separator', { name: 'Width of the sheet' }).focus();
+  await page.keyboard.press('ArrowLeft');
+  expect(await widthOf(page)).toBe(448);
+
+  await expect(page.getByLabel('Intent')).toBeVisible();
+  await page.locator('.sheet h2', { hasText: 'Options' }).getByRole('button', { name: 'Fold' }).click();
+  await expect(page.getByLabel('Intent')).toHaveCount(0);
+  await page.reload();
+  await expect(page.locator('.scene-label.north')).toBeVisible();
+  expect(await widthOf(page)).toBe(448);
+  expect(await heightOf(page)).toBe(256);
+  await expect(page.getByLabel('Intent')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Sun' }).click();
+  await expect.poll(() => heightOf(page)).toBe(40);
+});
+
+test('the first action of every stage is in sight without scrolling', async ({ page, stack }) => {
+  const id = await sampleCopy(stack, (project) => {
+    project.site.place.confirmed = false;
+  });
+  const actions: [string, RegExp][] = [
+    ['site', /^Confirm place/],
+    ['form', /Rectangle/],
+    ['openings', /^Add a rule/],
+    ['sun', /Sunrise/],
+    ['studies', /^Run/],
+  ];
+  for (const [stage, name] of actions) {
+    await open(page, `/p/${id}/${stage}?option=a&at=2026-03-21T12:00`);
+    const sheet = (await page.locator('.sheet').boundingBox())!;
+    const action = (await page.locator('.sheet').getByRole('button', { name }).first().boundingBox())!;
+    expect({ stage, isSeen: action.y + action.height <= sheet.y + sheet.height }).toEqual({
+      stage,
+      isSeen: true,
+    });
+  }
+});
+
+test('the list of projects is fetched without the board', async ({ page }) => {
+  const scripts: string[] = [];
+  page.on('request', (request) => {
+    if (request.resourceType() === 'script') scripts.push(new URL(request.url()).pathname);
+  });
+  await page.goto('/projects');
+  await expect(page.getByRole('button', { name: 'Begin' })).toBeVisible();
+  expect(scripts.some((path) => path.includes('/three'))).toBe(false);
+  await page.goto('/p/kelp-lane/sun');
+  await expect(page.locator('.scene-label.north')).toBeVisible();
+  expect(scripts.some((path) => path.includes('/three'))).toBe(true);
+  expect(scripts.some((path) => path.includes('site-sheet'))).toBe(false);
+});
+
+test('a small study is there at once and, live, follows a building that is dragged; a hidden result is looked at', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/studies?option=a&at=2026-03-21T12:00`);
+  await page.getByRole('button', { name: /^Run/ }).click();
+  const answer = page.getByTestId('answer');
+  await expect(answer).toContainText('“Terrace courtyards”');
+  const before = await answer.textContent();
+
+  await page.getByRole('button', { name: 'Live' }).click();
+  await page.keyboard.press('m');
+  // The Bar stands in the middle of the view that shows everything.
+  const at = { x: 770, y: 250 };
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  await page.mouse.move(at.x, at.y + 40, { steps: 4 });
+  await page.mouse.move(at.x, at.y + 120, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: /^Undo: move/ })).toBeVisible();
+  await expect(answer).not.toHaveText(before!);
+  await expect(page.getByTestId('stale')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Live' }).click();
+  await expect
+    .poll(async () => {
+      const runs = (await (await fetch(`${stack.url}/api/projects/${id}/runs`)).json()) as {
+        status: string;
+      }[];
+      return runs.filter(({ status }) => status === 'done').length;
+    })
+    .toBe(2);
+
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('s');
+  const eye = () => page.locator('.scene-label.north').getAttribute('style');
+  const south = await eye();
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await expect.poll(eye).not.toBe(south);
+});

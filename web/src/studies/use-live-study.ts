@@ -1,0 +1,43 @@
+import { useEffect } from 'react';
+import { useMeshes } from '../state/mesh-cache';
+import { isDragging, useDocument } from '../state/project-store';
+import { runHere } from '../state/run-store';
+import { useView } from '../state/view-store';
+
+/** How often it is looked whether a drag has ended, ms. */
+const LOOK_MS = 120;
+
+let isBusy = false;
+/** What is to be computed next; only the newest wish counts. */
+let wish: { studyId: string; optionId: string } | null = null;
+
+/** Computes the newest wish, coarse while something is dragged, whole when it rests. */
+async function follow(): Promise<void> {
+  if (isBusy) return;
+  isBusy = true;
+  try {
+    while (wish) {
+      const { studyId, optionId } = wish;
+      const isCoarse = isDragging();
+      const mine = wish;
+      const found = await runHere(studyId, optionId, isCoarse);
+      if (found !== true && wish === mine) wish = null;
+      else if (wish === mine && isCoarse) await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+      else if (wish === mine) wish = null;
+    }
+  } finally {
+    isBusy = false;
+  }
+}
+
+/** While live, a small study of the option on the board follows every change of the document. */
+export function useLiveStudy(studyId: string, optionId: string): void {
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const isLive = useView((view) => view.live);
+  useEffect(() => {
+    wish = isLive ? { studyId, optionId } : null;
+    if (wish) void follow();
+  }, [isLive, studyId, optionId, project, meshes]);
+  useEffect(() => () => void (wish = null), []);
+}
