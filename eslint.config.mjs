@@ -26,6 +26,7 @@ const ROOMS = [
   ['civil'],
   ['geometry'],
   ['project'],
+  ['contract'],
   ['site'],
   ['form'],
   ['document'],

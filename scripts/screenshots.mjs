@@ -45,7 +45,7 @@ const open = async (path) => {
 
 async function takeAll() {
   await open('/p/kelp-lane/sun?option=a&at=2026-03-21T15:20');
-  await page.mouse.click(840, 330);
+  await page.mouse.click(770, 250);
   await take('sun');
 
   await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
@@ -63,11 +63,11 @@ async function takeAll() {
   await take('import');
 
   await open('/p/kelp-lane/form?option=c&at=2026-06-21T09:00');
-  await page.mouse.click(820, 320);
+  await page.mouse.click(820, 300);
   await take('form');
 
   await open('/p/kelp-lane/openings?option=a&at=2026-03-21T14:00');
-  await page.mouse.click(850, 300);
+  await page.mouse.click(790, 330);
   await page.getByRole('region', { name: 'Elevation' }).locator('path.wall').waitFor();
   await take('openings');
   await page.keyboard.press('Escape');

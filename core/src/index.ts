@@ -3,6 +3,7 @@ export * from './content-hash';
 export * from './civil';
 export * from './geometry';
 export * from './project';
+export * from './contract';
 export * from './site';
 export * from './form';
 export * from './document';

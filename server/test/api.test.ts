@@ -1,5 +1,11 @@
 import {
   emptyProject,
+  errorSchema,
+  projectLineSchema,
+  runNewsSchema,
+  runSchema,
+  savedSchema,
+  storedProjectSchema,
   meshToBytes,
   type Project,
   resultFromBytes,
@@ -66,6 +72,36 @@ describeWithDatabase('the HTTP interface', () => {
     const { body } = await http().post('/api/projects').send({ project }).expect(201);
     return body as { id: string; revision: number };
   };
+
+  test('every answer is as the contract says', async () => {
+    const { body: lines } = await http().get('/api/projects').expect(200);
+    for (const line of lines) projectLineSchema.parse(line);
+    const { body: begun } = await http().post('/api/projects').send({ name: 'By contract' }).expect(201);
+    const stored = storedProjectSchema.parse(begun);
+    storedProjectSchema.parse((await http().get(`/api/projects/${stored.id}`)).body);
+    const { body: saved } = await http()
+      .put(`/api/projects/${stored.id}`)
+      .send({ revision: 1, project: stored.project })
+      .expect(200);
+    savedSchema.parse(saved);
+    const ask = { study: 'Courtyards on 21 March', option: 'b' };
+    const { body: asked } = await http().post('/api/projects/kelp-lane/runs').send(ask).expect(201);
+    runSchema.parse(asked);
+    await ended(asked.id);
+    runSchema.parse((await http().get(`/api/runs/${asked.id}`)).body);
+    for (const run of (await http().get('/api/projects/kelp-lane/runs')).body) runSchema.parse(run);
+    const refused = [
+      await http().put(`/api/projects/${stored.id}`).send({ revision: 1, project: stored.project }),
+      await http()
+        .put(`/api/projects/${stored.id}`)
+        .send({ revision: 2, project: { format: 'x' } }),
+      await http().post('/api/projects/kelp-lane/runs').send({ study: 'none', option: 'a' }),
+      await http().post('/api/projects').send({}),
+      await http().get('/api/nowhere'),
+    ];
+    expect(refused.map(({ status }) => status)).toEqual([409, 422, 422, 400, 404]);
+    for (const { body } of refused) errorSchema.parse(body);
+  });
 
   test('says how it is, with security headers', async () => {
     const { body, headers } = await http().get('/api/health').expect(200);
@@ -287,7 +323,7 @@ describeWithDatabase('the HTTP interface', () => {
   });
 
   test('pages are told about runs and revisions as they happen', async () => {
-    const { id } = await create(emptyProject('Told', 2026));
+    const { id } = await create(kelpLane());
     const controller = new AbortController();
     const stream = await fetch(`${running.url}/api/projects/${id}/events`, { signal: controller.signal });
     const reader = stream.body!.getReader();
@@ -298,12 +334,20 @@ describeWithDatabase('the HTTP interface', () => {
     };
     await until('event: hello');
     await http()
+      .post(`/api/projects/${id}/runs`)
+      .send({ study: 'courtyards-march', option: 'a' })
+      .expect(201);
+    await until('"status":"done"');
+    const news = [...text.matchAll(/^event: run\ndata: (.+)$/gm)].map(([, data]) => JSON.parse(data!));
+    expect(news.length).toBeGreaterThan(0);
+    for (const one of news) expect(runNewsSchema.parse(one).run.studyId).toBe('courtyards-march');
+    await http()
       .put(`/api/projects/${id}`)
       .send({ revision: 1, project: emptyProject('Told again', 2026) })
       .expect(200);
     await until('"revision":2');
-    controller.abort();
     expect(text).toContain('event: revision');
+    controller.abort();
   });
 
   test('an option goes out in every format, the same bytes as the computation gives', async () => {

@@ -27,7 +27,7 @@ export interface Violation {
 }
 
 /** Why this outline cannot be on this face, or null when it can. */
-export function openingMisfit(
+export function openingViolation(
   face: Face,
   outline: OpeningOutline,
   others: readonly Placed[],

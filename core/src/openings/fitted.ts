@@ -2,7 +2,7 @@ import { type Face, hostKey, meshFace, openableFaces, outlineBox, uprightFaces }
 import type { Mesh } from '../geometry';
 import type { Ground, MassShape, Model, Opening, OpeningRule } from '../project';
 import { type AdjoiningBody, adjoiningMass, adjoiningModel, type PartyPart } from './adjoining-body';
-import { fits, openingMisfit, type Placed, type Violation } from './fit';
+import { fits, openingViolation, type Placed, type Violation } from './fit';
 import { partyParts } from './party';
 import { inScope, makeOnFace, MAX_MADE, type Relaxation } from './rule';
 
@@ -120,7 +120,7 @@ function makeFitted(openable: Openable, { rules, near, trueNorthDeg }: FittingCo
     const face = byKey.get(hostKey(opening.host)) ?? null;
     const there = face ? (fitted.byFace.get(face.key) ?? []) : [];
     const violation = face
-      ? openingMisfit(face, opening.outline, there, parties.get(face.key) ?? [])
+      ? openingViolation(face, opening.outline, there, parties.get(face.key) ?? [])
       : { reason: 'Its wall or roof face no longer exists.', nearest: null };
     if (violation) fitted.violations.push({ opening, face, violation });
     else fitted.byFace.set(face!.key, [...there, { ...opening, rule: null }]);

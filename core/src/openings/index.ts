@@ -1,7 +1,7 @@
 export { adjoiningMass, adjoiningModel, type PartyPart, SpatialIndex } from './adjoining-body';
 export { detachRule } from './detach-rule';
 export { facadeAreas } from './facades';
-export { openingMisfit } from './fit';
+export { openingViolation } from './fit';
 export { fitOpenings, type FittedBody, type FittedOpening, openableBody } from './fitted';
 export { openingsIn, type OpeningsOf } from './in-option';
 export { faceOfOwner } from './owner-face';

@@ -10,7 +10,7 @@ import {
   type RuleMake,
 } from '../project';
 import { massSolid } from '../scene';
-import { fits, nearestFit, OPENING_MARGIN_M, openingMisfit } from './fit';
+import { fits, nearestFit, OPENING_MARGIN_M, openingViolation } from './fit';
 import { inScope, makeOnFace, sectorOf } from './rule';
 
 describe('rules', () => {
@@ -142,7 +142,7 @@ describe('single openings', () => {
     ['higher than the storey', rect(1, 0, 1, 3), [], /3\.00 m high, the wall 3\.00 m/],
     ['over another', rect(2.5, 1, 1, 1), [{ name: 'W1', outline: rect(2, 1, 1, 1) }], /overlaps “W1”/],
   ])('one %s is refused with the reason', (_, outline, others, reason) => {
-    expect(openingMisfit(face, outline as OpeningOutline, others, [])!.reason).toMatch(reason);
+    expect(openingViolation(face, outline as OpeningOutline, others, [])!.reason).toMatch(reason);
   });
 
   test('the nearest place is as near as can be', () => {

@@ -2,7 +2,7 @@ export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
-export { type Signature, signature, signatureChanges } from './signature';
+export { signature, type Signature, signatureChanges } from './signature';
 export { readingOrder, sensorsCsv, shareAtLeast, summarize, summaryRows, worstPlaces } from './summary';
 export {
   batches,

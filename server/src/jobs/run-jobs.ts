@@ -5,6 +5,7 @@ import {
   placeValues,
   type Project,
   requireStudy,
+  type RunLine,
   resultToBytes,
   signature,
   batches,
@@ -28,7 +29,6 @@ import {
   findRun,
   finishRun,
   noteProgress,
-  type RunLine,
   runDocument,
   notifyRun,
 } from '../store/runs';

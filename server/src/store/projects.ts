@@ -8,24 +8,11 @@ import {
   meshHash,
   type Mesh,
   type Project,
+  type ProjectLine,
+  type StoredProject,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import type { Database } from './database';
-
-export interface StoredProject {
-  id: string;
-  revision: number;
-  project: Project;
-}
-
-export interface ProjectLine {
-  id: string;
-  name: string;
-  place: string;
-  options: number;
-  revision: number;
-  updatedAt: string;
-}
 
 /** All projects, the one touched last first. */
 export async function listProjects(db: Database): Promise<ProjectLine[]> {

@@ -1,25 +1,5 @@
-import { migrate, type Project, type Signature } from '@dial-shade/core';
+import { migrate, type Project, type RunLine, type Signature } from '@dial-shade/core';
 import type { Database } from './database';
-
-export type RunStatus = 'queued' | 'running' | 'done' | 'stopped' | 'failed';
-
-/** A run as it is shown. */
-export interface RunLine {
-  id: string;
-  projectId: string;
-  studyId: string;
-  optionId: string;
-  status: RunStatus;
-  signature: Signature;
-  sensors: number;
-  sensorsDone: number;
-  rays: number;
-  seconds: number | null;
-  message: string | null;
-  hasResult: boolean;
-  createdAt: string;
-  finishedAt: string | null;
-}
 
 const LINE = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, signature, sensors,
   sensors_done AS "sensorsDone", rays::float8 AS rays, seconds, message,

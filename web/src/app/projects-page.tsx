@@ -1,7 +1,8 @@
 import { Plus, Trash2, Upload } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
+import type { ProjectLine } from '@dial-shade/core';
 import { Link, useNavigate } from 'react-router';
-import { api, type ProjectLine } from '../state/api';
+import { api } from '../state/api';
 import { notify } from '../state/notice-store';
 import { Notices } from './notices';
 

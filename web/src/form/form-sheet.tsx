@@ -10,7 +10,7 @@ import { FiguresSection } from './figures-section';
 import { OperationsSection } from './operations-section';
 import { OptionsSection } from './options-section';
 import { RoomsSection } from './rooms-section';
-import { ThingTree } from './object-tree';
+import { ObjectTree } from './object-tree';
 
 /** Options and everything in them. */
 export function FormSheet() {
@@ -34,7 +34,7 @@ export function FormSheet() {
           <RoomsSection key={`r-${owner.id}`} owner={owner} />
         </>
       )}
-      <ThingTree optionId={option.id} />
+      <ObjectTree optionId={option.id} />
       <FiguresSection option={option} owner={owner} />
     </>
   );

@@ -71,7 +71,7 @@ function objectsOf(project: Project, optionId: string): { title: string; objects
 const FEW = 40;
 
 /** A tree of everything that stands, to search, choose, hide, isolate and lock. */
-export function ThingTree({ optionId }: { optionId: string }) {
+export function ObjectTree({ optionId }: { optionId: string }) {
   const project = useDocument();
   const selection = useView((v) => v.selection);
   const also = useView((v) => v.also);

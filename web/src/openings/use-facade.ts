@@ -7,7 +7,7 @@ import {
   type Model,
   type Opening,
   type OpeningOutline,
-  openingMisfit,
+  openingViolation,
   type OwnerRef,
   type PartyPart,
   partyParts,
@@ -57,7 +57,7 @@ export function placeOpening(facade: Facade, opening: Opening, name: string): bo
   const others = body.openings.filter(
     (o) => o.id !== opening.id && JSON.stringify(o.host) === JSON.stringify(opening.host),
   );
-  const violation = openingMisfit(face, opening.outline, others, parties);
+  const violation = openingViolation(face, opening.outline, others, parties);
   if (!violation) {
     useRefused.setState({ refused: null });
     const refused = edit(

@@ -3,7 +3,7 @@ import { BrickWall, Fence, Pentagon, TreeDeciduous, Upload } from 'lucide-react'
 import { Section } from '../app/fields';
 import { ToolButton } from '../app/objects';
 import { BodySection } from '../form/body-section';
-import { ThingTree } from '../form/object-tree';
+import { ObjectTree } from '../form/object-tree';
 import { useDocument } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 import { NeighbourSection } from './neighbour-section';
@@ -57,7 +57,7 @@ export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
           />
         </div>
       </Section>
-      <ThingTree optionId={optionId} />
+      <ObjectTree optionId={optionId} />
       {owner && owner.layer === 'neighbours' && (
         <>
           <NeighbourSection key={`n-${owner.id}`} owner={owner} />

@@ -3,8 +3,10 @@ import {
   meshToBytes,
   type Mesh,
   type Project,
+  type ProjectLine,
+  type RunLine,
+  type StoredProject,
   resultFromBytes,
-  type Signature,
   type SunHoursResult,
 } from '@dial-shade/core';
 
@@ -25,36 +27,9 @@ export class ApiError extends Error {
   }
 }
 
-export interface ProjectLine {
-  id: string;
-  name: string;
-  place: string;
-  options: number;
-  revision: number;
-  updatedAt: string;
-}
-
-export interface StoredProject {
-  id: string;
-  revision: number;
-  project: Project;
-}
-
-export interface Run {
-  id: string;
-  projectId: string;
-  studyId: string;
-  optionId: string;
-  status: 'queued' | 'running' | 'done' | 'stopped' | 'failed';
-  signature?: Signature;
-  sensors: number;
-  sensorsDone: number;
-  rays: number;
-  seconds: number | null;
-  message: string | null;
-  hasResult: boolean;
-  createdAt: string;
-}
+/** A run as the page holds it: what is told as it goes on comes without its signature. */
+export type Run = Omit<RunLine, 'signature' | 'finishedAt'> &
+  Partial<Pick<RunLine, 'signature' | 'finishedAt'>>;
 
 async function call(path: string, init?: RequestInit): Promise<Response> {
   let response: Response;

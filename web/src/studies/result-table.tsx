@@ -19,11 +19,10 @@ export function ResultTable({
   atLeastH: number;
   onHide: () => void;
 }) {
-  const { units, options } = useDocument();
+  const { options } = useDocument();
   const option = options.find(({ id }) => id === result.summary.option);
   const [order, setOrder] = useState<Order>('least');
-  const { grid, values, targets } = result;
-  const rows = useMemo(() => summaryRows(result, atLeastH), [result, atLeastH]);
+  const { grid, values } = result;
   const points = useMemo(() => {
     const all = Array.from(readingOrder(grid)).filter((i) => !Number.isNaN(values.hours[i]!));
     if (order !== 'place') {
@@ -39,8 +38,6 @@ export function ResultTable({
     link.click();
     URL.revokeObjectURL(link.href);
   };
-  const clock = (minutes: number) => (Number.isNaN(minutes) ? '–' : formatClock(minutes));
-  const coordinate = (value: number) => (units === 'metric' ? value : value / 0.3048).toFixed(2);
   return (
     <Modal show onHide={onHide} animation={false} size="lg" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>
@@ -50,32 +47,7 @@ export function ResultTable({
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <table className="figures" data-testid="result-table">
-          <thead>
-            <tr>
-              <th>Target</th>
-              <th>Points</th>
-              <th>Area m²</th>
-              <th>Least h</th>
-              <th>Mean h</th>
-              <th>Most h</th>
-              <th>At least {atLeastH} h</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.id}>
-                <td>{row.name}</td>
-                <td>{row.sensors.toLocaleString('en')}</td>
-                <td>{row.areaM2.toFixed(1)}</td>
-                <td>{row.minH.toFixed(2)}</td>
-                <td>{row.meanH.toFixed(2)}</td>
-                <td>{row.maxH.toFixed(2)}</td>
-                <td>{(row.share * 100).toFixed(1)} %</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <TargetRows result={result} atLeastH={atLeastH} />
         <div className="d-flex align-items-center gap-2 mt-3 mb-1">
           <label htmlFor="table-order">Points by</label>
           <select
@@ -94,30 +66,7 @@ export function ResultTable({
               : `${points.length} points`}
           </span>
         </div>
-        <table className="figures">
-          <thead>
-            <tr>
-              <th>Target</th>
-              <th>x, y, z {units === 'metric' ? 'm' : 'ft'}</th>
-              <th>Sun h</th>
-              <th>Longest h</th>
-              <th>First</th>
-              <th>Last</th>
-            </tr>
-          </thead>
-          <tbody>
-            {points.slice(0, LISTED).map((i) => (
-              <tr key={i}>
-                <td>{targets[grid.target[i]!]!.name}</td>
-                <td>{[0, 1, 2].map((k) => coordinate(grid.positions[i * 3 + k]!)).join(', ')}</td>
-                <td>{values.hours[i]!.toFixed(2)}</td>
-                <td>{values.longest[i]!.toFixed(2)}</td>
-                <td>{clock(values.first[i]!)}</td>
-                <td>{clock(values.last[i]!)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PointRows result={result} points={points.slice(0, LISTED)} />
       </Modal.Body>
       <Modal.Footer>
         <button className="btn btn-quiet" onClick={save}>
@@ -128,5 +77,72 @@ export function ResultTable({
         </button>
       </Modal.Footer>
     </Modal>
+  );
+}
+
+/** A line for each target. */
+function TargetRows({ result, atLeastH }: { result: SunHoursResult; atLeastH: number }) {
+  const rows = useMemo(() => summaryRows(result, atLeastH), [result, atLeastH]);
+  return (
+    <table className="figures" data-testid="result-table">
+      <thead>
+        <tr>
+          <th>Target</th>
+          <th>Points</th>
+          <th>Area m²</th>
+          <th>Least h</th>
+          <th>Mean h</th>
+          <th>Most h</th>
+          <th>At least {atLeastH} h</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.id}>
+            <td>{row.name}</td>
+            <td>{row.sensors.toLocaleString('en')}</td>
+            <td>{row.areaM2.toFixed(1)}</td>
+            <td>{row.minH.toFixed(2)}</td>
+            <td>{row.meanH.toFixed(2)}</td>
+            <td>{row.maxH.toFixed(2)}</td>
+            <td>{(row.share * 100).toFixed(1)} %</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A line for each of some points. */
+function PointRows({ result, points }: { result: SunHoursResult; points: readonly number[] }) {
+  const { units } = useDocument();
+  const { grid, values, targets } = result;
+  const clock = (minutes: number) => (Number.isNaN(minutes) ? '–' : formatClock(minutes));
+  const coordinate = (value: number) => (units === 'metric' ? value : value / 0.3048).toFixed(2);
+  return (
+    <table className="figures">
+      <thead>
+        <tr>
+          <th>Target</th>
+          <th>x, y, z {units === 'metric' ? 'm' : 'ft'}</th>
+          <th>Sun h</th>
+          <th>Longest h</th>
+          <th>First</th>
+          <th>Last</th>
+        </tr>
+      </thead>
+      <tbody>
+        {points.map((i) => (
+          <tr key={i}>
+            <td>{targets[grid.target[i]!]!.name}</td>
+            <td>{[0, 1, 2].map((k) => coordinate(grid.positions[i * 3 + k]!)).join(', ')}</td>
+            <td>{values.hours[i]!.toFixed(2)}</td>
+            <td>{values.longest[i]!.toFixed(2)}</td>
+            <td>{clock(values.first[i]!)}</td>
+            <td>{clock(values.last[i]!)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

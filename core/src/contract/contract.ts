@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import type { Project } from '../project';
+
+/** What server and page say to each other. The server answers by it, the page reads by it, the tests check by it. */
+
+const timestamp = z.iso.datetime();
+const count = z.number().int().min(0);
+
+/** A project as it stands in the list of all. */
+export const projectLineSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  place: z.string(),
+  options: count,
+  revision: count,
+  updatedAt: timestamp,
+});
+
+/** A project with the revision that a save names. The document is checked by its own schema. */
+export const storedProjectSchema = z.strictObject({
+  id: z.string(),
+  revision: count,
+  project: z.custom<Project>((value) => typeof value === 'object' && value !== null),
+});
+
+/** What a save is answered with. */
+export const savedSchema = z.strictObject({ id: z.string(), revision: count });
+
+const signatureSchema = z.record(z.string(), z.strictObject({ name: z.string(), hash: z.string() }));
+
+/** A run of a study as it is shown. */
+export const runSchema = z.strictObject({
+  id: z.string(),
+  projectId: z.string(),
+  studyId: z.string(),
+  optionId: z.string(),
+  status: z.enum(['queued', 'running', 'done', 'stopped', 'failed']),
+  signature: signatureSchema,
+  sensors: count,
+  sensorsDone: count,
+  rays: z.number().min(0),
+  seconds: z.number().nullable(),
+  message: z.string().nullable(),
+  hasResult: z.boolean(),
+  createdAt: timestamp,
+  finishedAt: timestamp.nullable(),
+});
+
+/** What is told of a run as it goes on: without its signature, which is too long to be told. */
+export const runNewsSchema = z.strictObject({
+  projectId: z.string(),
+  kind: z.literal('run'),
+  run: runSchema.omit({ signature: true }),
+});
+
+/** An answer that is not a success: a stable code and a sentence; faults of a document, or what stands now instead. */
+export const errorSchema = z.strictObject({
+  code: z.string().regex(/^[a-z-]+$/),
+  message: z.string().min(1),
+  problems: z.array(z.string()).optional(),
+  revision: count.optional(),
+  project: storedProjectSchema.shape.project.optional(),
+});
+
+export type ProjectLine = z.infer<typeof projectLineSchema>;
+export type StoredProject = z.infer<typeof storedProjectSchema>;
+export type RunLine = z.infer<typeof runSchema>;
+export type RunStatus = RunLine['status'];

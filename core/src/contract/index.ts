@@ -1,0 +1,11 @@
+export {
+  errorSchema,
+  type ProjectLine,
+  projectLineSchema,
+  type RunLine,
+  runNewsSchema,
+  runSchema,
+  savedSchema,
+  type StoredProject,
+  storedProjectSchema,
+} from './contract';
