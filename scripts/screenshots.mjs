@@ -67,7 +67,9 @@ async function takeAll() {
   await take('form');
 
   await open('/p/kelp-lane/openings?option=a&at=2026-03-21T14:00');
-  await page.mouse.click(790, 330);
+  await page.keyboard.press('f');
+  await settle();
+  await page.mouse.click(780, 330);
   await page.getByRole('region', { name: 'Elevation' }).locator('path.wall').waitFor();
   await take('openings');
   await page.keyboard.press('Escape');
@@ -81,7 +83,7 @@ async function takeAll() {
   await page.getByTestId('legend').filter({ hasNotText: 'of what is measured' }).waitFor();
   await take('studies');
   const target = await page.locator('.board canvas').boundingBox();
-  await page.mouse.click(target.x + target.width * 0.48, target.y + target.height * 0.302);
+  await page.mouse.click(target.x + target.width * 0.43, target.y + target.height * 0.14);
   await page.getByTestId('probe-light').waitFor();
   await page.getByTestId('probe-light').scrollIntoViewIfNeeded();
   await page.mouse.move(700, 740);

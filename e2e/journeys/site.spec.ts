@@ -36,6 +36,7 @@ test('an empty project walks through place, north and the first footprint', asyn
   await expect(page.locator('.confirm').first()).toContainText('Place confirmed');
   await expect(steps.locator('li.done')).toHaveCount(1);
 
+  await page.locator('.north-dial').scrollIntoViewIfNeeded();
   const dial = (await page.locator('.north-dial').boundingBox())!;
   await page.mouse.move(dial.x + 75, dial.y + 19);
   await page.mouse.down();

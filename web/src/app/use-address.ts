@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigation, useSearchParams } from 'react-router';
 import { currentProject } from '../state/project-store';
 import { momentFrom, momentText, setView, useView } from '../state/view-store';
 
@@ -11,6 +11,8 @@ export function useAddress(): void {
   const minutes = useView((view) => view.minutes);
   const playing = useView((view) => view.play !== null);
   const read = useRef(false);
+  // Written while the page is on its way to another stage, the address would call it back.
+  const isOnTheWay = useNavigation().state !== 'idle';
 
   useEffect(() => {
     if (read.current) return;
@@ -25,7 +27,7 @@ export function useAddress(): void {
   }, [params]);
 
   useEffect(() => {
-    if (!read.current || playing) return;
+    if (!read.current || playing || isOnTheWay) return;
     const timer = setTimeout(() => {
       setParams(
         (old) => {
@@ -38,5 +40,5 @@ export function useAddress(): void {
       );
     }, 300);
     return () => clearTimeout(timer);
-  }, [optionId, date, minutes, playing, setParams]);
+  }, [optionId, date, minutes, playing, isOnTheWay, setParams]);
 }

@@ -84,8 +84,13 @@ export class SceneView {
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.zoomToCursor = true;
     this.controls.maxPolarAngle = Math.PI * 0.499;
-    this.controls.addEventListener('change', () => this.render());
-    this.controls.addEventListener('start', () => (this.framedFrom = null));
+    let isHeld = false;
+    this.controls.addEventListener('start', () => (isHeld = true));
+    this.controls.addEventListener('end', () => (isHeld = false));
+    this.controls.addEventListener('change', () => {
+      if (isHeld) this.framedFrom = null;
+      this.render();
+    });
     canvas.addEventListener('webglcontextlost', (event) => {
       event.preventDefault();
       this.lost = true;
