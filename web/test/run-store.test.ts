@@ -1,6 +1,7 @@
 import './browser-stand-in';
 import {
   InputError,
+  moveOwner,
   requireStudy,
   resultToBytes,
   runAtOnce,
@@ -9,7 +10,7 @@ import {
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, type Run } from '../src/state/api';
-import { openProject } from '../src/state/project-store';
+import { currentProject, openProject } from '../src/state/project-store';
 
 /** The worker of the page, without a thread of its own. */
 jest.mock('../src/workers/compute', () => ({
@@ -27,7 +28,7 @@ jest.mock('../src/workers/compute', () => ({
   }),
 }));
 
-import { loadResult, noteRun, runHere, startRun, useRuns } from '../src/state/run-store';
+import { loadResult, noteRun, resultState, runHere, startRun, useRuns } from '../src/state/run-store';
 
 const RUN = {
   id: 'r',
@@ -141,5 +142,20 @@ describe('a small study computed in the page', () => {
     expect(await runHere('courtyards-march', 'b')).toEqual({
       refused: expect.stringContaining('has no target'),
     });
+  });
+
+  test('how it stands is worked out once for all who ask, and anew when something of it changes', async () => {
+    await runHere('courtyards-march', 'b');
+    const ask = (project = currentProject()) => {
+      const { runs, results } = useRuns.getState();
+      return resultState(project, runs, results, here(), 'courtyards-march', 'b');
+    };
+    const first = ask();
+    expect(first).toMatchObject({ active: null, changes: [], failed: null });
+    expect(first.shown).toBe(here()!.run);
+    expect(ask()).toBe(first);
+    const { id } = currentProject().options.find((option) => option.id === 'b')!.masses[0]!;
+    const moved = moveOwner({ optionId: 'b', id }, 1, 0)(currentProject());
+    expect(ask(moved).changes).toEqual(['The mass “Court ring” was changed.']);
   });
 });

@@ -21,7 +21,7 @@ export function useResultOverlay(wanted: boolean): ResultOverlay {
   const study = useActiveStudy();
   const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
-  const standing = useResultState(study?.id ?? null, optionId);
+  const standing = useResultState(wanted ? (study?.id ?? null) : null, optionId);
   const { result, shown, changes } = standing;
 
   useEffect(() => {

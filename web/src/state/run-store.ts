@@ -1,11 +1,10 @@
 import {
-  requireStudy,
+  type Project,
   resultFromBytes,
   signature,
   signatureChanges,
   type SunHoursResult,
 } from '@dial-shade/core';
-import { useMemo } from 'react';
 import { create } from 'zustand';
 import { api, type Run } from './api';
 import { notify } from './notice-store';
@@ -229,32 +228,48 @@ export interface ResultState {
 const isNewer = (run: Run | null, than: Run) =>
   run !== null && Date.parse(run.createdAt) > Date.parse(than.createdAt);
 
+/** What a state is made of; the state stays the same object while these do. */
+type Sources = readonly [
+  Project,
+  readonly Run[],
+  Runs['results'],
+  AtOnceRun | undefined,
+  string | null,
+  string,
+];
+
+let latest: { sources: Sources; state: ResultState } | null = null;
+
+/** The state of a study's result for an option: worked out once, however many parts of the page ask for it. */
+export function resultState(...sources: Sources): ResultState {
+  if (!latest || latest.sources.some((part, i) => part !== sources[i]))
+    latest = { sources, state: makeState(...sources) };
+  return latest.state;
+}
+
+function makeState(...[project, runs, results, here, studyId, optionId]: Sources): ResultState {
+  const own = runs.filter((run) => run.studyId === studyId && run.optionId === optionId);
+  const newest = own[0] ?? null;
+  // What this page has computed stands for the run that keeps it, until another is newer.
+  const mine =
+    here && (here.keeping || here.keptAs === newest?.id || !isNewer(newest, here.run)) ? here : null;
+  const isAtWork = newest && !isOver(newest);
+  const shown = mine?.run ?? own.find((run) => run.hasResult) ?? null;
+  const study = project.studies.find((s) => s.id === studyId);
+  const then = shown?.signature;
+  return {
+    active: isAtWork && !mine ? newest : null,
+    shown,
+    result: mine?.result ?? (shown ? (results[shown.id] ?? null) : null),
+    changes: study && then ? signatureChanges(then, signature(project, optionId, study)) : [],
+    failed: newest?.status === 'failed' ? newest : null,
+  };
+}
+
 export function useResultState(studyId: string | null, optionId: string): ResultState {
   const project = useDocument();
   const runs = useRuns((state) => state.runs);
   const results = useRuns((state) => state.results);
   const here = useRuns((state) => (studyId ? state.atOnce[keyOf(studyId, optionId)] : undefined));
-  return useMemo(() => {
-    const own = runs.filter((run) => run.studyId === studyId && run.optionId === optionId);
-    const newest = own[0] ?? null;
-    // What this page has computed stands for the run that keeps it, until another is newer.
-    const mine =
-      here && (here.keeping || here.keptAs === newest?.id || !isNewer(newest, here.run)) ? here : null;
-    const isAtWork = newest && !isOver(newest);
-    const active = isAtWork && !mine ? newest : null;
-    const shown = mine?.run ?? own.find((run) => run.hasResult) ?? null;
-    const study = project.studies.find((s) => s.id === studyId);
-    const then = shown?.signature;
-    const changes =
-      study && then
-        ? signatureChanges(then, signature(project, optionId, requireStudy(project, study.id)))
-        : [];
-    return {
-      active,
-      shown,
-      result: mine?.result ?? (shown ? (results[shown.id] ?? null) : null),
-      changes,
-      failed: newest?.status === 'failed' ? newest : null,
-    };
-  }, [project, runs, results, here, studyId, optionId]);
+  return resultState(project, runs, results, here, studyId, optionId);
 }
