@@ -28,6 +28,7 @@ test('the almanac folds to a strip with the clock and the day, its height and th
   await expect(page.locator('.pane-title')).toContainText('18:00');
 
   await page.getByRole('link', { name: 'Form' }).click();
+  await expect(page.getByRole('heading', { name: 'Form', exact: true })).toBeVisible();
   await expect.poll(() => heightOf(page)).toBe(40);
   await page.getByRole('button', { name: 'Open the almanac' }).click();
   await expect.poll(() => heightOf(page)).toBe(256);

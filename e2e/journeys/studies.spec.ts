@@ -7,6 +7,8 @@ test('from an empty project to an answer, and out of date when a building moves'
   await page.getByRole('button', { name: 'Confirm place' }).click();
   await page.getByRole('button', { name: 'Confirm north' }).click();
   await page.getByRole('link', { name: 'Form' }).click();
+  // The board is to be of the same size on both stages.
+  await page.getByRole('button', { name: 'Open the almanac' }).click();
   const place = await fromAbove(page);
   await page.getByRole('button', { name: 'Rectangle' }).click();
   await clickGround(page, place, [

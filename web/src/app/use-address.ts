@@ -1,18 +1,17 @@
 import { useEffect, useRef } from 'react';
-import { useNavigation, useSearchParams } from 'react-router';
+import { useLocation, useSearchParams } from 'react-router';
 import { currentProject } from '../state/project-store';
 import { momentFrom, momentText, setView, useView } from '../state/view-store';
 
 /** Keeps option and moment in the address: read once when a project opens, then written as they change. */
 export function useAddress(): void {
-  const [params, setParams] = useSearchParams();
+  const [params] = useSearchParams();
+  const { pathname } = useLocation();
   const optionId = useView((view) => view.optionId);
   const date = useView((view) => view.date);
   const minutes = useView((view) => view.minutes);
   const playing = useView((view) => view.play !== null);
   const read = useRef(false);
-  // Written while the page is on its way to another stage, the address would call it back.
-  const isOnTheWay = useNavigation().state !== 'idle';
 
   useEffect(() => {
     if (read.current) return;
@@ -26,19 +25,16 @@ export function useAddress(): void {
     if (study && project.studies.some((s) => s.id === study)) setView({ activeStudy: study });
   }, [params]);
 
+  // Written past the router: as a navigation it would call back one that is on its way to another stage.
   useEffect(() => {
-    if (!read.current || playing || isOnTheWay) return;
+    if (!read.current || playing) return;
     const timer = setTimeout(() => {
-      setParams(
-        (old) => {
-          const next = new URLSearchParams(old);
-          next.set('option', optionId);
-          next.set('at', momentText(date, minutes));
-          return next;
-        },
-        { replace: true },
-      );
+      const { pathname: here, search } = window.location;
+      const next = new URLSearchParams(search);
+      next.set('option', optionId);
+      next.set('at', momentText(date, minutes));
+      window.history.replaceState(window.history.state, '', `${here}?${next}`);
     }, 300);
     return () => clearTimeout(timer);
-  }, [optionId, date, minutes, playing, isOnTheWay, setParams]);
+  }, [optionId, date, minutes, playing, pathname]);
 }
