@@ -65,4 +65,3 @@ export const errorSchema = z.strictObject({
 export type ProjectLine = z.infer<typeof projectLineSchema>;
 export type StoredProject = z.infer<typeof storedProjectSchema>;
 export type RunLine = z.infer<typeof runSchema>;
-export type RunStatus = RunLine['status'];
