@@ -19,7 +19,8 @@ export function mergeProjects(
   { built = true } = {},
 ): { merged: Project; conflicts: Conflict[] } {
   const first = mergeDocuments(base, mine, theirs);
-  if (sameJson(first.merged, mine) || sameJson(first.merged, theirs)) return first;
+  const isOneSide = sameJson(first.merged, mine) || sameJson(first.merged, theirs);
+  if (isOneSide && first.conflicts.length === 0) return first;
   const repaired = repairReferences(first.merged, mine, theirs);
   const conflicts = [...first.conflicts, ...repaired.conflicts];
   const { merged } = repaired;
