@@ -1,3 +1,5 @@
+import { isObject } from './merge';
+
 type Json = unknown;
 
 /** What turns one JSON value into another, holding only what changed. */
@@ -7,9 +9,6 @@ export type Changes =
   | { ids: string[]; items: Record<string, Changes> };
 
 type Entity = { id: string };
-
-const isObject = (value: Json): value is Record<string, Json> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Lists of things with ids, no id twice. */
 const isEntityList = (value: Json): value is Entity[] =>

@@ -22,7 +22,7 @@ const WHOLE = new Set<string | number>([
   'scale',
 ]);
 
-const isObject = (value: Json): value is Record<string, Json> =>
+export const isObject = (value: Json): value is Record<string, Json> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
 const isEntityList = (value: Json): value is Entity[] =>
