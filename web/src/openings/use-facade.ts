@@ -4,6 +4,7 @@ import {
   faceOfOwner,
   findOpenable,
   type FittedBody,
+  hostKey,
   type Model,
   type Opening,
   type OpeningOutline,
@@ -51,12 +52,15 @@ export function useFacade(): Facade | null {
   return { owner, body, face, fitted, parties };
 }
 
+/** The openings of the face that stand for themselves: no rule made them. */
+export function singlesOf({ body, face }: Facade): Opening[] {
+  return body.openings.filter((o) => hostKey(o.host) === face.key);
+}
+
 /** Puts an opening (new, or one that is there already) on its face; where it cannot be, the nearest place is offered. */
 export function placeOpening(facade: Facade, opening: Opening, name: string): boolean {
-  const { face, owner, parties, body } = facade;
-  const others = body.openings.filter(
-    (o) => o.id !== opening.id && JSON.stringify(o.host) === JSON.stringify(opening.host),
-  );
+  const { face, owner, parties } = facade;
+  const others = singlesOf(facade).filter((o) => o.id !== opening.id);
   const violation = openingViolation(face, opening.outline, others, parties);
   if (!violation) {
     useRefused.setState({ refused: null });
