@@ -1,3 +1,4 @@
+import { meetTriangle } from './ray-triangle';
 import type { TriangleTree } from './tree';
 
 /** Nodes still to be visited; one walk at a time. */
@@ -47,23 +48,7 @@ export function firstBlock(
     }
     const end = ~link + links[node * 2 + 1]!;
     for (let t = ~link; t < end; t++) {
-      const o = t * 9;
-      const ax = v[o]! - ox,
-        ay = v[o + 1]! - oy,
-        az = v[o + 2]! - oz;
-      const bx = v[o + 3]! - ox,
-        by = v[o + 4]! - oy,
-        bz = v[o + 5]! - oz;
-      const cx = v[o + 6]! - ox,
-        cy = v[o + 7]! - oy,
-        cz = v[o + 8]! - oz;
-      const p = dx * (ay * bz - az * by) + dy * (az * bx - ax * bz) + dz * (ax * by - ay * bx);
-      const q = dx * (by * cz - bz * cy) + dy * (bz * cx - bx * cz) + dz * (bx * cy - by * cx);
-      const r = dx * (cy * az - cz * ay) + dy * (cz * ax - cx * az) + dz * (cx * ay - cy * ax);
-      const sum = p + q + r;
-      if (sum === 0 || (sum > 0 ? Math.min(p, q, r) < 0 : Math.max(p, q, r) > 0)) continue;
-      const volume = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
-      const distance = volume / sum;
+      const distance = meetTriangle(v, t * 9, ox, oy, oz, dx, dy, dz);
       if (distance > 0 && distance < nearest) {
         nearest = distance;
         found = order[t]!;

@@ -1,4 +1,5 @@
 import type { Scene } from '../scene';
+import { meetTriangle } from './ray-triangle';
 import { type TreeBuffers, TriangleTree } from './tree';
 
 const GLASS = 0;
@@ -109,26 +110,12 @@ export class Transmission {
       const end = ~link + links[node * 2 + 1]!;
       for (let t = ~link; t < end; t++) {
         const o = t * 9;
-        const ax = v[o]! - ox,
-          ay = v[o + 1]! - oy,
-          az = v[o + 2]! - oz;
-        const bx = v[o + 3]! - ox,
-          by = v[o + 4]! - oy,
-          bz = v[o + 5]! - oz;
-        const cx = v[o + 6]! - ox,
-          cy = v[o + 7]! - oy,
-          cz = v[o + 8]! - oz;
-        const p = dx * (ay * bz - az * by) + dy * (az * bx - ax * bz) + dz * (ax * by - ay * bx);
-        const q = dx * (by * cz - bz * cy) + dy * (bz * cx - bx * cz) + dz * (bx * cy - by * cx);
-        const r = dx * (cy * az - cz * ay) + dy * (cz * ax - cx * az) + dz * (cx * ay - cy * ax);
-        const sum = p + q + r;
-        if (sum === 0 || (sum > 0 ? Math.min(p, q, r) < 0 : Math.max(p, q, r) > 0)) continue;
-        const volume = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
-        const distance = volume / sum;
+        const distance = meetTriangle(v, o, ox, oy, oz, dx, dy, dz);
         if (!(distance > 0)) continue;
         const triangle = order[t]!;
-        // Of a closed crown only the side on which the ray leaves counts; sum > 0 where it meets a face from behind.
-        if (kind[triangle] === LEAVES && sum < 0) continue;
+        const cosine = cosineAt(v, o, dx, dy, dz) / length;
+        // Of a closed crown only the side on which the ray leaves counts: that which it meets from behind.
+        if (kind[triangle] === LEAVES && cosine < 0) continue;
         if (this.isTwice(surface[triangle]!, distance, hits)) continue;
         if (hits < 64) {
           this.hitSurface[hits] = surface[triangle]!;
@@ -138,12 +125,7 @@ export class Transmission {
         let part = share[triangle]!;
         if (kind[triangle] === LEAVES)
           part = isInLeaf(day, leafFrom[triangle]!, leafUntil[triangle]!) ? part : bare[triangle]!;
-        else if (kind[triangle] === GLASS) {
-          const nx = (by - ay) * (cz - az) - (bz - az) * (cy - ay);
-          const ny = (bz - az) * (cx - ax) - (bx - ax) * (cz - az);
-          const nz = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
-          part *= glassFactor(Math.abs(sum) / (Math.hypot(nx, ny, nz) * length));
-        }
+        else if (kind[triangle] === GLASS) part *= glassFactor(Math.abs(cosine));
         if (part < least) {
           least = part;
           this.obstruction = surface[triangle]!;
@@ -178,4 +160,18 @@ export function dayNumber(monthDay: string): number {
 
 function isInLeaf(day: number, from: number, until: number): boolean {
   return from <= until ? day >= from && day <= until : day >= from || day <= until;
+}
+
+/** The normal of a triangle along a direction, times the direction's length: positive where the face is met from behind. */
+function cosineAt(v: Float64Array, o: number, dx: number, dy: number, dz: number): number {
+  const ex = v[o + 3]! - v[o]!,
+    ey = v[o + 4]! - v[o + 1]!,
+    ez = v[o + 5]! - v[o + 2]!;
+  const fx = v[o + 6]! - v[o]!,
+    fy = v[o + 7]! - v[o + 1]!,
+    fz = v[o + 8]! - v[o + 2]!;
+  const nx = ey * fz - ez * fy;
+  const ny = ez * fx - ex * fz;
+  const nz = ex * fy - ey * fx;
+  return (nx * dx + ny * dy + nz * dz) / Math.hypot(nx, ny, nz);
 }

@@ -10,11 +10,6 @@ import { Notices } from './notices';
 export function ProjectsPage() {
   const [projects, setProjects] = useState<ProjectLine[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const [name, setName] = useState('');
-  const [doomed, setDoomed] = useState<string | null>(null);
-  const file = useRef<HTMLInputElement>(null);
-  const navigate = useNavigate();
-
   const load = () =>
     api.projects().then(
       (found) => {
@@ -24,43 +19,6 @@ export function ProjectsPage() {
       (error: Error) => setFailed(error.message),
     );
   useEffect(() => void load(), []);
-
-  const create = async () => {
-    try {
-      const stored = await api.createProject(name.trim() || 'New project');
-      await navigate(`/p/${stored.id}/site`);
-    } catch (error) {
-      notify((error as Error).message, true);
-    }
-  };
-
-  const importModel = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    try {
-      let raw: unknown;
-      try {
-        raw = JSON.parse(await chosen.text());
-      } catch {
-        throw new Error(`“${chosen.name}” is not a project file: it is not JSON.`);
-      }
-      const stored = await api.importProject(raw);
-      await navigate(`/p/${stored.id}/sun`);
-    } catch (error) {
-      notify((error as Error).message, true);
-    }
-    file.current!.value = '';
-  };
-
-  const remove = async (id: string) => {
-    try {
-      await api.deleteProject(id);
-      await load();
-    } catch (error) {
-      notify((error as Error).message, true);
-    }
-    setDoomed(null);
-  };
-
   return (
     <div className="full-page">
       <div>
@@ -68,36 +26,7 @@ export function ProjectsPage() {
           <img src="/mark.svg" width={30} alt="" />
           <h1 className="h4 m-0">Dial Shade</h1>
         </div>
-        <form
-          className="d-flex gap-2 mb-4"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void create();
-          }}
-        >
-          <input
-            className="form-control"
-            aria-label="Name of the new project"
-            value={name}
-            maxLength={80}
-            placeholder="Name of a new project"
-            onChange={(event) => setName(event.target.value)}
-          />
-          <button className="btn btn-sunlit text-nowrap" type="submit">
-            <Plus size={15} /> Begin
-          </button>
-          <button className="btn btn-quiet text-nowrap" type="button" onClick={() => file.current!.click()}>
-            <Upload size={15} /> Bring in a file
-          </button>
-          <input
-            ref={file}
-            type="file"
-            hidden
-            accept=".json,application/json"
-            aria-label="Project file"
-            onChange={(event) => void importModel(event.target.files?.[0])}
-          />
-        </form>
+        <NewProject />
         {failed && (
           <p>
             {failed}{' '}
@@ -110,38 +39,116 @@ export function ProjectsPage() {
         {projects?.length === 0 && <p>No project yet. Give one a name and begin.</p>}
         <div className="project-lines">
           {projects?.map((project) => (
-            <div key={project.id}>
-              <Link className="name" to={`/p/${project.id}/sun`}>
-                {project.name}
-              </Link>
-              <span className="visually-quiet flex-grow-1">
-                {project.place || 'place not named'} · {project.options} options ·{' '}
-                {new Date(project.updatedAt).toLocaleString('en-GB', {
-                  dateStyle: 'medium',
-                  timeStyle: 'short',
-                })}
-              </span>
-              <a className="btn btn-quiet btn-sm" href={`/api/projects/${project.id}/file`}>
-                Take out
-              </a>
-              {doomed === project.id ? (
-                <button className="btn btn-danger btn-sm" onClick={() => void remove(project.id)} autoFocus>
-                  Delete for good
-                </button>
-              ) : (
-                <button
-                  className="btn-bare"
-                  aria-label={`Delete ${project.name}`}
-                  onClick={() => setDoomed(project.id)}
-                >
-                  <Trash2 size={15} />
-                </button>
-              )}
-            </div>
+            <ProjectRow key={project.id} project={project} onDeleted={load} />
           ))}
         </div>
       </div>
       <Notices />
+    </div>
+  );
+}
+
+/** Does what may fail, and says so where it does. */
+async function attempt(work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    notify((error as Error).message, true);
+  }
+}
+
+/** Begins an empty project, or brings one in from a file. */
+function NewProject() {
+  const [name, setName] = useState('');
+  const file = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const create = () =>
+    attempt(async () => {
+      const stored = await api.createProject(name.trim() || 'New project');
+      await navigate(`/p/${stored.id}/site`);
+    });
+  const importFile = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    await attempt(async () => {
+      const stored = await api.importProject(await readProject(chosen));
+      await navigate(`/p/${stored.id}/sun`);
+    });
+    file.current!.value = '';
+  };
+  return (
+    <form
+      className="d-flex gap-2 mb-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void create();
+      }}
+    >
+      <input
+        className="form-control"
+        aria-label="Name of the new project"
+        value={name}
+        maxLength={80}
+        placeholder="Name of a new project"
+        onChange={(event) => setName(event.target.value)}
+      />
+      <button className="btn btn-sunlit text-nowrap" type="submit">
+        <Plus size={15} /> Begin
+      </button>
+      <button className="btn btn-quiet text-nowrap" type="button" onClick={() => file.current!.click()}>
+        <Upload size={15} /> Bring in a file
+      </button>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".json,application/json"
+        aria-label="Project file"
+        onChange={(event) => void importFile(event.target.files?.[0])}
+      />
+    </form>
+  );
+}
+
+async function readProject(file: File): Promise<unknown> {
+  try {
+    return JSON.parse(await file.text()) as unknown;
+  } catch {
+    throw new Error(`“${file.name}” is not a project file: it is not JSON.`);
+  }
+}
+
+/** A project as a line; deleting it is asked twice. */
+function ProjectRow({ project, onDeleted }: { project: ProjectLine; onDeleted: () => Promise<void> }) {
+  const [doomed, setDoomed] = useState(false);
+  const remove = () =>
+    attempt(async () => {
+      await api.deleteProject(project.id);
+      await onDeleted();
+    }).then(() => setDoomed(false));
+  const changed = new Date(project.updatedAt).toLocaleString('en-GB', {
+    dateStyle: 'medium',
+    timeStyle: 'short',
+  });
+  return (
+    <div>
+      <Link className="name" to={`/p/${project.id}/sun`}>
+        {project.name}
+      </Link>
+      <span className="visually-quiet flex-grow-1">
+        {project.place || 'place not named'} · {project.options} options · {changed}
+      </span>
+      <a className="btn btn-quiet btn-sm" href={`/api/projects/${project.id}/file`}>
+        Take out
+      </a>
+      {doomed ? (
+        <button className="btn btn-danger btn-sm" onClick={() => void remove()} autoFocus>
+          Delete for good
+        </button>
+      ) : (
+        <button className="btn-bare" aria-label={`Delete ${project.name}`} onClick={() => setDoomed(true)}>
+          <Trash2 size={15} />
+        </button>
+      )}
     </div>
   );
 }

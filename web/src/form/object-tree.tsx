@@ -76,18 +76,12 @@ export function ObjectTree({ optionId }: { optionId: string }) {
   const selection = useView((v) => v.selection);
   const also = useView((v) => v.also);
   const hidden = useView((v) => v.hidden);
-  const locked = useView((v) => v.locked);
   const [search, setSearch] = useState('');
   const groups = objectsOf(project, optionId);
   const all = groups.flatMap(({ objects }) => objects);
   const wanted = search.trim().toLowerCase();
   const chosen = selection ? [selection, ...also] : [];
   const isChosen = (one: Selection) => chosen.some((c) => ownerKey(c) === ownerKey(one));
-  const flip = (set: ReadonlySet<string>, key: string) => {
-    const next = new Set(set);
-    if (!next.delete(key)) next.add(key);
-    return next;
-  };
   const isolate = () =>
     setView({ hidden: new Set(all.filter((t) => !isChosen(t.selection)).map((t) => ownerKey(t.selection))) });
 
@@ -129,45 +123,13 @@ export function ObjectTree({ optionId }: { optionId: string }) {
               {title} <span className="figure">{found.length}</span>
             </summary>
             <ul className="objects">
-              {found.slice(0, wanted ? 200 : FEW).map((thing) => {
-                const key = ownerKey(thing.selection);
-                return (
-                  <ThingRow
-                    key={key}
-                    name={thing.name}
-                    figure={thing.figure}
-                    chosen={isChosen(thing.selection)}
-                    onChoose={(event) =>
-                      event.shiftKey && selection && key !== ownerKey(selection)
-                        ? setView({
-                            also: isChosen(thing.selection)
-                              ? also.filter((s) => ownerKey(s) !== key)
-                              : [...also, thing.selection],
-                          })
-                        : setView({ selection: thing.selection, also: [], opening: null })
-                    }
-                  >
-                    <IconButton
-                      icon={hidden.has(key) ? EyeOff : Eye}
-                      label={`${hidden.has(key) ? 'Show' : 'Hide'} ${thing.name}`}
-                      pressed={hidden.has(key)}
-                      onClick={() => setView({ hidden: flip(hidden, key) })}
-                    />
-                    <IconButton
-                      icon={locked.has(key) ? Lock : LockOpen}
-                      label={`${locked.has(key) ? 'Unlock' : 'Lock'} ${thing.name}`}
-                      pressed={locked.has(key)}
-                      onClick={() => setView({ locked: flip(locked, key) })}
-                    />
-                    <IconButton
-                      icon={Trash2}
-                      label={`Remove ${thing.name}`}
-                      disabled={locked.has(key)}
-                      onClick={() => edit(`remove ${thing.name}`, removeOwners([thing.selection]))}
-                    />
-                  </ThingRow>
-                );
-              })}
+              {found.slice(0, wanted ? 200 : FEW).map((object) => (
+                <ObjectRow
+                  key={ownerKey(object.selection)}
+                  object={object}
+                  chosen={isChosen(object.selection)}
+                />
+              ))}
             </ul>
             {!wanted && found.length > FEW && (
               <p className="visually-quiet">and {found.length - FEW} more; search to find them</p>
@@ -176,5 +138,57 @@ export function ObjectTree({ optionId }: { optionId: string }) {
         );
       })}
     </Section>
+  );
+}
+
+/** The set with the key added, or without it when it was there. */
+function flipped(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  const next = new Set(set);
+  if (!next.delete(key)) next.add(key);
+  return next;
+}
+
+/** Chooses one object; with Shift it is added to what is chosen, or left out of it. */
+function chooseRow(object: ListedObject, chosen: boolean, add: boolean): void {
+  const { selection, also } = useView.getState();
+  const key = ownerKey(object.selection);
+  if (!add || !selection || key === ownerKey(selection))
+    setView({ selection: object.selection, also: [], opening: null });
+  else setView({ also: chosen ? also.filter((s) => ownerKey(s) !== key) : [...also, object.selection] });
+}
+
+/** A line of the tree: choose, hide, lock, remove. */
+function ObjectRow({ object, chosen }: { object: ListedObject; chosen: boolean }) {
+  const key = ownerKey(object.selection);
+  const hidden = useView((v) => v.hidden);
+  const locked = useView((v) => v.locked);
+  const [isHidden, isLocked] = [hidden.has(key), locked.has(key)];
+  const { name, figure } = object;
+  return (
+    <ThingRow
+      name={name}
+      figure={figure}
+      chosen={chosen}
+      onChoose={(event) => chooseRow(object, chosen, event.shiftKey)}
+    >
+      <IconButton
+        icon={isHidden ? EyeOff : Eye}
+        label={`${isHidden ? 'Show' : 'Hide'} ${name}`}
+        pressed={isHidden}
+        onClick={() => setView({ hidden: flipped(hidden, key) })}
+      />
+      <IconButton
+        icon={isLocked ? Lock : LockOpen}
+        label={`${isLocked ? 'Unlock' : 'Lock'} ${name}`}
+        pressed={isLocked}
+        onClick={() => setView({ locked: flipped(locked, key) })}
+      />
+      <IconButton
+        icon={Trash2}
+        label={`Remove ${name}`}
+        disabled={isLocked}
+        onClick={() => edit(`remove ${name}`, removeOwners([object.selection]))}
+      />
+    </ThingRow>
   );
 }

@@ -17,12 +17,14 @@ import { boardView } from '../board/board-view';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
 
+/** Changes the body whose rooms are shown; gives what was refused. */
+type Change = (name: string, reshape: (b: MassShape) => Partial<MassShape>) => string | null;
+
 /** Rooms of the chosen mass: floor plates by storey, divided by partitions, with furniture. */
 export function RoomsSection({ owner }: { owner: OwnerRef }) {
   const project = useDocument();
   const body = findBody(project, owner);
   const [chosenStorey, setStorey] = useState(0);
-  const [piece, setPiece] = useState<string | null>(null);
   if (!body) return null;
   const storey = Math.min(chosenStorey, body.storeys.length - 1);
   const levelM = storeyFloorM(body, project.site.ground, storey);
@@ -31,13 +33,14 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
     boardView()?.lookFrom('above');
     setView({ tool: { kind: 'draw', shape, purpose, levelM, storey } });
   };
-  const change = <T extends MassShape>(name: string, reshape: (b: MassShape) => Partial<MassShape>) =>
+  const change: Change = (name, reshape) =>
     edit(
       name,
-      reshapeBody(owner, <B extends MassShape>(b: B): B => ({ ...b, ...reshape(b) }) as B & T),
-      { quiet: true },
+      reshapeBody(owner, <B extends MassShape>(b: B): B => ({ ...b, ...reshape(b) })),
+      {
+        quiet: true,
+      },
     );
-  const chosenPiece = body.furniture.find((f) => f.id === piece);
   return (
     <Section title="Rooms">
       {body.storeys.length > 1 && (
@@ -57,76 +60,90 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
           <RoomRow key={room.id ?? i} room={room} change={change} last={storey + 1 >= body.storeys.length} />
         ))}
       </ul>
-      {body.partitions.filter((p) => p.storey === storey).length > 0 && (
-        <ul className="objects" aria-label="Partitions">
-          {body.partitions
-            .filter((p) => p.storey === storey)
-            .map((partition, i) => (
-              <ThingRow key={partition.id} name={`Partition ${i + 1}`}>
-                <IconButton
-                  icon={Trash2}
-                  label={`Remove partition ${i + 1}`}
-                  onClick={() =>
-                    change('remove a partition', (b) => ({
-                      partitions: b.partitions.filter((p) => p.id !== partition.id),
-                    }))
-                  }
-                />
-              </ThingRow>
-            ))}
-        </ul>
-      )}
-      {body.furniture.filter((f) => f.storey === storey).length > 0 && (
-        <ul className="objects" aria-label="Furniture">
-          {body.furniture
-            .filter((f) => f.storey === storey)
-            .map((f) => (
-              <ThingRow key={f.id} name={f.name} chosen={f.id === piece} onChoose={() => setPiece(f.id)}>
-                <IconButton
-                  icon={Trash2}
-                  label={`Remove ${f.name}`}
-                  onClick={() =>
-                    change(`remove ${f.name}`, (b) => ({
-                      furniture: b.furniture.filter((x) => x.id !== f.id),
-                    }))
-                  }
-                />
-              </ThingRow>
-            ))}
-        </ul>
-      )}
-      {chosenPiece && (
-        <>
-          <TextField
-            label="Name"
-            value={chosenPiece.name}
-            commit={(name) =>
-              change('rename furniture', (b) => ({ furniture: patch(b.furniture, piece!, { name }) }))
+      <Partitions partitions={body.partitions.filter((p) => p.storey === storey)} change={change} />
+      <FurnitureList furniture={body.furniture.filter((f) => f.storey === storey)} change={change} />
+    </Section>
+  );
+}
+
+function Partitions({ partitions, change }: { partitions: MassShape['partitions']; change: Change }) {
+  if (partitions.length === 0) return null;
+  return (
+    <ul className="objects" aria-label="Partitions">
+      {partitions.map((partition, i) => (
+        <ThingRow key={partition.id} name={`Partition ${i + 1}`}>
+          <IconButton
+            icon={Trash2}
+            label={`Remove partition ${i + 1}`}
+            onClick={() =>
+              change('remove a partition', (b) => ({
+                partitions: b.partitions.filter((p) => p.id !== partition.id),
+              }))
             }
           />
-          {(['widthM', 'depthM', 'heightM'] as const).map((key) => (
-            <LengthField
-              key={key}
-              label={{ widthM: 'Width', depthM: 'Depth', heightM: 'Height' }[key]}
-              value={chosenPiece[key]}
-              commit={(value) =>
-                change('size of furniture', (b) => ({
-                  furniture: patch(b.furniture, piece!, { [key]: value }),
+        </ThingRow>
+      ))}
+    </ul>
+  );
+}
+
+function FurnitureList({ furniture, change }: { furniture: MassShape['furniture']; change: Change }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const piece = furniture.find((f) => f.id === chosen);
+  if (furniture.length === 0) return null;
+  return (
+    <>
+      <ul className="objects" aria-label="Furniture">
+        {furniture.map((f) => (
+          <ThingRow key={f.id} name={f.name} chosen={f.id === chosen} onChoose={() => setChosen(f.id)}>
+            <IconButton
+              icon={Trash2}
+              label={`Remove ${f.name}`}
+              onClick={() =>
+                change(`remove ${f.name}`, (b) => ({
+                  furniture: b.furniture.filter((x) => x.id !== f.id),
                 }))
               }
             />
-          ))}
-          <NumberField
-            label="Turned by"
-            unit="° ccw"
-            value={chosenPiece.turnDeg}
-            commit={(turnDeg) =>
-              change('turn furniture', (b) => ({ furniture: patch(b.furniture, piece!, { turnDeg }) }))
-            }
-          />
-        </>
-      )}
-    </Section>
+          </ThingRow>
+        ))}
+      </ul>
+      {piece && <FurnitureFields piece={piece} change={change} />}
+    </>
+  );
+}
+
+function FurnitureFields({ piece, change }: { piece: MassShape['furniture'][number]; change: Change }) {
+  return (
+    <>
+      <TextField
+        label="Name"
+        value={piece.name}
+        commit={(name) =>
+          change('rename furniture', (b) => ({ furniture: patch(b.furniture, piece.id, { name }) }))
+        }
+      />
+      {(['widthM', 'depthM', 'heightM'] as const).map((key) => (
+        <LengthField
+          key={key}
+          label={{ widthM: 'Width', depthM: 'Depth', heightM: 'Height' }[key]}
+          value={piece[key]}
+          commit={(value) =>
+            change('size of furniture', (b) => ({
+              furniture: patch(b.furniture, piece.id, { [key]: value }),
+            }))
+          }
+        />
+      ))}
+      <NumberField
+        label="Turned by"
+        unit="° ccw"
+        value={piece.turnDeg}
+        commit={(turnDeg) =>
+          change('turn furniture', (b) => ({ furniture: patch(b.furniture, piece.id, { turnDeg }) }))
+        }
+      />
+    </>
   );
 }
 
@@ -134,15 +151,7 @@ function patch<T extends { id: string }>(list: T[], id: string, fields: Partial<
   return list.map((item) => (item.id === id ? { ...item, ...fields } : item));
 }
 
-function RoomRow({
-  room,
-  last,
-  change,
-}: {
-  room: RoomShape;
-  last: boolean;
-  change: (name: string, reshape: (b: MassShape) => Partial<MassShape>) => string | null;
-}) {
+function RoomRow({ room, last, change }: { room: RoomShape; last: boolean; change: Change }) {
   const { units } = useDocument();
   const set = (fields: { name?: string; doubleHeight?: boolean }) =>
     change(`change ${room.name}`, (b) =>

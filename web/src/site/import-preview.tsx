@@ -23,6 +23,12 @@ const BECOMES: Record<Becomes, string> = {
   leave: 'nothing: left out',
 };
 
+interface Decided {
+  preview: ModelPreview;
+  choices: ImportChoices;
+  set: (fields: Partial<ImportChoices>) => void;
+}
+
 /** What a model file holds, how large it would be, and what each part becomes. */
 export function ImportPreview({
   preview,
@@ -35,6 +41,7 @@ export function ImportPreview({
 }) {
   const project = useDocument();
   const set = (fields: Partial<ImportChoices>) => onChange({ ...choices, ...fields });
+  const decided = { preview, choices, set };
   const proposals = project.options.filter((o) => o.id !== TODAY);
   const intoOption = Object.values(choices.becomes).some((b) => b === 'option' || b === 'rooms');
   return (
@@ -49,82 +56,9 @@ export function ImportPreview({
               return null;
             }}
           />
-          {!preview.geographic && (
-            <>
-              <ChoiceField<ModelUnit>
-                label="File is in"
-                value={choices.unit}
-                choices={MODEL_UNITS.map(({ id, name }) => ({
-                  value: id,
-                  name:
-                    id === (preview.unit ?? preview.likely[choices.up])
-                      ? `${name} (${preview.unit ? 'stated' : 'likely'})`
-                      : name,
-                }))}
-                commit={(unit) => set({ unit })}
-              />
-              <ChoiceField<UpAxis>
-                label="Up is"
-                value={choices.up}
-                choices={[
-                  { value: 'z', name: preview.up === 'z' ? 'z (stated)' : 'z' },
-                  { value: 'y', name: preview.up === 'y' ? 'y (stated)' : 'y' },
-                ]}
-                commit={(up) => set({ up, unit: preview.unit ?? preview.likely[up] })}
-              />
-              <label className="d-flex gap-2 align-items-center mb-2">
-                <input
-                  type="checkbox"
-                  checked={choices.centre}
-                  onChange={(event) => set({ centre: event.target.checked })}
-                />
-                Set its middle at the origin
-              </label>
-            </>
-          )}
-          {preview.footprints > 0 && (
-            <>
-              <ChoiceField
-                label="Heights from"
-                value={choices.heightProperty ?? ''}
-                choices={[
-                  { value: '', name: 'what the file gives, or below' },
-                  ...preview.properties.map((name) => ({ value: name, name })),
-                ]}
-                commit={(name) => set({ heightProperty: name || null })}
-              />
-              <LengthField
-                label="Else height"
-                value={choices.heightM}
-                commit={(heightM) => {
-                  if (!(heightM >= 0.1 && heightM <= 1000))
-                    return 'A height between 0.1 and 1000 m is needed.';
-                  set({ heightM });
-                  return null;
-                }}
-              />
-            </>
-          )}
-          {(preview.site || preview.trueNorthDeg !== null) && (
-            <label className="d-flex gap-2 align-items-center mb-2">
-              <input
-                type="checkbox"
-                checked={choices.takeSite}
-                onChange={(event) => set({ takeSite: event.target.checked })}
-              />
-              <span>
-                Take{' '}
-                {[
-                  preview.site &&
-                    `the place (${preview.site.latitudeDeg.toFixed(4)}, ${preview.site.longitudeDeg.toFixed(4)})`,
-                  preview.trueNorthDeg !== null && `true north (${preview.trueNorthDeg.toFixed(1)}°)`,
-                ]
-                  .filter(Boolean)
-                  .join(' and ')}{' '}
-                from the file
-              </span>
-            </label>
-          )}
+          {!preview.geographic && <PlacedBy {...decided} />}
+          {preview.footprints > 0 && <HeightsFrom {...decided} />}
+          {(preview.site || preview.trueNorthDeg !== null) && <SiteOfFile {...decided} />}
         </div>
         <div>
           <SizeOf preview={preview} unit={choices.unit} up={choices.up} />
@@ -135,6 +69,114 @@ export function ImportPreview({
           ))}
         </div>
       </div>
+      <PartRows {...decided} />
+      {intoOption && proposals.length > 0 && (
+        <ChoiceField
+          label="The option"
+          value={choices.optionId}
+          choices={proposals.map((o) => ({ value: o.id, name: `${o.letter} ${o.name}` }))}
+          commit={(optionId) => set({ optionId })}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Unit, axis and middle of a file in coordinates of its own. */
+function PlacedBy({ preview, choices, set }: Decided) {
+  return (
+    <>
+      <ChoiceField<ModelUnit>
+        label="File is in"
+        value={choices.unit}
+        choices={MODEL_UNITS.map(({ id, name }) => ({
+          value: id,
+          name:
+            id === (preview.unit ?? preview.likely[choices.up])
+              ? `${name} (${preview.unit ? 'stated' : 'likely'})`
+              : name,
+        }))}
+        commit={(unit) => set({ unit })}
+      />
+      <ChoiceField<UpAxis>
+        label="Up is"
+        value={choices.up}
+        choices={[
+          { value: 'z', name: preview.up === 'z' ? 'z (stated)' : 'z' },
+          { value: 'y', name: preview.up === 'y' ? 'y (stated)' : 'y' },
+        ]}
+        commit={(up) => set({ up, unit: preview.unit ?? preview.likely[up] })}
+      />
+      <label className="d-flex gap-2 align-items-center mb-2">
+        <input
+          type="checkbox"
+          checked={choices.centre}
+          onChange={(event) => set({ centre: event.target.checked })}
+        />
+        Set its middle at the origin
+      </label>
+    </>
+  );
+}
+
+/** Where the heights of outlines come from. */
+function HeightsFrom({ preview, choices, set }: Decided) {
+  return (
+    <>
+      <ChoiceField
+        label="Heights from"
+        value={choices.heightProperty ?? ''}
+        choices={[
+          { value: '', name: 'what the file gives, or below' },
+          ...preview.properties.map((name) => ({ value: name, name })),
+        ]}
+        commit={(name) => set({ heightProperty: name || null })}
+      />
+      <LengthField
+        label="Else height"
+        value={choices.heightM}
+        commit={(heightM) => {
+          if (!(heightM >= 0.1 && heightM <= 1000)) return 'A height between 0.1 and 1000 m is needed.';
+          set({ heightM });
+          return null;
+        }}
+      />
+    </>
+  );
+}
+
+/** Whether the place and north of the project are taken from the file. */
+function SiteOfFile({ preview, choices, set }: Decided) {
+  return (
+    <label className="d-flex gap-2 align-items-center mb-2">
+      <input
+        type="checkbox"
+        checked={choices.takeSite}
+        onChange={(event) => set({ takeSite: event.target.checked })}
+      />
+      <span>
+        Take{' '}
+        {[
+          preview.site &&
+            `the place (${preview.site.latitudeDeg.toFixed(4)}, ${preview.site.longitudeDeg.toFixed(4)})`,
+          preview.trueNorthDeg !== null && `true north (${preview.trueNorthDeg.toFixed(1)}°)`,
+        ]
+          .filter(Boolean)
+          .join(' and ')}{' '}
+        from the file
+      </span>
+    </label>
+  );
+}
+
+/** Rows shown of a file with more parts than anybody reads. */
+const MAX_ROWS = 60;
+
+/** What each part of the file becomes. */
+function PartRows({ preview, choices, set }: Decided) {
+  const more = preview.rows.length - MAX_ROWS;
+  return (
+    <>
       <table className="import-rows" aria-label="What each part becomes">
         <thead>
           <tr>
@@ -144,7 +186,7 @@ export function ImportPreview({
           </tr>
         </thead>
         <tbody>
-          {preview.rows.slice(0, 60).map((row) => (
+          {preview.rows.slice(0, MAX_ROWS).map((row) => (
             <tr key={row.key}>
               <th scope="row">{row.name}</th>
               <td>
@@ -171,16 +213,8 @@ export function ImportPreview({
           ))}
         </tbody>
       </table>
-      {preview.rows.length > 60 && <p className="visually-quiet">and {preview.rows.length - 60} more</p>}
-      {intoOption && proposals.length > 0 && (
-        <ChoiceField
-          label="The option"
-          value={choices.optionId}
-          choices={proposals.map((o) => ({ value: o.id, name: `${o.letter} ${o.name}` }))}
-          commit={(optionId) => set({ optionId })}
-        />
-      )}
-    </div>
+      {more > 0 && <p className="visually-quiet">and {more} more</p>}
+    </>
   );
 }
 

@@ -84,6 +84,84 @@ type Held =
   | { kind: 'corner'; owner: OwnerRef; handle: Handle }
   | { kind: 'edge'; owner: OwnerRef; edge: EdgeHandle; start: [number, number]; pushed: number };
 
+/** The handle of the chosen body that is nearest to the pointer, within reach. */
+function handleNear(host: ToolHost, x: number, y: number): Handle | null {
+  const chosen = chosenBody();
+  return nearest(chosen ? cornerHandles(chosen.body) : [], REACH_PX, ({ at }) => {
+    const p = host.view.toScreen(at);
+    return p.behind ? Infinity : Math.hypot(p.x - x, p.y - y);
+  });
+}
+
+/** The edge of the chosen body that the pointer is on. */
+function edgeNear(host: ToolHost, x: number, y: number): EdgeHandle | null {
+  const chosen = chosenBody();
+  return nearest(chosen ? edgeHandles(chosen.body) : [], EDGE_PX, ({ from, to }) => {
+    const [a, b] = [host.view.toScreen(from), host.view.toScreen(to)];
+    return a.behind || b.behind ? Infinity : segmentDistance([x, y], [a.x, a.y], [b.x, b.y]);
+  });
+}
+
+function nearest<T>(list: readonly T[], reach: number, distance: (item: T) => number): T | null {
+  let best: T | null = null;
+  let least = reach;
+  for (const item of list) {
+    const found = distance(item);
+    if (found < least) [best, least] = [item, found];
+  }
+  return best;
+}
+
+/** Takes the corner that is held to the pointer, snapped. */
+function dragCorner(
+  host: ToolHost,
+  { handle, owner }: Extract<Held, { kind: 'corner' }>,
+  x: number,
+  y: number,
+): void {
+  const z = handle.at[2] - 0.05;
+  const raw = onGround(host, x, y, z);
+  const body = findBody(currentProject(), owner);
+  if (!raw || !body) return;
+  const { outer, holes } = normalFootprint(body.footprint);
+  const ring = [outer, ...holes][handle.ring]!;
+  const beside = ring.filter((_, i) => i !== handle.index);
+  const to = snappedAt(host, x, y, [], z);
+  const own = ring[handle.index]!;
+  // A corner does not snap to where it was itself.
+  const p = to && Math.hypot(to.p[0] - own[0], to.p[1] - own[1]) > 1e-9 ? to.p : null;
+  const grid = (v: number) => Math.round(v / STEP_M) * STEP_M;
+  const at = p ?? ([grid(raw[0]), grid(raw[1])] as const);
+  if (beside.some((q) => Math.hypot(q[0] - at[0], q[1] - at[1]) < 0.05)) return;
+  const move = reshapeBody(owner, (b) => moveCorner(b, handle.ring, handle.index, at));
+  edit('drag a corner', move, { gestureKey: 'corner' });
+  host.say({ x, y, text: `${at[0].toFixed(2)}, ${at[1].toFixed(2)}` });
+}
+
+/** Pushes the edge that is held in or out, by whole steps. */
+function dragEdge(host: ToolHost, hold: Extract<Held, { kind: 'edge' }>, x: number, y: number): void {
+  const { edge, owner, start } = hold;
+  const at = onGround(host, x, y, edge.from[2] - 0.05);
+  if (!at) return;
+  const way = (at[0] - start[0]) * edge.outward[0] + (at[1] - start[1]) * edge.outward[1];
+  const wanted = Math.round(way / STEP_M) * STEP_M;
+  const by = wanted - hold.pushed;
+  if (by !== 0) {
+    const push = reshapeBody(owner, (b) => pushWall(b, edge.ring, edge.index, by));
+    const refused = edit('drag an edge', push, { gestureKey: 'edge', quiet: true });
+    if (refused) {
+      host.say({ x, y, text: refused });
+      return;
+    }
+    hold.pushed = wanted;
+  }
+  host.say({
+    x,
+    y,
+    text: `${formatLength(Math.abs(wanted), currentProject().units)} ${wanted >= 0 ? 'out' : 'in'}`,
+  });
+}
+
 /**
  * Drags corners and edges of the chosen body; from the middle of an edge a new corner comes out. Delete takes the last
  * corner away.
@@ -91,77 +169,13 @@ type Held =
 export function cornersTool(host: ToolHost): BoardTool {
   let held: Held | null = null;
   let last: { ring: number; index: number } | null = null;
-  const near = (x: number, y: number): Handle | null => {
-    const chosen = chosenBody();
-    let best: Handle | null = null;
-    let least = REACH_PX;
-    for (const handle of chosen ? cornerHandles(chosen.body) : []) {
-      const at = host.view.toScreen(handle.at);
-      const distance = Math.hypot(at.x - x, at.y - y);
-      if (!at.behind && distance < least) [best, least] = [handle, distance];
-    }
-    return best;
-  };
-  const nearEdge = (x: number, y: number): EdgeHandle | null => {
-    const chosen = chosenBody();
-    let best: EdgeHandle | null = null;
-    let least = EDGE_PX;
-    for (const edge of chosen ? edgeHandles(chosen.body) : []) {
-      const [a, b] = [host.view.toScreen(edge.from), host.view.toScreen(edge.to)];
-      if (a.behind || b.behind) continue;
-      const distance = segmentDistance([x, y], [a.x, a.y], [b.x, b.y]);
-      if (distance < least) [best, least] = [edge, distance];
-    }
-    return best;
-  };
-  const dragCorner = ({ handle, owner }: Extract<Held, { kind: 'corner' }>, x: number, y: number) => {
-    const z = handle.at[2] - 0.05;
-    const raw = onGround(host, x, y, z);
-    const body = findBody(currentProject(), owner);
-    if (!raw || !body) return;
-    const { outer, holes } = normalFootprint(body.footprint);
-    const ring = [outer, ...holes][handle.ring]!;
-    const beside = ring.filter((_, i) => i !== handle.index);
-    const to = snappedAt(host, x, y, [], z);
-    const own = ring[handle.index]!;
-    // A corner does not snap to where it was itself.
-    const p = to && Math.hypot(to.p[0] - own[0], to.p[1] - own[1]) > 1e-9 ? to.p : null;
-    const grid = (v: number) => Math.round(v / STEP_M) * STEP_M;
-    const at = p ?? ([grid(raw[0]), grid(raw[1])] as const);
-    if (beside.some((q) => Math.hypot(q[0] - at[0], q[1] - at[1]) < 0.05)) return;
-    const move = reshapeBody(owner, (b) => moveCorner(b, handle.ring, handle.index, at));
-    edit('drag a corner', move, { gestureKey: 'corner' });
-    host.say({ x, y, text: `${at[0].toFixed(2)}, ${at[1].toFixed(2)}` });
-  };
-  const dragEdge = (hold: Extract<Held, { kind: 'edge' }>, x: number, y: number) => {
-    const { edge, owner, start } = hold;
-    const at = onGround(host, x, y, edge.from[2] - 0.05);
-    if (!at) return;
-    const way = (at[0] - start[0]) * edge.outward[0] + (at[1] - start[1]) * edge.outward[1];
-    const wanted = Math.round(way / STEP_M) * STEP_M;
-    const by = wanted - hold.pushed;
-    if (by !== 0) {
-      const push = reshapeBody(owner, (b) => pushWall(b, edge.ring, edge.index, by));
-      const refused = edit('drag an edge', push, { gestureKey: 'edge', quiet: true });
-      if (refused) {
-        host.say({ x, y, text: refused });
-        return;
-      }
-      hold.pushed = wanted;
-    }
-    host.say({
-      x,
-      y,
-      text: `${formatLength(Math.abs(wanted), currentProject().units)} ${wanted >= 0 ? 'out' : 'in'}`,
-    });
-  };
   return {
     down(x, y) {
       const chosen = chosenBody();
       if (!chosen) return false;
-      const handle = near(x, y);
+      const handle = handleNear(host, x, y);
       if (!handle) {
-        const edge = nearEdge(x, y);
+        const edge = edgeNear(host, x, y);
         const start = edge && onGround(host, x, y, edge.from[2] - 0.05);
         if (!edge || !start) return false;
         held = { kind: 'edge', owner: chosen.owner, edge, start, pushed: 0 };
@@ -179,8 +193,8 @@ export function cornersTool(host: ToolHost): BoardTool {
       return true;
     },
     drag(x, y) {
-      if (held?.kind === 'corner') dragCorner(held, x, y);
-      else if (held) dragEdge(held, x, y);
+      if (held?.kind === 'corner') dragCorner(host, held, x, y);
+      else if (held) dragEdge(host, held, x, y);
     },
     up() {
       held = null;
@@ -188,16 +202,16 @@ export function cornersTool(host: ToolHost): BoardTool {
       host.say(null);
     },
     move(x, y) {
-      const handle = near(x, y);
+      const handle = handleNear(host, x, y);
       const text = handle
         ? handle.between
           ? 'Drag out a new corner'
           : 'Drag this corner'
-        : nearEdge(x, y) && 'Drag this edge';
+        : edgeNear(host, x, y) && 'Drag this edge';
       host.say(text ? { x, y, text } : null);
     },
     click(x, y, event) {
-      if (!near(x, y) && !nearEdge(x, y)) choose(host, x, y, event.shiftKey);
+      if (!handleNear(host, x, y) && !edgeNear(host, x, y)) choose(host, x, y, event.shiftKey);
     },
     key(event) {
       const chosen = chosenBody();

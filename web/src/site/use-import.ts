@@ -1,0 +1,173 @@
+import {
+  type Becomes,
+  type ImportChoices,
+  MAX_MODEL_BYTES,
+  type ModelRow,
+  type Project,
+  TODAY,
+  type UpAxis,
+} from '@dial-shade/core';
+import { proxy } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import { api } from '../state/api';
+import { rememberMesh } from '../state/mesh-cache';
+import { notify } from '../state/notice-store';
+import { currentProject, edit, useDocument } from '../state/project-store';
+import { setView, useView } from '../state/view-store';
+import { openReader } from '../workers/compute';
+import type { ModelPreview } from '../workers/compute-worker';
+
+/** How far bringing a file in has come. */
+export type ImportStep =
+  | { kind: 'choose'; wrong: string | null }
+  | { kind: 'reading'; share: number; file: string }
+  | { kind: 'preview'; preview: ModelPreview; file: string }
+  | { kind: 'sending' };
+
+/** Time that reading may take, and more for each megabyte; then the reader is ended. */
+const LEAST_MS = 30_000;
+const PER_MB_MS = 4_000;
+
+type Reader = ReturnType<typeof openReader>;
+
+const BLANK: ImportChoices = {
+  randomIds: true,
+  unit: 'm',
+  up: 'z',
+  becomes: {},
+  optionId: TODAY,
+  heightProperty: null,
+  heightM: 6,
+  takeSite: false,
+  name: 'Model',
+  centre: false,
+};
+
+/** Reading a model file aside, what is decided about it, and bringing it in. */
+export function useImport(onClose: () => void) {
+  const project = useDocument();
+  const shown = useView((v) => v.optionId);
+  const [step, setStep] = useState<ImportStep>({ kind: 'choose', wrong: null });
+  const [choices, setChoices] = useState<ImportChoices>(BLANK);
+  const reader = useRef<Reader | null>(null);
+  const limit = useRef<number | undefined>(undefined);
+
+  const endReader = () => {
+    clearTimeout(limit.current);
+    reader.current?.end();
+    reader.current = null;
+  };
+  useEffect(() => endReader, []);
+
+  const close = () => {
+    endReader();
+    setStep({ kind: 'choose', wrong: null });
+    onClose();
+  };
+  const refuse = (wrong: string) => {
+    endReader();
+    setStep({ kind: 'choose', wrong });
+  };
+
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    const mb = file.size / 1048576;
+    if (file.size > MAX_MODEL_BYTES) {
+      refuse(
+        `“${file.name}” has ${Math.round(mb)} MB; at most ${MAX_MODEL_BYTES / 1048576} MB can be read. Leave out what is far from the site.`,
+      );
+      return;
+    }
+    setStep({ kind: 'reading', share: 0, file: file.name });
+    endReader();
+    const opened = openReader();
+    reader.current = opened;
+    limit.current = window.setTimeout(
+      () =>
+        refuse(
+          `“${file.name}”: reading it did not come to an end; it is probably not sound. Export it again.`,
+        ),
+      LEAST_MS + mb * PER_MB_MS,
+    );
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const answer = await opened.remote.readModel(
+      bytes,
+      file.name,
+      proxy((share: number) => setStep((now) => (now.kind === 'reading' ? { ...now, share } : now))),
+    );
+    if (reader.current !== opened) return;
+    clearTimeout(limit.current);
+    if ('refused' in answer) {
+      refuse(`“${file.name}”: ${answer.refused}`);
+      return;
+    }
+    setChoices(proposedChoices(answer, file.name, proposedOption(project, shown)));
+    setStep({ kind: 'preview', preview: answer, file: file.name });
+  };
+
+  const accept = async () => {
+    if (step.kind !== 'preview') return;
+    const before = step;
+    setStep({ kind: 'sending' });
+    try {
+      await place(reader.current!, before.preview.rows, before.file, choices);
+      close();
+    } catch (error) {
+      notify((error as Error).message, true);
+      setStep(before);
+    }
+  };
+
+  return { step, choices, setChoices, read, accept, close };
+}
+
+/** What the dialog proposes for a file: its own unit and axis where it states them, what each part most likely becomes. */
+function proposedChoices(preview: ModelPreview, fileName: string, optionId: string): ImportChoices {
+  const up: UpAxis = preview.up ?? 'z';
+  return {
+    ...BLANK,
+    up,
+    unit: preview.unit ?? preview.likely[up],
+    becomes: Object.fromEntries(preview.rows.map((row) => [row.key, row.likely])),
+    optionId,
+    heightProperty: preview.heightProperty,
+    name: fileName.replace(/\.[a-z]+$/i, '').slice(0, 80) || 'Model',
+  };
+}
+
+/** The option that is shown, or the first proposal where Today is. */
+function proposedOption(project: Project, shown: string): string {
+  const proposals = project.options.filter((o) => o.id !== TODAY);
+  return (proposals.find((o) => o.id === shown) ?? proposals[0])?.id ?? TODAY;
+}
+
+/** Puts the model that the reader holds into the project and its meshes on the server; throws with the reason. */
+async function place(
+  reader: Reader,
+  rows: readonly ModelRow[],
+  file: string,
+  choices: ImportChoices,
+): Promise<void> {
+  const answer = await reader.remote.importModel(currentProject(), nameRows(rows, choices));
+  if ('refused' in answer) throw new Error(answer.refused);
+  for (const [hash, mesh] of answer.meshes) {
+    await api.putMesh(mesh);
+    rememberMesh(hash, mesh);
+  }
+  const refused = edit(`bring in ${file}`, () => answer.project, { quiet: true });
+  if (refused) throw new Error(refused);
+  const fresh = answer.project.neighbours.find((n) => answer.ids.includes(n.id));
+  if (fresh)
+    setView({
+      selection: { id: fresh.id, optionId: null, layer: 'neighbours', wallBearingDeg: null },
+      also: [],
+    });
+  notify([`“${file}” is in. Move it by dragging (M) or by numbers.`, ...answer.notes.slice(0, 3)].join(' '));
+}
+
+/** Everything that is not asked about is left as it was proposed. */
+function nameRows(rows: readonly ModelRow[], choices: ImportChoices): ImportChoices {
+  const becomes: Record<string, Becomes> = {};
+  for (const row of rows) becomes[row.key] = choices.becomes[row.key] ?? row.likely;
+  return { ...choices, becomes };
+}
