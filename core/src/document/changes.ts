@@ -1,4 +1,4 @@
-import { isObject } from './merge';
+import { type Entity, isEntityList, isObject } from './merge';
 
 type Json = unknown;
 
@@ -8,14 +8,9 @@ export type Changes =
   | { fields: Record<string, Changes>; gone: string[] }
   | { ids: string[]; items: Record<string, Changes> };
 
-type Entity = { id: string };
-
-/** Lists of things with ids, no id twice. */
-const isEntityList = (value: Json): value is Entity[] =>
-  Array.isArray(value) &&
-  value.length > 0 &&
-  value.every((item) => isObject(item) && typeof item.id === 'string') &&
-  new Set(value.map(({ id }: Entity) => id)).size === value.length;
+/** Whether the things of a list can be told apart by their ids. */
+const isTold = (value: Json): value is Entity[] =>
+  isEntityList(value) && value.length > 0 && new Set(value.map(({ id }) => id)).size === value.length;
 
 /**
  * What changed between two documents, told by which parts are not the same objects any more; null when none. Documents
@@ -23,7 +18,7 @@ const isEntityList = (value: Json): value is Entity[] =>
  */
 export function documentChanges(before: Json, after: Json): Changes | null {
   if (before === after) return null;
-  if (isEntityList(before) && isEntityList(after)) {
+  if (isTold(before) && isTold(after)) {
     const old = new Map(before.map((item) => [item.id, item]));
     const items: Record<string, Changes> = {};
     for (const item of after) {

@@ -6,7 +6,7 @@ export interface Conflict {
 }
 
 type Json = unknown;
-type Entity = { id: string };
+export type Entity = { id: string };
 
 /** Objects whose fields make sense only together; they are taken from one side. */
 const WHOLE = new Set<string | number>([
@@ -25,7 +25,8 @@ const WHOLE = new Set<string | number>([
 export const isObject = (value: Json): value is Record<string, Json> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-const isEntityList = (value: Json): value is Entity[] =>
+/** A list of things with an `id` each, or an empty one. */
+export const isEntityList = (value: Json): value is Entity[] =>
   Array.isArray(value) && value.every((item) => isObject(item) && typeof item.id === 'string');
 
 /** Whether two JSON values are equal. */

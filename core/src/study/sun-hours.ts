@@ -10,15 +10,7 @@ import {
   TODAY,
 } from '../project';
 import { assembleScene } from '../scene';
-import {
-  DirectionSet,
-  isOpen,
-  MaskKernel,
-  MaskTracer,
-  maskWords,
-  type Obstacles,
-  sceneObstacles,
-} from '../trace';
+import { isOpen, MaskKernel, MaskTracer, maskWords, type Obstacles, sceneObstacles } from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
 
@@ -158,7 +150,6 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
 export class SunHoursTracer {
   private readonly blocking: MaskTracer;
   private readonly passing: MaskKernel | null;
-  private readonly directions: DirectionSet;
 
   constructor(
     private readonly grid: SensorGrid,
@@ -167,7 +158,6 @@ export class SunHoursTracer {
   ) {
     this.blocking = new MaskTracer(obstacles, suns.vectors);
     this.passing = obstacles.transmission && new MaskKernel(obstacles.transmission.tree);
-    this.directions = new DirectionSet(suns.vectors);
   }
 
   /** Values of the sensors from `from` up to `to`. */
@@ -186,7 +176,7 @@ export class SunHoursTracer {
     const words = maskWords(count);
     // First which rays meet anything at all, in packets; only those are followed through.
     const clear = new Uint32Array((to - from) * words);
-    this.passing.trace(this.grid.positions, this.grid.normals, from, to, this.directions, clear);
+    this.passing.trace(this.grid.positions, this.grid.normals, from, to, this.blocking.directions, clear);
     const shares = new Float32Array((to - from) * count).fill(1);
     for (let s = 0; s < to - from; s++) {
       const o = (from + s) * 3;

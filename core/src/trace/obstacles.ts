@@ -2,7 +2,7 @@ import type { Scene } from '../scene';
 import type { GroundPlane } from '../site';
 import { DirectionSet } from './direction-set';
 import { firstBlock } from './first-block';
-import { shadeBelow } from './ground-shade';
+import { GroundShade } from './ground-shade';
 import { MaskKernel } from './mask-kernel';
 import { Transmission, type TransmissionBuffers } from './transmission';
 import { type TreeBuffers, TriangleTree } from './tree';
@@ -79,14 +79,14 @@ export function firstObstruction(
 /** Traces sensors to directions against everything that blocks, ground included. */
 export class MaskTracer {
   private readonly kernel: MaskKernel;
-  private readonly directions: DirectionSet;
+  private readonly ground: GroundShade;
+  /** The directions in the order in which they are traced. */
+  readonly directions: DirectionSet;
 
   /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
-  constructor(
-    private readonly obstacles: Obstacles,
-    private readonly vectors: Float64Array,
-  ) {
+  constructor(obstacles: Obstacles, vectors: Float64Array) {
     this.kernel = new MaskKernel(obstacles.tree);
+    this.ground = new GroundShade(obstacles.ground, vectors);
     this.directions = new DirectionSet(vectors);
   }
 
@@ -99,6 +99,6 @@ export class MaskTracer {
     mask: Uint32Array,
   ): void {
     this.kernel.trace(positions, normals, from, to, this.directions, mask);
-    shadeBelow(this.obstacles.ground, positions, from, to, this.vectors, mask);
+    this.ground.shade(positions, from, to, mask);
   }
 }
