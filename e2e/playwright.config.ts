@@ -1,10 +1,14 @@
 import { defineConfig } from '@playwright/test';
+import { availableParallelism } from 'node:os';
 
-/** Journeys in Debian's Chromium, drawn in software; one at a time, each file with a database and a server of its own. */
+/**
+ * Journeys in Debian's Chromium, drawn in software, each worker with a database and a server of its own. Drawing takes a
+ * core and more for a page, so there is a worker for every two cores, and for two cores two: one waits while one draws.
+ */
 export default defineConfig({
   testDir: './journeys',
   outputDir: '../test-results',
-  workers: 1,
+  workers: Math.max(2, Math.floor(availableParallelism() / 2)),
   // Journeys wait on what is seen, never on the clock; these only end what hangs for good.
   timeout: 900_000,
   expect: { timeout: 120_000, toPass: { timeout: 120_000 } },

@@ -3,19 +3,33 @@ import type { Project } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { freePort, startDatabase } from '../scripts/database.mjs';
+import { freshDatabase } from '../scripts/fresh-database.mjs';
 import { ROOT } from '../scripts/console.mjs';
 
-/** A database and a server that a journey may stop and start again. */
+/** A database and a server of their own, which journeys may stop and start again. */
 export interface Stack {
   url: string;
+  /** Only where the journeys ask for a database server of their own (`ownPostgres`). */
   haltDatabase(): Promise<void>;
   resumeDatabase(): Promise<void>;
   killServer(): Promise<void>;
   startServer(): Promise<void>;
 }
 
-async function startStack(): Promise<Stack & { end(): Promise<void> }> {
-  const database = await startDatabase('journeys-database', { fresh: true });
+const shared = () => Promise.reject(new Error('This database server is not these journeys’ own.'));
+
+/** A database in the server of all tests, or in one of its own. */
+async function openDatabase(ownPostgres: boolean, worker: number) {
+  const running = process.env.TEST_DATABASE_URL;
+  if (running && !ownPostgres) {
+    const url = await freshDatabase(running, `journeys_${worker}`);
+    return { url, halt: shared, resume: shared, stop: async () => {} };
+  }
+  return startDatabase(`journeys-database-${worker}`, { fresh: true });
+}
+
+async function startStack(ownPostgres: boolean, worker: number): Promise<Stack & { end(): Promise<void> }> {
+  const database = await openDatabase(ownPostgres, worker);
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
   let server: ChildProcess;
@@ -57,12 +71,12 @@ async function startStack(): Promise<Stack & { end(): Promise<void> }> {
   };
 }
 
-/** Tests with a stack of their own; a fault in the page fails the test. */
-export const test = base.extend<{ faults: string[] }, { stack: Stack }>({
+/** Tests with a stack that their worker keeps; a fault in the page fails the test. */
+export const test = base.extend<{ faults: string[] }, { ownPostgres: boolean; stack: Stack }>({
+  ownPostgres: [false, { scope: 'worker', option: true }],
   stack: [
-    // eslint-disable-next-line no-empty-pattern -- Playwright wants the fixtures destructured, and there are none
-    async ({}, use) => {
-      const stack = await startStack();
+    async ({ ownPostgres }, use, { workerIndex }) => {
+      const stack = await startStack(ownPostgres, workerIndex);
       await use(stack);
       await stack.end();
     },

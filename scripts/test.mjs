@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { startDatabase } from './database.mjs';
+import { freshDatabase, TEMPLATE } from './fresh-database.mjs';
 import { build, install } from './install.mjs';
 import { ROOT, runAside, say } from './console.mjs';
 
@@ -58,6 +59,12 @@ await Promise.all([
 const needsStack = chosen.includes('unit') || chosen.includes('journeys');
 if (needsStack) await build();
 const database = needsStack ? await startDatabase('test-database', { fresh: true }) : null;
+if (database) {
+  const template = await freshDatabase(database.url, TEMPLATE, 'template0');
+  const env = { ...process.env, DATABASE_URL: template };
+  if ((await runAside(process.execPath, ['dist/server/migrate-main.js'], { env })) !== 0)
+    tally('migrations', false);
+}
 const environment = {
   ...process.env,
   TEST_DATABASE_URL: database?.url,

@@ -1,5 +1,7 @@
 import { expect, open, sampleCopy, saved, test } from '../stack';
 
+test.use({ ownPostgres: true });
+
 test('two pages of the same project: edits of different objects are merged', async ({
   page,
   context,

@@ -15,30 +15,14 @@ import {
 import { kelpLane } from '@dial-shade/samples';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import pg from 'pg';
 import request from 'supertest';
+import { freshDatabase } from '../../scripts/fresh-database.mjs';
 import { projectRoot } from '../src/root';
 import { loadSamples, type Running, startServer } from '../src/server';
 
-/** The real database that scripts/test.mjs starts; a schema of its own is made in a database of its own. */
+/** The real database server that scripts/test.mjs starts; each suite has a database of its own there. */
 const admin = process.env.TEST_DATABASE_URL;
 const describeWithDatabase = admin ? describe : describe.skip;
-
-async function freshDatabase(name: string): Promise<string> {
-  const client = new pg.Client({ connectionString: admin });
-  await client.connect();
-  await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
-  await client.query(`CREATE DATABASE ${name}`);
-  await client.end();
-  const url = admin!.replace(/\/[^/]*$/, `/${name}`);
-  const done = spawnSync(process.execPath, [join(projectRoot(), 'dist/server/migrate-main.js')], {
-    cwd: projectRoot(),
-    env: { ...process.env, DATABASE_URL: url },
-    encoding: 'utf8',
-  });
-  if (done.status !== 0) throw new Error(done.stderr);
-  return url;
-}
 
 interface RunState {
   status: string;
@@ -52,7 +36,7 @@ describeWithDatabase('the HTTP interface', () => {
   const http = () => request(running.url);
 
   beforeAll(async () => {
-    url = await freshDatabase('api_test');
+    url = await freshDatabase(admin!, 'api_test');
     running = await startServer(url, 0);
     await loadSamples(running.db);
   });
