@@ -97,7 +97,7 @@ function StudyFields({ study }: { study: Study }) {
           commit={(atLeastH) => set('change the threshold', { criterion: { ...study.criterion, atLeastH } })}
         />
         <NumberField
-          label="On a share of"
+          label="On a share"
           unit="%"
           value={study.criterion.share * 100}
           commit={(percent) =>
