@@ -198,3 +198,30 @@ test('a court of a building is open ground', () => {
   };
   expect(layGrid([yard], LEVEL, [ring]).count).toBe(4);
 });
+
+test('a sliver across a large site costs the cells that it touches, not those of its box', () => {
+  // 500 m along a diagonal and 1 cm wide: its box has 25 million cells of 0.1 m.
+  const w = 0.01 / Math.SQRT2;
+  const sliver = target(
+    [
+      [0, 0],
+      [500, 500],
+      [500 - w, 500 + w],
+      [-w, w],
+    ],
+    0.1,
+  );
+  const grid = layGrid([sliver], LEVEL, []);
+  const area = grid.areas.reduce((a, b) => a + b, 0);
+  expect(area).toBeCloseTo(500 * Math.SQRT2 * 0.01, 4);
+  expect(grid.count).toBeLessThan(20_000);
+});
+
+test('a comb of thin teeth that touches more cells than can be laid is refused by its name', () => {
+  const teeth: [number, number][] = [[0, 0]];
+  for (let i = 0; i < 400; i++) teeth.push([i, 500], [i + 0.004, 500], [i + 0.004, 0.01], [i + 1, 0.01]);
+  teeth.push([400, 0]);
+  const comb = target(teeth, 0.1);
+  expect(cellCount(comb)).toBeLessThan(100_000);
+  expect(() => layGrid([comb], LEVEL, [])).toThrow(/The grid of “T” touches over 400,000 cells/);
+});

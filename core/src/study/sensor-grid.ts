@@ -1,3 +1,4 @@
+import { InputError } from '../errors';
 import { innerPoint, massLevels } from '../form';
 import {
   areaWithHoles,
@@ -9,11 +10,13 @@ import {
   type Point2,
   type Point3,
   type Polygon,
+  type Ring,
   subtractPolygons,
 } from '../geometry';
 import type { Ground, MassShape, Target } from '../project';
 import type { Piece } from '../scene';
 import { groundLevel } from '../site';
+import { visitCells } from './grid-cells';
 import { insideTest } from './inside-solid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
@@ -39,11 +42,18 @@ export interface SensorGrid {
   insideM2: number[];
 }
 
-/** Cells thinner than this share of a full one are dropped. */
-const LEAST_SHARE = 1e-6;
-
 /** How far below the ground a sensor must lie to be inside it, metres: more than rounding makes. */
 const UNDER_M = 1e-6;
+
+/** Cells that a grid may touch: a thin target has many that hold next to nothing of it. */
+const MAX_CELLS = 400_000;
+
+function tooManyCells({ name, spacingM }: Target): InputError {
+  return new InputError(
+    'too-many-rays',
+    `The grid of “${name}” touches over ${MAX_CELLS.toLocaleString('en')} cells, though it is not large: it is too thin or too jagged for a spacing of ${spacingM} m. Widen the spacing, or draw it plainer.`,
+  );
+}
 
 /** How many cells a target has, nearly; cheap, to refuse absurd grids before they are laid. */
 export function cellCount(target: Target): number {
@@ -69,18 +79,17 @@ export function cellShape(target: Target, column: number, row: number): Polygon[
   const box = cellBox(target, column, row);
   const part = clipBox(target.outline, ...box);
   const holes = target.kind === 'plane' ? target.holes.map((hole) => clipBox(hole, ...box)) : [];
-  const cuts = holes.filter((hole) => hole.length >= 3);
-  if (cuts.length === 0) return [{ outer: part, holes: [] }];
-  return subtractPolygons(
-    [{ outer: part, holes: [] }],
-    cuts.map((outer) => ({ outer, holes: [] })),
+  return cutOut(
+    part,
+    holes.filter((hole) => hole.length >= 3),
   );
 }
 
 /**
  * Lays a square grid from the lower left corner of each target's bounding box. A sensor stands at the middle of its cell,
  * or, where that lies outside the outline, at the centre of the part within. Cells of the ground under a building are left
- * out, and so is what lies inside the ground or one of the solids.
+ * out, and so is what lies inside the ground or one of the solids. Throws InputError `too-many-rays` when a thin outline
+ * touches more cells than can be laid.
  */
 export function layGrid(
   targets: readonly Target[],
@@ -88,40 +97,33 @@ export function layGrid(
   masses: readonly MassShape[],
   solids: readonly Piece[] = [],
 ): SensorGrid {
-  const covers = masses.filter((mass) => standsOn(mass, ground)).map((mass) => mass.footprint);
-  const surfaces = targets.map((target) => targetSurface(target, ground));
+  const covers = masses
+    .filter((mass) => standsOn(mass, ground))
+    .map(({ footprint }) => ({ footprint, box: bounds(footprint.outer) }));
+  const isBuiltOver = (p: Point2) =>
+    covers.some(
+      ({ footprint, box }) =>
+        p[0] >= box.minX && p[0] <= box.maxX && p[1] >= box.minY && p[1] <= box.maxY && within(footprint, p),
+    );
   const laid: { at: Point3; normal: Point3; area: number; target: number; column: number; row: number }[] =
     [];
   const builtOverM2 = targets.map(() => 0);
   const insideM2 = targets.map(() => 0);
   const isInside = insideTest(solids);
+  let visited = 0;
   targets.forEach((target, t) => {
-    const surface = surfaces[t]!;
+    const surface = targetSurface(target, ground);
     const { outline, holes, normal } = surface;
     const onGround = target.kind === 'ground' && target.levelM === undefined;
-    const { minX, minY, maxX, maxY } = bounds(outline);
-    const s = target.spacingM;
-    const columns = Math.ceil((maxX - minX) / s - 1e-9);
-    const rows = Math.ceil((maxY - minY) / s - 1e-9);
-    for (let row = 0; row < rows; row++) {
-      const strip = clipBox(outline, minX, minY + row * s, maxX, minY + (row + 1) * s);
-      for (let column = 0; column < columns; column++) {
-        const box = cellBox(target, column, row);
-        const part = clipBox(strip, ...box);
-        const cuts = part.length < 3 ? [] : holes.map((hole) => clipBox(hole, ...box));
-        const plan = part.length < 3 ? 0 : areaWithHoles({ outer: part, holes: cuts });
-        if (plan < LEAST_SHARE * s * s) continue;
-        const middle: Point2 = [minX + (column + 0.5) * s, minY + (row + 0.5) * s];
-        const p = containsWithHoles({ outer: outline, holes }, middle)
-          ? middle
-          : middleOf(target, column, row);
-        const area = target.kind === 'plane' ? plan : plan / normal(p)[2];
-        const at = surface.at(p, target.offsetM);
-        if (onGround && covers.some((footprint) => within(footprint, p))) builtOverM2[t]! += area;
-        else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) insideM2[t]! += area;
-        else laid.push({ at, normal: normal(p), area, target: t, column, row });
-      }
-    }
+    visitCells(outline, holes, target.spacingM, ({ column, row, middle, areaM2, part }) => {
+      if (++visited > MAX_CELLS) throw tooManyCells(target);
+      const p = containsWithHoles(part, middle) ? middle : middleOf(part);
+      const area = target.kind === 'plane' ? areaM2 : areaM2 / normal(p)[2];
+      const at = surface.at(p, target.offsetM);
+      if (onGround && isBuiltOver(p)) builtOverM2[t]! += area;
+      else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) insideM2[t]! += area;
+      else laid.push({ at, normal: normal(p), area, target: t, column, row });
+    });
   });
   const level = (cell: { column: number; row: number }) =>
     (cell.column & 3) === 1 && (cell.row & 3) === 1
@@ -153,12 +155,20 @@ export function layGrid(
   return grid;
 }
 
-/** A point in the largest part of a cell within its target: the centre where that lies within. */
-function middleOf(target: Target, column: number, row: number): Point2 {
-  const parts = cellShape(target, column, row);
+/** A point in the largest part of what a cell holds: the centre where that lies within. */
+function middleOf({ outer, holes }: Polygon): Point2 {
+  const parts = cutOut(outer, holes);
   // What is thinner than the grid of the clipper has an area and no part; it is measured at the middle of its box.
-  if (parts.length === 0) return centroid(clipBox(target.outline, ...cellBox(target, column, row)));
+  if (parts.length === 0) return centroid(outer);
   return innerPoint(parts.reduce((best, part) => (areaWithHoles(part) > areaWithHoles(best) ? part : best)));
+}
+
+function cutOut(outer: Ring, holes: readonly Ring[]): Polygon[] {
+  if (holes.length === 0) return [{ outer, holes: [] }];
+  return subtractPolygons(
+    [{ outer, holes: [] }],
+    holes.map((hole) => ({ outer: hole, holes: [] })),
+  );
 }
 
 function standsOn(mass: MassShape, ground: Ground): boolean {

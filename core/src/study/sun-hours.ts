@@ -85,6 +85,7 @@ export function planSunHours(
   ];
   const scene = assembleScene(project, optionId, meshes);
   const grid = layGrid(targets, project.site.ground, masses, scene.pieces.slice(1));
+  refuseTooMany(grid.count, suns.count, targets);
   if (grid.count === 0)
     throw new InputError(
       'empty-grid',
