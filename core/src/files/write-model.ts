@@ -9,7 +9,7 @@ import {
   standingNeighbours,
   TODAY,
 } from '../project';
-import { assembleScene, type SurfaceKind } from '../scene';
+import { assembleScene, refuseTooLarge, type SurfaceKind } from '../scene';
 import { groundLevel, localFrame } from '../site';
 import { writeCityJson } from './cityjson';
 import { writeGlb } from './glb';
@@ -50,7 +50,7 @@ export function optionParts(project: Project, optionId: string, meshes: MeshStor
 /**
  * An option as a file of an open format. OBJ, STL and CityJSON are in metres with z up, in the project frame; GLB in
  * metres with y up; GeoJSON holds the footprints in longitude and latitude with `height`, `base` and `name`.
- * Throws InputError `empty-option` when nothing stands in it.
+ * Throws InputError `empty-option` when nothing stands in it, `too-many-openings` or `too-many-triangles` when too much does.
  */
 export async function writeOption(
   project: Project,
@@ -58,6 +58,7 @@ export async function writeOption(
   meshes: MeshStore,
   format: OutFormat,
 ): Promise<Uint8Array> {
+  refuseTooLarge(project, optionId);
   if (format === 'geojson') return writeFootprints(project, optionId);
   const parts = optionParts(project, optionId, meshes);
   if (parts.length === 0) throw nothing();

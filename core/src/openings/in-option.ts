@@ -14,6 +14,7 @@ import {
   TODAY,
 } from '../project';
 import { type AdjoiningBody, SpatialIndex } from './adjoining-body';
+import { MAX_RULED, ruledOpenings } from './how-many';
 import { fitOpenings, type FittedBody, type Openable, openableBody, openableModel } from './fitted';
 
 /** Openings of everything that has any, in one option. */
@@ -28,6 +29,8 @@ export interface OpeningsOf {
   fitted(body: MassShape | Model): FittedBody;
   /** What stands near enough to a body to cover a part of its walls. */
   near(body: MassShape | Model): AdjoiningBody[];
+  /** About how many openings rules would make, when that is more than an option may have: then they make none. */
+  tooMany: number | null;
 }
 
 const NO_MESHES: MeshStore = new Map();
@@ -82,6 +85,9 @@ function makeOpenings(project: Project, optionId: string, meshes: MeshStore): Op
       return !('mesh' in body) || scope.owners !== null || namesOwner(scope.walls, body.id);
     });
   };
+  let wanted = 0;
+  for (const { body } of bodies) wanted += ruledOpenings(body, rulesFor(body), ground, trueNorthDeg);
+  const tooMany = wanted > MAX_RULED ? wanted : null;
   const openable = (body: MassShape | Model): Openable =>
     'mesh' in body ? openableModel(body, meshes.get(body.mesh)!) : openableBody(body, ground);
   let index: SpatialIndex | null = null;
@@ -90,7 +96,7 @@ function makeOpenings(project: Project, optionId: string, meshes: MeshStore): Op
     return index.near(openable(body).adjoining);
   };
   const fitted = (body: MassShape | Model) =>
-    fitOpenings(openable(body), { trueNorthDeg, rules: rulesFor(body), near: near(body) });
+    fitOpenings(openable(body), { trueNorthDeg, rules: tooMany ? [] : rulesFor(body), near: near(body) });
   return {
     bodies,
     all,
@@ -99,6 +105,7 @@ function makeOpenings(project: Project, optionId: string, meshes: MeshStore): Op
     },
     fitted,
     near,
+    tooMany,
   };
 }
 

@@ -3,6 +3,7 @@ export { detachRule } from './detach-rule';
 export { facadeAreas } from './facades';
 export { openingViolation } from './fit';
 export { fitOpenings, type FittedBody, type FittedOpening, openableBody } from './fitted';
+export { MAX_RULED } from './how-many';
 export { openingsIn, type OpeningsOf } from './in-option';
 export { faceOfOwner } from './owner-face';
 export { partyParts } from './party';

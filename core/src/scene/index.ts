@@ -1,4 +1,5 @@
 export { massSolid } from './mass-solid';
 export { type ModelProblem, modelProblems } from './model-problems';
+export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
 export type { Piece, SurfaceKind } from './piece';
 export { assembleScene, type Owner, type Scene } from './scene';

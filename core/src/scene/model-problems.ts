@@ -11,6 +11,8 @@ import {
 import { adjoiningMass, openingsIn } from '../openings';
 import type { MassShape, Model, OpeningOutline, Project } from '../project';
 
+import { tooManyOpenings } from './option-size';
+
 /** Something about a model that cannot be built, or that is probably not meant. */
 export interface ModelProblem {
   kind: 'opening' | 'height' | 'overlap';
@@ -39,6 +41,16 @@ export function modelProblems(project: Project, optionId: string, meshes?: MeshS
   const openings = openingsIn(project, optionId, meshes);
   const { ground } = project.site;
   const found: ModelProblem[] = [];
+  const ruled = openings.tooMany && openings.bodies.find(({ body }) => body.storeys.length > 0);
+  if (ruled)
+    found.push({
+      kind: 'opening',
+      weight: 'wrong',
+      sentence: tooManyOpenings(openings.tooMany!),
+      at: middleOf(ruled.body, ground),
+      sizeM: 30,
+      owner: { id: ruled.body.id, optionId: ruled.optionId },
+    });
   for (const { body, optionId: of } of openings.bodies) {
     const levels = massLevels(body, ground);
     const middle = centroid(body.footprint.outer);

@@ -9,7 +9,7 @@ import {
   type Target,
   TODAY,
 } from '../project';
-import { assembleScene } from '../scene';
+import { assembleScene, refuseTooLarge } from '../scene';
 import { isOpen, MaskKernel, MaskTracer, maskWords, type Obstacles, sceneObstacles } from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
@@ -63,7 +63,8 @@ export function requireStudy(project: Project, idOrName: string): Study {
 
 /**
  * Plans a sun-hours study of an option: sensors, suns and cost.
- * Throws InputError `option`, `mesh`, `no-target`, `empty-grid` or `too-many-rays` (which offers the spacing that fits).
+ * Throws InputError `option`, `mesh`, `no-target`, `empty-grid`, `too-many-openings`, `too-many-triangles` or
+ * `too-many-rays` (which offers the spacing that fits).
  */
 export function planSunHours(
   project: Project,
@@ -75,6 +76,7 @@ export function planSunHours(
   const targets = project.targets.filter((target) => study.targets.includes(target.id));
   if (targets.length === 0)
     throw new InputError('no-target', `The study “${study.name}” has no target; draw one and choose it.`);
+  refuseTooLarge(project, optionId);
   const suns = sunSamples(project.site, study.window, study.stepMinutes);
   const cells = targets.reduce((sum, target) => sum + cellCount(target), 0);
   refuseTooMany(cells, suns.count, targets);

@@ -2,7 +2,7 @@ import { InputError } from '@dial-shade/core';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
 import { z } from 'zod';
 import { log } from '../log';
-import { isOffline } from '../store/database';
+import { databaseTrouble } from '../store/database';
 
 /** An answer that is not a success: status, stable code, and a sentence that says what to do. */
 export class HttpError extends Error {
@@ -37,6 +37,15 @@ export function param(request: Request, name: string): string {
   return String(request.params[name]);
 }
 
+/** Raised when whoever asked has gone before the answer was whole. */
+export function gone(response: Response): AbortSignal {
+  const away = new AbortController();
+  response.once('close', () => {
+    if (!response.writableFinished) away.abort();
+  });
+  return away.signal;
+}
+
 /** Passes the error of an asynchronous handler on. */
 export function handle(work: (request: Request, response: Response) => Promise<void>): RequestHandler {
   return (request, response, next) => {
@@ -45,21 +54,17 @@ export function handle(work: (request: Request, response: Response) => Promise<v
 }
 
 /** Every error as an answer: never a stack trace. */
-export const answerError: ErrorRequestHandler = (error, request, response, next) => {
-  if (response.headersSent) {
-    next(error);
+export const answerError: ErrorRequestHandler = (error, request, response, _next) => {
+  if (response.headersSent || response.destroyed) {
+    response.destroy();
     return;
   }
   const send = (status: number, code: string, message: string, more: object = {}) =>
     response.status(status).json({ code, message, ...more });
+  const trouble = databaseTrouble(error);
   if (error instanceof HttpError) send(error.status, error.code, error.message, error.more);
   else if (error instanceof InputError) send(422, error.code, error.message, { problems: error.problems });
-  else if (isOffline(error))
-    send(
-      503,
-      'database-away',
-      'The database cannot be reached at the moment; your work is kept here and saved when it is back.',
-    );
+  else if (trouble) send(trouble.status, trouble.code, trouble.sentence);
   else if (error?.type === 'entity.too.large')
     send(413, 'too-large', 'The request is too large; leave out what is far from the site.');
   else if (error?.type === 'entity.parse.failed') send(400, 'json', 'The request is not valid JSON.');

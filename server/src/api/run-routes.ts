@@ -3,7 +3,7 @@ import { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
 import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
-import { handle, notFound, param, parsed } from './answers';
+import { gone, handle, notFound, param, parsed } from './answers';
 import type { Services } from './services';
 
 const newRun = z.object({ study: z.string().min(1).max(80), option: z.string().min(1).max(80) });
@@ -34,7 +34,9 @@ export function runRoutes({ db, jobs }: Services): Router {
       const body = parsed(newRun, request.body);
       const stored = await findProject(db, param(request, 'id'));
       if (!stored) throw notFound('This project');
-      response.status(201).json(await jobs.submit(stored.id, stored.project, body.option, body.study));
+      const run = await jobs.submit(stored.id, stored.project, body.option, body.study, gone(response));
+      if (!run) throw notFound('This project');
+      response.status(201).json(run);
     }),
   );
 

@@ -1,44 +1,30 @@
 import {
-  blankValues,
-  contentHash,
-  InputError,
-  placeValues,
+  type Mesh,
   type Project,
   requireStudy,
   type RunLine,
-  resultToBytes,
   signature,
-  batches,
   type SunHoursPlan,
-  type SunHoursValues,
-  type Mesh,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
 import PgBoss from 'pg-boss';
-import { Piscina } from 'piscina';
 import { log } from '../log';
-import { projectRoot } from '../root';
 import { type Database, whileOffline } from '../store/database';
-import { projectMeshes, putBlob } from '../store/projects';
-import {
-  beginRun,
-  claimOrphans,
-  createRun,
-  findRun,
-  finishRun,
-  noteProgress,
-  runDocument,
-  notifyRun,
-} from '../store/runs';
-import type { PlanTask, Refusal, SharedRun, TraceTask } from './run-worker';
+import { projectMeshes } from '../store/projects';
+import { beginRun, claimOrphans, createRun, notifyRun } from '../store/runs';
+import { Aside } from './aside';
+import { RunWork } from './run-work';
+import type { PlanTask, SharedRun } from './run-worker';
 
 const QUEUE = 'sun-hours-runs';
-/** How often progress is noted, at most. */
-const NOTE_MS = 300;
-/** How often the picture so far is stored, at most. */
-const PICTURE_MS = 1500;
+/** How often the queue is looked at, and how often abandoned runs are looked for. */
+const LOOK_MS = 500;
+const WATCH_MS = 3000;
+/** Time that laying a grid may take. */
+const PLAN_SECONDS = 60;
+/** Plans of runs that wait here, kept until they are begun. */
+const MAX_PLANS = 4;
 
 /**
  * Runs as jobs: entered in the book, queued in the database, worked by a pool of threads. A run outlives the page that
@@ -46,12 +32,18 @@ const PICTURE_MS = 1500;
  */
 export class RunJobs {
   private readonly boss: PgBoss;
-  private readonly pool: Piscina;
+  /** Threads that trace; planning has one of its own, so that a long run keeps nobody from asking. */
+  private readonly tracers: Aside;
+  private readonly planner: Aside;
   private readonly threads = Math.max(1, Math.min(8, availableParallelism()));
   private watch: NodeJS.Timeout | null = null;
   private closing = false;
+  private looking: Promise<void> = Promise.resolve();
   /** Runs of this server are worked one after another. */
   private turn: Promise<void> = Promise.resolve();
+  /** Runs that wait for their turn here or are at work. */
+  private readonly own = new Set<string>();
+  private readonly plans = new Map<string, SunHoursPlan>();
   /** What blocks the light in the run worked last, for the next of the same model. */
   private last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null = null;
 
@@ -61,50 +53,41 @@ export class RunJobs {
   ) {
     this.boss = new PgBoss({ connectionString: url, max: 4 });
     this.boss.on('error', (error) => log.warn({ error: error.message }, 'the queue had an error'));
-    this.pool = new Piscina({
-      filename: join(projectRoot(), 'dist/server/run-worker.js'),
-      // Kept warm: a run begins without starting threads.
-      minThreads: this.threads,
-      maxThreads: this.threads,
-      idleTimeout: 600_000,
-    });
+    this.tracers = new Aside({ file: 'run-worker.js', threads: this.threads });
+    this.planner = new Aside({ file: 'run-worker.js', threads: 1 });
   }
 
   async start(): Promise<void> {
     await this.boss.start();
     await this.boss.createQueue(QUEUE);
-    await this.boss.work<{ id: string }>(
-      QUEUE,
-      { batchSize: 1, pollingIntervalSeconds: 0.5 },
-      async (jobs) => {
-        for (const job of jobs) await this.inTurn(job.data.id);
-      },
-    );
+    this.looking = this.look();
     await this.takeOver();
-    this.watch = setInterval(() => void this.takeOver(), 3000);
+    this.watch = setInterval(() => void this.takeOver(), WATCH_MS);
   }
 
   async stop(): Promise<void> {
     this.closing = true;
     if (this.watch) clearInterval(this.watch);
+    await Promise.all([this.tracers.close(), this.planner.close()]);
+    await Promise.all([this.looking, this.turn]);
     await this.boss.stop({ graceful: false, close: true }).catch(() => {});
-    await this.pool.destroy();
   }
 
   /**
-   * Plans a study of an option and queues it. Throws InputError when it cannot be run.
+   * Plans a study of an option and queues it; the very same run that has not ended is given again. Null when the project
+   * is gone. Throws InputError when it cannot be run, Stopped when the signal was raised.
    */
   async submit(
     projectId: string,
     project: Project,
     optionId: string,
     studyIdOrName: string,
-  ): Promise<RunLine> {
+    signal: AbortSignal,
+  ): Promise<RunLine | null> {
     const study = requireStudy(project, studyIdOrName);
     const id = randomUUID();
-    const meshes = await projectMeshes(this.db, project);
-    const plan = await this.plan(id, project, optionId, study.id, meshes);
-    const run = await createRun(this.db, {
+    const plan = await this.plan(id, project, optionId, study.id, signal);
+    const created = await createRun(this.db, {
       id,
       projectId,
       studyId: study.id,
@@ -114,7 +97,12 @@ export class RunJobs {
       sensors: plan.grid.count,
       rays: plan.rays,
     });
-    await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
+    if (!created) return null;
+    const { run, isNew, replaced } = created;
+    for (const old of replaced) await notifyRun(this.db, old);
+    if (!isNew) return run;
+    this.keepPlan(id, plan);
+    await this.boss.send(QUEUE, { id });
     await notifyRun(this.db, run);
     // Not to wait for the next look at the queue; whoever begins the run first has it.
     void this.inTurn(id);
@@ -126,132 +114,68 @@ export class RunJobs {
     project: Project,
     optionId: string,
     studyId: string,
-    meshes: Map<string, Mesh>,
+    signal: AbortSignal,
   ): Promise<SunHoursPlan> {
-    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes, last: null };
-    return this.inPool(task) as Promise<SunHoursPlan>;
+    const meshes: Map<string, Mesh> = await projectMeshes(this.db, project);
+    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
+    return this.planner.run<SunHoursPlan>(task, { signal, seconds: PLAN_SECONDS });
   }
 
-  /** Runs a task in the pool. Throws InputError when the thread refused it. */
-  private async inPool(task: PlanTask | TraceTask): Promise<unknown> {
-    const answer = (await this.pool.run(task)) as object | Refusal;
-    if ('refused' in answer) throw new InputError(answer.refused.code, answer.refused.message);
-    return answer;
+  private keepPlan(id: string, plan: SunHoursPlan): void {
+    this.plans.set(id, plan);
+    for (const old of this.plans.keys()) if (this.plans.size > MAX_PLANS) this.plans.delete(old);
   }
 
-  /** Queues again the runs whose worker is gone. */
-  private async takeOver(): Promise<void> {
-    try {
-      for (const id of await claimOrphans(this.db)) {
-        log.info({ run: id }, 'taking over a run whose worker is gone');
-        await this.boss.send(QUEUE, { id }, { retryLimit: 3, expireInHours: 2 });
+  /** Takes runs from the queue. A job only says that a run waits; how it stands is in the book. */
+  private async look(): Promise<void> {
+    while (!this.closing) {
+      try {
+        const [job] = (await this.boss.fetch<{ id: string }>(QUEUE)) ?? [];
+        if (job) {
+          const { id } = job.data;
+          await this.inTurn(id);
+          await this.boss.complete(QUEUE, job.id);
+          continue;
+        }
+      } catch (error) {
+        if (!this.closing) log.warn({ error: (error as Error).message }, 'could not look at the queue');
       }
-    } catch (error) {
-      log.warn({ error: (error as Error).message }, 'could not look for abandoned runs');
+      if (!this.closing) await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
     }
   }
 
-  private async notify(id: string): Promise<void> {
-    const run = await findRun(this.db, id);
-    if (run) await notifyRun(this.db, run);
+  /** Queues again the runs whose worker is gone, and ends those that were to stop or never come to an end. */
+  private async takeOver(): Promise<void> {
+    try {
+      const { again, ended } = await claimOrphans(this.db, [...this.own]);
+      for (const run of ended) await notifyRun(this.db, run);
+      for (const id of again) {
+        log.info({ run: id }, 'taking over a run whose worker is gone');
+        await this.boss.send(QUEUE, { id });
+      }
+    } catch (error) {
+      if (!this.closing) log.warn({ error: (error as Error).message }, 'could not look for abandoned runs');
+    }
   }
 
   private inTurn(id: string): Promise<void> {
+    if (this.own.has(id)) return this.turn;
+    this.own.add(id);
     this.turn = this.turn
       .then(() => (this.closing ? undefined : this.work(id)))
-      .catch((error: Error) => log.error({ run: id, error: error.stack }, 'a run could not be begun'));
+      .catch((error: Error) => log.error({ run: id, error: error.stack }, 'a run could not be worked'))
+      .finally(() => {
+        this.own.delete(id);
+        this.plans.delete(id);
+      });
     return this.turn;
   }
 
   private async work(id: string): Promise<void> {
     const worker = randomUUID();
     if (!(await whileOffline(() => beginRun(this.db, id, worker)))) return;
-    const started = Date.now();
-    try {
-      await this.notify(id);
-      const line = await findRun(this.db, id);
-      if (!line) return;
-      const project = await runDocument(this.db, id);
-      const meshes = await projectMeshes(this.db, project);
-      const run = (await this.inPool({
-        kind: 'prepare',
-        id,
-        project,
-        optionId: line.optionId,
-        studyId: line.studyId,
-        meshes,
-        last: this.last,
-      })) as SharedRun;
-      this.last = { modelKey: run.modelKey, obstacles: run.obstacles };
-      const { values, done, stopped, lost } = await this.trace(run, worker);
-      if (this.closing || lost) return;
-      const bytes = resultToBytes(run.plan, values);
-      const resultHash = contentHash(bytes);
-      await whileOffline(async () => {
-        if (done > 0) await putBlob(this.db, resultHash, 'result', bytes);
-        await finishRun(this.db, id, worker, {
-          status: stopped ? 'stopped' : 'done',
-          ...(done > 0 && { resultHash }),
-          seconds: (Date.now() - started) / 1000,
-          sensorsDone: done,
-        });
-        await this.notify(id);
-      });
-    } catch (error) {
-      if (this.closing) return;
-      const known = error instanceof InputError;
-      if (!known) log.error({ run: id, error: (error as Error).stack }, 'a run failed');
-      const message = known
-        ? (error as Error).message
-        : 'The run failed; the server’s log says why. Try it again.';
-      await whileOffline(async () => {
-        await finishRun(this.db, id, worker, { status: 'failed', message });
-        await this.notify(id);
-      });
-    }
-  }
-
-  /** Traces stretch by stretch on all threads, noting progress; ends early when asked to stop. */
-  private async trace(
-    run: SharedRun,
-    worker: string,
-  ): Promise<{ values: SunHoursValues; done: number; stopped: boolean; lost: boolean }> {
-    const { plan } = run;
-    const values = blankValues(plan.grid.count);
-    const queue = batches(plan);
-    let done = 0;
-    let stopped = false;
-    let lost = false;
-    let pictured = 0;
-    const ticker = async () => {
-      while (done < plan.grid.count && !stopped && !this.closing) {
-        const due =
-          done > 0 && (pictured === 0 || Date.now() - pictured > PICTURE_MS) && done >= plan.grid.coarse;
-        const picture = due ? resultToBytes(plan, values) : null;
-        if (due) pictured = Date.now();
-        const word = await whileOffline(() => noteProgress(this.db, run.id, worker, done, picture));
-        lost = word === 'lost';
-        if (word !== 'go') stopped = true;
-        await whileOffline(() => this.notify(run.id));
-        await new Promise((resolve) => setTimeout(resolve, NOTE_MS));
-      }
-    };
-    const lane = async () => {
-      while (!stopped && !this.closing) {
-        const next = queue.shift();
-        if (!next) return;
-        const part = (await this.inPool({ kind: 'trace', run, ...next })) as SunHoursValues;
-        placeValues(values, next.from, part);
-        done += next.to - next.from;
-      }
-    };
-    const ticking = ticker();
-    try {
-      await Promise.all(Array.from({ length: this.threads }, lane));
-    } finally {
-      if (done < plan.grid.count) stopped = true;
-      await ticking;
-    }
-    return { values, done, stopped, lost };
+    const work = new RunWork(this.db, this.tracers, this.threads, id, worker);
+    const run = await work.toItsEnd(this.plans.get(id) ?? null, this.last, () => this.closing);
+    if (run) this.last = { modelKey: run.modelKey, obstacles: run.obstacles };
   }
 }

@@ -1,8 +1,8 @@
 import {
   assembleScene,
-  InputError,
   type Mesh,
   planSunHours,
+  refuseTooLarge,
   type Project,
   requireStudy,
   sceneObstacles,
@@ -16,6 +16,7 @@ import {
   obstacleBuffers,
   contentHash,
 } from '@dial-shade/core';
+import { answered, type Refusal } from './aside';
 
 /** What a thread needs to trace any stretch of a run; all arrays lie in shared memory. */
 export interface SharedRun {
@@ -34,7 +35,9 @@ export interface PlanTask {
   studyId: string;
   meshes: Map<string, Mesh>;
   /** The obstacles of the run before, used again when the model is the same. */
-  last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null;
+  last?: Pick<SharedRun, 'modelKey' | 'obstacles'> | null;
+  /** The plan, when it was made already. */
+  plan?: SunHoursPlan | null;
 }
 
 export interface TraceTask {
@@ -47,31 +50,24 @@ export interface TraceTask {
 /** The tracer of the run at hand; one run is worked at a time. */
 let current: { id: string; tracer: SunHoursTracer } | null = null;
 
-/** A refusal meant for the user; errors lose their kind on the way out of a thread. */
-export interface Refusal {
-  refused: { code: string; message: string };
-}
-
 /** Entry of a thread of the pool: plans a run, prepares it for all threads, or traces a stretch of it. */
 export default function work(
   task: PlanTask | TraceTask,
-): SunHoursPlan | SharedRun | SunHoursValues | Refusal {
-  try {
-    return task.kind === 'trace' ? trace(task) : plan(task);
-  } catch (error) {
-    if (error instanceof InputError) return { refused: { code: error.code, message: error.message } };
-    throw error;
-  }
+): Promise<SunHoursPlan | SharedRun | SunHoursValues | Refusal> {
+  return answered<SunHoursPlan | SharedRun | SunHoursValues>(() => {
+    if (task.kind === 'trace') return trace(task);
+    return task.kind === 'plan' ? plan(task) : prepare(task);
+  });
 }
 
-function plan(task: PlanTask): SunHoursPlan | SharedRun {
-  const plan = planSunHours(
-    task.project,
-    task.optionId,
-    requireStudy(task.project, task.studyId),
-    task.meshes,
-  );
-  if (task.kind === 'plan') return plan;
+/** The plan of a run; its arrays lie in shared memory. */
+function plan({ project, optionId, studyId, meshes }: PlanTask): SunHoursPlan {
+  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshes);
+  return { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) };
+}
+
+function prepare(task: PlanTask): SharedRun {
+  refuseTooLarge(task.project, task.optionId);
   const { site, neighbours, neighbourRules, glazings, options } = task.project;
   const modelKey = contentHash([
     task.optionId,
@@ -84,7 +80,7 @@ function plan(task: PlanTask): SunHoursPlan | SharedRun {
   ]);
   return {
     id: task.id,
-    plan: { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) },
+    plan: task.plan ?? plan(task),
     obstacles: task.last?.modelKey === modelKey ? task.last.obstacles : sharedObstacles(task),
     modelKey,
   };

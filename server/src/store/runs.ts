@@ -1,10 +1,14 @@
 import { migrate, type Project, type RunLine, type Signature } from '@dial-shade/core';
-import type { Database } from './database';
+import { type Database, inTransaction } from './database';
 
 const LINE = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, signature, sensors,
   sensors_done AS "sensorsDone", rays::float8 AS rays, seconds, message,
   (result_hash IS NOT NULL OR partial IS NOT NULL) AS "hasResult",
   created_at AS "createdAt", finished_at AS "finishedAt"`;
+
+/** A run that waits ends when it is asked to stop; one at work ends itself. */
+const STOPPED_IF_QUEUED = `status = CASE WHEN status = 'queued' THEN 'stopped' ELSE status END,
+  finished_at = CASE WHEN status = 'queued' THEN now() ELSE finished_at END`;
 
 /** The channel on which every change of a run or a project is told to all servers. */
 export const CHANNEL = 'dial_shade';
@@ -20,19 +24,46 @@ export interface NewRun {
   rays: number;
 }
 
-/** Enters a run in the book, queued; an older one of the same study and option that still waits or works is to stop. */
-export async function createRun(db: Database, run: NewRun): Promise<RunLine> {
-  await db.query(
-    `UPDATE runs SET stop_requested = true
-     WHERE project_id = $1 AND study_id = $2 AND option_id = $3 AND status IN ('queued', 'running')`,
-    [run.projectId, run.studyId, run.optionId],
-  );
-  const { rows } = await db.query(
-    `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays)
-     VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8) RETURNING ${LINE}`,
-    [run.id, run.projectId, run.studyId, run.optionId, run.document, run.signature, run.sensors, run.rays],
-  );
-  return rows[0];
+/** What came of asking for a run: the run to follow, and those that it replaced. */
+export interface CreatedRun {
+  run: RunLine;
+  /** False when the very same run was asked for already and has not ended. */
+  isNew: boolean;
+  replaced: RunLine[];
+}
+
+/**
+ * Enters a run in the book, queued. The very same one, where it has not ended, is given again; another of the same study
+ * and option is replaced: ended at once when it still waits, asked to stop when it is at work. Null when the project is gone.
+ */
+export async function createRun(db: Database, run: NewRun): Promise<CreatedRun | null> {
+  return inTransaction(db, async (client) => {
+    const of = [run.projectId, run.studyId, run.optionId];
+    // One at a time for a study of an option, so that four that ask at once get one run.
+    await client.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [of.join('/')]);
+    const { rowCount } = await client.query('SELECT 1 FROM projects WHERE id = $1 FOR KEY SHARE', [
+      run.projectId,
+    ]);
+    if (rowCount === 0) return null;
+    const { rows: same } = await client.query<RunLine>(
+      `SELECT ${LINE} FROM runs WHERE project_id = $1 AND study_id = $2 AND option_id = $3
+         AND status IN ('queued', 'running') AND NOT stop_requested AND signature = $4::jsonb LIMIT 1`,
+      [...of, run.signature],
+    );
+    if (same[0]) return { run: same[0], isNew: false, replaced: [] };
+    const { rows: replaced } = await client.query<RunLine>(
+      `UPDATE runs SET stop_requested = true, ${STOPPED_IF_QUEUED}
+       WHERE project_id = $1 AND study_id = $2 AND option_id = $3 AND status IN ('queued', 'running')
+       RETURNING ${LINE}`,
+      of,
+    );
+    const { rows } = await client.query<RunLine>(
+      `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays)
+       VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8) RETURNING ${LINE}`,
+      [run.id, ...of, run.document, run.signature, run.sensors, run.rays],
+    );
+    return { run: rows[0]!, isNew: true, replaced };
+  });
 }
 
 /** The newest runs of a project, newest first. */
@@ -59,14 +90,15 @@ export async function runDocument(db: Database, id: string): Promise<Project> {
 const SILENT_SECONDS = 8;
 /** A run that has waited for so long is queued again, should its job have been lost. */
 const LOST_SECONDS = 60;
+/** How often a run is begun before it is given up. */
+export const MAX_ATTEMPTS = 3;
 
-/** Marks a run as being worked; false when it has ended already or another worker is at it. */
+/** Marks a run as being worked; false when it has ended, is to stop, or another worker is at it. */
 export async function beginRun(db: Database, id: string, worker: string): Promise<boolean> {
   const { rowCount } = await db.query(
-    `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0, worker = $3
-     WHERE id = $1 AND (status = 'queued' OR
-       (status = 'running' AND heartbeat_at < now() - make_interval(secs => $2)))`,
-    [id, SILENT_SECONDS, worker],
+    `UPDATE runs SET status = 'running', heartbeat_at = now(), sensors_done = 0, worker = $2, attempts = attempts + 1
+     WHERE id = $1 AND status = 'queued' AND NOT stop_requested`,
+    [id, worker],
   );
   return rowCount === 1;
 }
@@ -120,9 +152,7 @@ export async function finishRun(
 /** Asks a run to stop; one that has not begun ends at once. */
 export async function requestStop(db: Database, id: string): Promise<RunLine | null> {
   await db.query(
-    `UPDATE runs SET stop_requested = true,
-            status = CASE WHEN status = 'queued' THEN 'stopped' ELSE status END,
-            finished_at = CASE WHEN status = 'queued' THEN now() ELSE finished_at END
+    `UPDATE runs SET stop_requested = true, ${STOPPED_IF_QUEUED}
      WHERE id = $1 AND status IN ('queued', 'running')`,
     [id],
   );
@@ -138,16 +168,38 @@ export async function resultBytes(db: Database, id: string): Promise<Buffer | nu
   return rows[0]?.bytes ?? null;
 }
 
-/** Runs whose worker has not been heard of, or whose job was lost; the caller is to queue them again. */
-export async function claimOrphans(db: Database): Promise<string[]> {
-  const { rows } = await db.query(
-    `UPDATE runs SET status = 'queued', heartbeat_at = now(), worker = NULL
-     WHERE (status = 'running' AND heartbeat_at < now() - make_interval(secs => $1))
-        OR (status = 'queued' AND coalesce(heartbeat_at, created_at) < now() - make_interval(secs => $2))
-     RETURNING id`,
-    [SILENT_SECONDS, LOST_SECONDS],
+/** Abandoned runs: those to be queued again, and those that ended. */
+export interface Orphans {
+  again: string[];
+  ended: RunLine[];
+}
+
+/**
+ * Looks for runs whose worker has not been heard of, or whose job was lost. Those that were to stop are ended, those that
+ * were begun too often are failed with the reason; the rest the caller is to queue again.
+ * @param own runs that the caller itself has in hand
+ */
+export async function claimOrphans(db: Database, own: readonly string[]): Promise<Orphans> {
+  const isSilent = `status = 'running' AND heartbeat_at < now() - make_interval(secs => ${SILENT_SECONDS})`;
+  const { rows: ended } = await db.query<RunLine>(
+    `UPDATE runs SET finished_at = now(), worker = NULL,
+            status = CASE WHEN stop_requested THEN 'stopped' ELSE 'failed' END,
+            message = CASE WHEN stop_requested THEN NULL ELSE $2 END
+     WHERE ${isSilent} AND NOT id = ANY($1::uuid[]) AND (stop_requested OR attempts >= ${MAX_ATTEMPTS})
+     RETURNING ${LINE}`,
+    [
+      own,
+      `The run was begun ${MAX_ATTEMPTS} times and its server ended each time before it was done; the model is probably too large for it. Leave out what is far from the site, or widen the grid.`,
+    ],
   );
-  return rows.map((row: { id: string }) => row.id);
+  const { rows: again } = await db.query<{ id: string }>(
+    `UPDATE runs SET status = 'queued', heartbeat_at = now(), worker = NULL
+     WHERE NOT id = ANY($1::uuid[]) AND NOT stop_requested AND (${isSilent} OR
+       (status = 'queued' AND coalesce(heartbeat_at, created_at) < now() - make_interval(secs => ${LOST_SECONDS})))
+     RETURNING id`,
+    [own],
+  );
+  return { again: again.map(({ id }) => id), ended };
 }
 
 /** Rays a second over the last finished runs, or null when nothing has been measured yet. */

@@ -1,0 +1,226 @@
+import { emptyProject, errorSchema, runSchema, signature } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
+import { randomUUID } from 'node:crypto';
+import request from 'supertest';
+import { freshDatabase } from '../../scripts/fresh-database.mjs';
+import { Heartbeat } from '../src/jobs/heartbeat';
+import { loadSamples, type Running, startServer } from '../src/server';
+import type { Database } from '../src/store/database';
+import { databaseTrouble, openDatabase } from '../src/store/database';
+import { createProject } from '../src/store/projects';
+import { beginRun, claimOrphans, createRun, findRun, MAX_ATTEMPTS, type NewRun } from '../src/store/runs';
+
+const admin = process.env.TEST_DATABASE_URL;
+const describeWithDatabase = admin ? describe : describe.skip;
+
+/** An error as the database gives it. */
+const sqlError = (code: string) => Object.assign(new Error(`SQLSTATE ${code}`), { code });
+
+/** A database that answers each question with the next of these, the last one again and again. */
+function answering(...answers: (Error | { stop_requested: boolean }[])[]): Database {
+  let next = 0;
+  const query = () => {
+    const answer = answers[Math.min(next++, answers.length - 1)]!;
+    return answer instanceof Error ? Promise.reject(answer) : Promise.resolve({ rows: answer });
+  };
+  return { query } as unknown as Database;
+}
+
+const ended = (heart: Heartbeat) =>
+  new Promise<void>((resolve) => {
+    if (heart.signal.aborted) resolve();
+    heart.signal.addEventListener('abort', () => resolve());
+  });
+
+describe('the heartbeat of a run', () => {
+  test('while the database is away it goes on; then it hears that the run is to stop', async () => {
+    const heart = new Heartbeat(
+      answering(
+        sqlError('ECONNREFUSED'),
+        sqlError('53300'),
+        [{ stop_requested: false }],
+        [{ stop_requested: true }],
+      ),
+      'r',
+      'w',
+      async () => {},
+    );
+    await ended(heart);
+    expect(heart.word).toBe('stop');
+    await heart.end();
+  });
+
+  test('a full disk ends the run with its reason, and nothing is left unhandled', async () => {
+    const heart = new Heartbeat(answering(sqlError('53100')), 'r', 'w', async () => {});
+    await ended(heart);
+    expect(heart.word).toBe('trouble');
+    expect(databaseTrouble(heart.trouble)).toMatchObject({ status: 507, code: 'disk-full' });
+    await heart.end();
+  });
+
+  test('a run that another worker has is let go of', async () => {
+    const heart = new Heartbeat(answering([]), 'r', 'w', async () => {});
+    await ended(heart);
+    expect(heart.word).toBe('lost');
+    await heart.end();
+  });
+
+  test('it beats from the begin on, before there is anything to show', async () => {
+    let beats = 0;
+    const heart = new Heartbeat(answering([{ stop_requested: false }]), 'r', 'w', async () => {
+      if (++beats === 3) await Promise.reject(sqlError('57014'));
+    });
+    await new Promise<void>((resolve) => {
+      const look = setInterval(() => {
+        if (beats < 4) return;
+        clearInterval(look);
+        resolve();
+      }, 20);
+    });
+    expect(heart.word).toBe('go');
+    await heart.end();
+  });
+});
+
+describeWithDatabase('the book of runs', () => {
+  let db: Database;
+  const project = kelpLane();
+  const study = project.studies[0]!;
+  const newRun = (): NewRun => ({
+    id: randomUUID(),
+    projectId: 'book',
+    studyId: study.id,
+    optionId: 'a',
+    document: project,
+    signature: signature(project, 'a', study),
+    sensors: 1,
+    rays: 1,
+  });
+  const made = async () => (await createRun(db, newRun()))!.run.id;
+  /** Makes the worker of a run one that has not been heard of for a minute. */
+  const silence = (id: string) =>
+    db.query("UPDATE runs SET heartbeat_at = now() - interval '60 s' WHERE id = $1", [id]);
+
+  beforeAll(async () => {
+    db = openDatabase(await freshDatabase(admin!, 'book_test'));
+    await createProject(db, project, 'book');
+  });
+  afterAll(() => db?.end());
+  afterEach(() => db.query('DELETE FROM runs'));
+
+  test('a server does not take over its own living run, however long it is silent; another one does', async () => {
+    const id = await made();
+    expect(await beginRun(db, id, randomUUID())).toBe(true);
+    await silence(id);
+    expect(await claimOrphans(db, [id])).toEqual({ again: [], ended: [] });
+    expect(await claimOrphans(db, [])).toEqual({ again: [id], ended: [] });
+  });
+
+  test('an abandoned run that was asked to stop is ended, not queued again', async () => {
+    const id = await made();
+    await beginRun(db, id, randomUUID());
+    await db.query('UPDATE runs SET stop_requested = true WHERE id = $1', [id]);
+    await silence(id);
+    const { again, ended } = await claimOrphans(db, []);
+    expect(again).toEqual([]);
+    expect(ended.map((run) => [run.id, run.status])).toEqual([[id, 'stopped']]);
+  });
+
+  test('a run whose server ends every time is given up with the reason', async () => {
+    const id = await made();
+    for (let attempt = 1; attempt <= MAX_ATTEMPTS; attempt++) {
+      expect(await beginRun(db, id, randomUUID())).toBe(true);
+      await silence(id);
+      const { again, ended } = await claimOrphans(db, []);
+      expect(again).toEqual(attempt < MAX_ATTEMPTS ? [id] : []);
+      expect(ended.map((run) => run.status)).toEqual(attempt < MAX_ATTEMPTS ? [] : ['failed']);
+    }
+    expect((await findRun(db, id))!.message).toContain('was begun 3 times');
+    expect(await beginRun(db, id, randomUUID())).toBe(false);
+  });
+
+  test('a run that still waits is ended at once by one that replaces it', async () => {
+    const first = await made();
+    const other = { ...newRun(), signature: { changed: { name: 'x', hash: 'y' } } };
+    const { run, isNew, replaced } = (await createRun(db, other))!;
+    expect(isNew).toBe(true);
+    expect(run.status).toBe('queued');
+    expect(replaced.map(({ id, status }) => [id, status])).toEqual([[first, 'stopped']]);
+    expect(await beginRun(db, first, randomUUID())).toBe(false);
+  });
+
+  test('a run of a project that was deleted meanwhile is not entered', async () => {
+    expect(await createRun(db, { ...newRun(), projectId: 'gone' })).toBeNull();
+  });
+});
+
+describeWithDatabase('asking for runs', () => {
+  let running: Running;
+  const http = () => request(running.url);
+  beforeAll(async () => {
+    running = await startServer(await freshDatabase(admin!, 'runs_test'), 0);
+    await loadSamples(running.db);
+  });
+  afterAll(() => running?.close());
+
+  test('the same run asked for four times at once is one run, and ends done once', async () => {
+    const ask = { study: 'Courtyards on 21 March', option: 'b' };
+    const answers = await Promise.all(
+      [1, 2, 3, 4].map(() => http().post('/api/projects/kelp-lane/runs').send(ask).expect(201)),
+    );
+    const ids = new Set(answers.map(({ body }) => runSchema.parse(body).id));
+    for (;;) {
+      const { body } = await http().get('/api/projects/kelp-lane/runs').expect(200);
+      if (body.every((run: { status: string }) => !['queued', 'running'].includes(run.status))) {
+        expect(body.map((run: { status: string }) => run.status)).toEqual(['done']);
+        break;
+      }
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    expect(ids.size).toBe(1);
+  });
+
+  test('rules that would make a million openings are refused in a sentence, for runs and for files', async () => {
+    const project = emptyProject('Many', 2026);
+    const [{ masses }] = [kelpLane().options[1]!];
+    const mass = masses[0]!;
+    const option = project.options.find(({ id }) => id !== 'today')!;
+    option.masses = Array.from({ length: 60 }, (_, i) => ({
+      ...mass,
+      id: `m${i}`,
+      openings: [],
+      footprint: {
+        outer: [
+          [i * 200, 0],
+          [i * 200 + 150, 0],
+          [i * 200 + 150, 100],
+          [i * 200, 100],
+        ] as [number, number][],
+        holes: [],
+      },
+      storeys: Array.from({ length: 20 }, () => ({ ...mass.storeys[0]!, heightM: 3 })),
+    }));
+    option.rules = [
+      {
+        id: 'rule',
+        name: 'Slots',
+        scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
+        make: { by: 'size', widthM: 0.3, heightM: 1, spacingM: 0.5, sillM: 0.9, jambM: 0.3 },
+        glazing: 'double',
+        revealM: 0.1,
+        openable: true,
+      },
+    ];
+    project.targets = kelpLane().targets.slice(0, 1);
+    project.studies = [{ ...kelpLane().studies[0]!, targets: [project.targets[0]!.id] }];
+    const { body } = await http().post('/api/projects').send({ project }).expect(201);
+    const out = await http().get(`/api/projects/${body.id}/out?option=${option.id}&format=obj`).expect(422);
+    expect(errorSchema.parse(out.body).code).toBe('too-many-openings');
+    expect(out.body.message).toMatch(/about 1,\d{3},\d{3} openings; at most 60,000/);
+    const run = await http()
+      .post(`/api/projects/${body.id}/runs`)
+      .send({ study: project.studies[0]!.id, option: option.id })
+      .expect(422);
+    expect(run.body.code).toBe('too-many-openings');
+  });
+});
