@@ -3,7 +3,7 @@ import { MAX_RULED, openingsIn } from '../openings';
 import { type Project, requireOption, standingModels, standingNeighbours, TODAY } from '../project';
 
 /** Triangles of imported meshes that an option may have where it is traced or sent out. */
-export const MAX_OPTION_TRIANGLES = 2_000_000;
+export const MAX_OPTION_TRIANGLES = 1_600_000;
 
 /** Why the rules of an option make nothing. */
 export function tooManyOpenings(count: number): string {

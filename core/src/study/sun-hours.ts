@@ -254,7 +254,10 @@ export function placeValues(into: SunHoursValues, from: number, part: SunHoursVa
   into.last.set(part.last, from);
 }
 
-/** Cuts the sensors of a plan into batches of about `raysEach` rays, the coarse picture ending at a cut. */
+/**
+ * Cuts the sensors of a plan into batches of about `raysEach` rays, the coarse picture ending at a cut; it is cut at least
+ * into four, so that several threads make the first picture together.
+ */
 export function batches(plan: SunHoursPlan, raysEach = 1_500_000): { from: number; to: number }[] {
   const each = Math.max(1, Math.floor(raysEach / Math.max(1, plan.suns.count)));
   const cuts: { from: number; to: number }[] = [];
@@ -262,7 +265,8 @@ export function batches(plan: SunHoursPlan, raysEach = 1_500_000): { from: numbe
   let from = 0;
   for (const end of ends) {
     while (from < end) {
-      const to = Math.min(end, from + each);
+      const most = end === plan.grid.coarse ? Math.min(each, Math.ceil(end / 4)) : each;
+      const to = Math.min(end, from + most);
       cuts.push({ from, to });
       from = to;
     }

@@ -25,6 +25,8 @@ const WATCH_MS = 3000;
 const PLAN_SECONDS = 60;
 /** Plans of runs that wait here, kept until they are begun. */
 const MAX_PLANS = 4;
+/** Triangles of a model up to which what blocks the light is kept for the next run. */
+const MAX_KEPT_TRIANGLES = 400_000;
 
 /**
  * Runs as jobs: entered in the book, queued in the database, worked by a pool of threads. A run outlives the page that
@@ -176,6 +178,7 @@ export class RunJobs {
     if (!(await whileOffline(() => beginRun(this.db, id, worker)))) return;
     const work = new RunWork(this.db, this.tracers, this.threads, id, worker);
     const run = await work.toItsEnd(this.plans.get(id) ?? null, this.last, () => this.closing);
-    if (run) this.last = { modelKey: run.modelKey, obstacles: run.obstacles };
+    const isSmall = run && run.obstacles.tree.order.length <= MAX_KEPT_TRIANGLES;
+    this.last = isSmall ? { modelKey: run.modelKey, obstacles: run.obstacles } : null;
   }
 }
