@@ -258,3 +258,31 @@ describe('the check of an edit', () => {
     ]);
   });
 });
+
+test('courts of many corners and hip roofs over many are checked by what lies over one another', () => {
+  const round = (x: number, y: number, radius: number, corners: number) =>
+    Array.from({ length: corners }, (_, i): [number, number] => {
+      const angle = (i / corners) * 2 * Math.PI;
+      return [x + radius * Math.cos(angle), y + radius * Math.sin(angle)];
+    });
+  const project = kelpLane();
+  const mass = project.options[1]!.masses[0]!;
+  mass.openings = [];
+  mass.partitions = [];
+  mass.rooms = [];
+  mass.furniture = [];
+  mass.storeys = [{ heightM: 3 }];
+  mass.roof = { kind: 'flat', parapetM: 0 };
+  mass.footprint = {
+    outer: round(0, 0, 300, 800),
+    holes: Array.from({ length: 20 }, (_, i) =>
+      round((i % 5) * 80 - 160, Math.floor(i / 5) * 80 - 120, 30, 800),
+    ),
+  };
+  expect(problems(project)).toEqual([]);
+  mass.footprint.holes[7] = round(-160, -120, 20, 800);
+  expect(problems(project)).toEqual([expect.stringContaining('Court 8 overlaps another court')]);
+  mass.footprint = { outer: round(0, 0, 50, 600), holes: [] };
+  mass.roof = { kind: 'hip', pitchDeg: 30 };
+  expect(problems(project)).toEqual([expect.stringContaining('at most 120 corners, not 600')]);
+});

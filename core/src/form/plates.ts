@@ -1,4 +1,4 @@
-import { anticlockwise, contains, insetRing, type Point2, type Ring, ringsMeet } from '../geometry';
+import { anticlockwise, contains, insetRing, meetingRings, type Ring } from '../geometry';
 
 /** An outline with courts. */
 export interface Plate {
@@ -76,15 +76,26 @@ function makePlates({ footprint, storeys }: Shaped): (Plate | null)[] {
     const key = setbacksM.join();
     if (!made.has(key)) {
       const outer = insetRing(whole.outer, setbacksM);
-      const sound = outer && whole.holes.every((hole) => isInside(outer, hole));
+      const sound = outer && !courtProblem(outer, whole.holes);
       made.set(key, sound ? { ...whole, outer } : null);
     }
     return made.get(key)!;
   });
 }
 
-function isInside(outer: Ring, hole: Ring): boolean {
-  return hole.every((p: Point2) => contains(outer, p)) && !ringsMeet(outer, hole);
+/** Why the courts cannot be in the footprint, as a sentence, or null. */
+function courtProblem(outer: Ring, holes: readonly Ring[]): string | null {
+  const outside = (hole: number) =>
+    `Court ${hole + 1} does not lie wholly within the footprint; move it inwards.`;
+  const overlaps = (hole: number) => `Court ${hole + 1} overlaps another court; draw them as one.`;
+  const meeting = meetingRings([outer, ...holes]);
+  if (meeting) return meeting[0] === 0 ? outside(meeting[1] - 1) : overlaps(meeting[1] - 1);
+  // Nothing crosses, so that one corner of a court tells where all of it lies.
+  for (const [i, hole] of holes.entries()) {
+    if (!contains(outer, hole[0]!)) return outside(i);
+    if (holes.some((other, k) => k !== i && contains(other, hole[0]!))) return overlaps(i);
+  }
+  return null;
 }
 
 /** What is wrong with the courts or the numbers of the edges of a footprint, as a sentence, or null. */
@@ -99,13 +110,7 @@ export function footprintProblem({ outer, holes, edges }: Outlined): string | nu
     if (new Set(numbers).size !== numbers.length)
       return `Two edges of ${name} have the same number; give each its own.`;
   }
-  for (const [i, hole] of holes.entries()) {
-    if (!isInside(outer, hole))
-      return `Court ${i + 1} does not lie wholly within the footprint; move it inwards.`;
-    if (holes.some((other, k) => k < i && (ringsMeet(hole, other) || contains(other, hole[0]!))))
-      return `Court ${i + 1} overlaps another court; draw them as one.`;
-  }
-  return null;
+  return courtProblem(outer, holes);
 }
 
 /** What is wrong with the setbacks of the storeys, as a sentence, or null. */

@@ -44,10 +44,15 @@ export function roofProblem(mass: Roofed): string | null {
     return `A ${roof.kind} roof cannot stand over a footprint with courts.`;
   if (roof.kind === 'sawtooth' && !isConvex(outer))
     return 'A sawtooth roof needs a footprint without inward corners; split the mass in two.';
+  if (roof.kind === 'hip' && outer.length > MAX_HIP_CORNERS)
+    return `A hip roof can stand over at most ${MAX_HIP_CORNERS} corners, not ${outer.length}; take corners out, or split the mass.`;
   if (roof.kind === 'hip' && !straightSkeleton(outer))
     return 'A hip roof cannot be formed over this footprint; take corners out, or split the mass in two.';
   return null;
 }
+
+/** Corners that a hip roof may have: its ridges are found in cubic time. */
+const MAX_HIP_CORNERS = 120;
 
 const shapes = new WeakMap<Plate, { roof: Roof; shape: RoofShape }>();
 

@@ -15,6 +15,7 @@ export {
   type Point2,
   type Ring,
   ringProblem,
+  meetingRings,
   ringsMeet,
   segmentDistance,
   signedArea,

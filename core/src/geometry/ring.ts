@@ -1,3 +1,5 @@
+import { sweepEdges } from './edge-sweep';
+
 /** A point on the ground plane, metres: x right, y drawing north. */
 export type Point2 = readonly [number, number];
 /** A closed polygon without its first point repeated. */
@@ -90,16 +92,23 @@ export function clipBox(ring: Ring, minX: number, minY: number, maxX: number, ma
 /** Where two edges of the ring that are not neighbours cross or touch, or null. */
 export function selfCrossing(ring: Ring): Point2 | null {
   const n = ring.length;
-  for (let i = 0; i < n; i++) {
-    for (let j = i + 1; j < n; j++) {
-      const neighbours = j === i + 1 || (i === 0 && j === n - 1);
-      const hit = neighbours
-        ? foldedBack(ring, j === i + 1 ? j : i)
-        : segmentsMeet(ring[i]!, ring[(i + 1) % n]!, ring[j]!, ring[(j + 1) % n]!);
-      if (hit) return hit;
-    }
-  }
-  return null;
+  return sweepEdges([ring], (_, i, __, j) => {
+    const neighbours = j === i + 1 || (i === 0 && j === n - 1);
+    return neighbours
+      ? foldedBack(ring, j === i + 1 ? j : i)
+      : segmentsMeet(ring[i]!, ring[(i + 1) % n]!, ring[j]!, ring[(j + 1) % n]!);
+  });
+}
+
+/** Two of the rings whose edges cross or touch, by their numbers, the smaller first; null when none do. */
+export function meetingRings(rings: readonly Ring[]): [number, number] | null {
+  const edge = (r: number, i: number): [Point2, Point2] => [
+    rings[r]![i]!,
+    rings[r]![(i + 1) % rings[r]!.length]!,
+  ];
+  return sweepEdges<[number, number]>(rings, (a, i, b, j) =>
+    a !== b && segmentsMeet(...edge(a, i), ...edge(b, j)) ? [a, b] : null,
+  );
 }
 
 /** Whether the edges meeting at corner k run back over each other. */
@@ -175,13 +184,7 @@ export function segmentCrossing(a: Point2, b: Point2, c: Point2, d: Point2): Poi
 
 /** Whether the edges of two rings cross or touch. */
 export function ringsMeet(one: Ring, other: Ring): boolean {
-  for (let i = 0; i < one.length; i++)
-    for (let j = 0; j < other.length; j++)
-      if (
-        segmentsMeet(one[i]!, one[(i + 1) % one.length]!, other[j]!, other[(j + 1) % other.length]!) !== null
-      )
-        return true;
-  return false;
+  return meetingRings([one, other]) !== null;
 }
 
 /** Whether all corners turn the same way. */
