@@ -286,3 +286,26 @@ test('courts of many corners and hip roofs over many are checked by what lies ov
   mass.roof = { kind: 'hip', pitchDeg: 30 };
   expect(problems(project)).toEqual([expect.stringContaining('at most 120 corners, not 600')]);
 });
+
+test('a document of nothing but faults costs its first faults', () => {
+  const project = kelpLane();
+  (project.options[1]!.masses[0] as { openings: unknown }).openings = Array.from(
+    { length: 20_000 },
+    () => ({}),
+  );
+  const found = problems(project);
+  expect(found.length).toBeGreaterThan(10);
+  expect(found.length).toBeLessThanOrEqual(100);
+  const many = Array.from({ length: 1_000_000 }, () => ({}));
+  (project.options[1]!.masses[0] as { openings: unknown }).openings = many;
+  expect(problems(project)).toEqual([expect.stringContaining('more than 400,000 objects')]);
+});
+
+test('a document nested without end, or with text that cannot be kept, is not looked into', () => {
+  let deep: unknown = 0;
+  for (let i = 0; i < 5000; i++) deep = { deep };
+  expect(problems(deep)).toEqual([expect.stringContaining('nested more than 40 levels')]);
+  for (const name of ['a\0b', 'half \ud83d', '\udc00'])
+    expect(problems({ ...kelpLane(), name })).toEqual([expect.stringContaining('cannot be kept')]);
+  expect(problems({ ...kelpLane(), name: 'whole 😀' })).toEqual([]);
+});

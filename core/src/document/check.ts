@@ -12,6 +12,7 @@ import {
   projectFileSchema,
   projectSchema,
 } from '../project';
+import { budgetProblem, firstItems } from './budget';
 import { danglingReferences } from './references';
 
 type Path = (string | number)[];
@@ -55,7 +56,7 @@ export function describePath(document: unknown, path: readonly PropertyKey[]): s
 }
 
 function sentences(document: unknown, error: z.ZodError): string[] {
-  return error.issues.map((issue) => {
+  return error.issues.slice(0, MAX_FAULTS).map((issue) => {
     const known = issue.code === 'custom' || !/^Invalid|^Too|^Unrecognized/.test(issue.message);
     const last = issue.path.filter((key) => typeof key === 'string').at(-1);
     const message = known
@@ -70,12 +71,48 @@ function said(document: unknown, path: readonly PropertyKey[], message: string):
   return where ? `${where}: ${message}` : message;
 }
 
-/** Every problem of a document, one sentence each; empty when it is sound. Never throws. */
-export function problems(raw: unknown, schema: z.ZodType = projectSchema): string[] {
+/** Faults that are listed before the rest is only counted on. */
+const MAX_FAULTS = 100;
+
+/**
+ * The document in the current version, or what is wrong with it, one sentence each: at most a hundred, so that a file of
+ * nothing but faults costs no more. Throws InputError for one of another kind or a newer version.
+ */
+function checked<T extends Project>(
+  raw: unknown,
+  schema: z.ZodType<T>,
+): { document: T } | { faults: string[] } {
+  const over = budgetProblem(raw);
+  if (over) return { faults: [over] };
+  const document = migrate(raw);
+  // Most faulty files have faults everywhere: a few items of each long list tell, and the rest need not be looked at.
+  const first = firstItems(document);
+  if (first !== document) {
+    const some = schema.safeParse(first);
+    const faults = some.success ? [] : sentences(document, some.error);
+    if (faults.length) return { faults };
+  }
+  const parsed = parsedWhole(document, schema);
+  if ('faults' in parsed) return parsed;
+  const faults = soundnessProblems(parsed.document);
+  return faults.length ? { faults } : parsed;
+}
+
+function parsedWhole<T>(document: unknown, schema: z.ZodType<T>): { document: T } | { faults: string[] } {
   try {
-    const document = migrate(raw);
     const parsed = schema.safeParse(document);
-    return parsed.success ? soundnessProblems(parsed.data as Project) : sentences(document, parsed.error);
+    return parsed.success ? { document: parsed.data } : { faults: sentences(document, parsed.error) };
+  } catch (error) {
+    if (error instanceof RangeError) return { faults: ['The document has more faults than can be listed.'] };
+    throw error;
+  }
+}
+
+/** The problems of a document, one sentence each, at most a hundred; empty when it is sound. Never throws. */
+export function problems(raw: unknown, schema: z.ZodType<Project> = projectSchema): string[] {
+  try {
+    const found = checked(raw, schema);
+    return 'faults' in found ? found.faults : [];
   } catch (error) {
     if (error instanceof InputError) return [...error.problems];
     throw error;
@@ -122,10 +159,9 @@ export function parseProjectFile(raw: unknown): { project: Project; meshes: Reco
 }
 
 function parse<T extends Project>(raw: unknown, schema: z.ZodType<T>): T {
-  const document = migrate(raw);
-  const parsed = schema.safeParse(document);
-  const faults = parsed.success ? soundnessProblems(parsed.data) : sentences(document, parsed.error);
-  if (parsed.success && faults.length === 0) return parsed.data;
+  const found = checked(raw, schema);
+  if ('document' in found) return found.document;
+  const { faults } = found;
   const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : '';
   throw new InputError('project', faults[0]! + more, faults);
 }
@@ -143,5 +179,7 @@ function soundnessProblems(project: Project): string[] {
   project.options.forEach((option, i) =>
     option.masses.forEach((mass, k) => look(mass, ['options', i, 'masses', k])),
   );
-  return [...found, ...danglingReferences(project)].map(({ path, message }) => said(project, path, message));
+  return [...found, ...danglingReferences(project)]
+    .slice(0, MAX_FAULTS)
+    .map(({ path, message }) => said(project, path, message));
 }

@@ -1,0 +1,65 @@
+/** Levels that a document may be nested. */
+const MAX_DEPTH = 40;
+/** Objects that a document may hold: a town of 5,000 neighbours has some 60 thousand. */
+export const MAX_OBJECTS = 400_000;
+/** Items of a list that are looked into before the whole is. */
+const FIRST_ITEMS = 200;
+
+/**
+ * What makes a JSON value one that is not looked into at all, as a sentence, or null: nested too deeply, too many objects,
+ * or text that cannot be kept (a NUL character, half of a surrogate pair). Cheap: no schema is asked.
+ */
+export function budgetProblem(raw: unknown): string | null {
+  const waiting: { value: unknown; depth: number }[] = [{ value: raw, depth: 0 }];
+  let objects = 0;
+  while (waiting.length) {
+    const { value, depth } = waiting.pop()!;
+    if (typeof value === 'string') {
+      if (!isKeepable(value))
+        return `The text “${value.replace(/[\0\p{Surrogate}]/gu, '·').slice(0, 40)}” holds a character that cannot be kept (a NUL, or half of a pair); type it again.`;
+      continue;
+    }
+    if (typeof value !== 'object' || value === null) continue;
+    if (depth > MAX_DEPTH)
+      return `The document is nested more than ${MAX_DEPTH} levels deep; it is no project.`;
+    if (Array.isArray(value)) {
+      // Long lists of numbers, as meshes have, are not walked one by one.
+      if (typeof value[0] === 'number' && typeof value.at(-1) === 'number' && value.length > 64) continue;
+      for (const item of value)
+        if (item !== null && typeof item !== 'number') waiting.push({ value: item, depth: depth + 1 });
+      continue;
+    }
+    if (++objects > MAX_OBJECTS)
+      return `The document holds more than ${MAX_OBJECTS.toLocaleString('en')} objects; leave out what is far from the site.`;
+    for (const [key, item] of Object.entries(value)) {
+      if (!isKeepable(key))
+        return 'The document has a field whose name holds a character that cannot be kept.';
+      if (item !== null && typeof item !== 'number' && typeof item !== 'boolean')
+        waiting.push({ value: item, depth: depth + 1 });
+    }
+  }
+  return null;
+}
+
+/** Whether a text can be stored: no NUL, no half of a surrogate pair. */
+export function isKeepable(text: string): boolean {
+  // eslint-disable-next-line no-control-regex -- NUL is what is looked for
+  return !/[\0\p{Surrogate}]/u.test(text);
+}
+
+/** The value with every long list of objects cut to its first items; the same value where there is none. */
+export function firstItems(value: unknown): unknown {
+  if (Array.isArray(value)) {
+    if (typeof value[0] !== 'object') return value;
+    const some = value.length > FIRST_ITEMS ? value.slice(0, FIRST_ITEMS) : value;
+    const items = some.map(firstItems);
+    return some !== value || items.some((item, i) => item !== value[i]) ? items : value;
+  }
+  if (typeof value !== 'object' || value === null) return value;
+  let copy: Record<string, unknown> | null = null;
+  for (const [key, item] of Object.entries(value)) {
+    const first = firstItems(item);
+    if (first !== item) (copy ??= { ...value })[key] = first;
+  }
+  return copy ?? value;
+}
