@@ -1,4 +1,5 @@
 import {
+  cutText,
   BECOMES,
   type Becomes,
   importModel,
@@ -84,10 +85,7 @@ export function importCommand(): Command {
         heightProperty: options.heightProperty ?? null,
         heightM,
         takeSite: options.takeSite ?? false,
-        name:
-          basename(file)
-            .replace(/\.[a-z]+$/i, '')
-            .slice(0, 80) || 'Model',
+        name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
         centre: options.centre ?? false,
       });
       const checked = parseProject(brought.project);

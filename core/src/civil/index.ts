@@ -1,4 +1,5 @@
 export { DEG, RAD, wrap180, wrap360 } from './angle';
+export { cutText } from './text';
 export { formatArea, formatLength, parseLength, type Units } from './length';
 export {
   addDays,

@@ -1,4 +1,4 @@
-import { RAD } from '../civil';
+import { cutText, RAD } from '../civil';
 import { InputError } from '../errors';
 import {
   edgeNumbers,
@@ -295,7 +295,7 @@ export const copyOwners =
         return {
           ...movedOwner(item, motion),
           id: newId('copy'),
-          name: `${item.name}${number}`.slice(0, 80),
+          name: cutText(`${item.name}${number}`, 80),
         };
       }),
     ]);

@@ -1,3 +1,4 @@
+import { cutText } from '../civil';
 import { InputError } from '../errors';
 import type { Mesh, Point2 } from '../geometry';
 import type { ModelUnit, UpAxis } from './model-units';
@@ -95,13 +96,13 @@ export function cleanName(raw: unknown, fallback: string): string {
   const text = typeof raw === 'string' || typeof raw === 'number' ? String(raw) : '';
   // eslint-disable-next-line no-control-regex -- names out of files may hold anything
   const plain = text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
-  return plain.slice(0, 80) || fallback;
+  return cutText(plain, 80) || fallback;
 }
 
 /** A name that none of the names before has: with a number behind it where needed. */
 export function freshName(name: string, taken: Set<string>): string {
   let fresh = name;
-  for (let n = 2; taken.has(fresh); n++) fresh = `${name.slice(0, 74)} ${n}`;
+  for (let n = 2; taken.has(fresh); n++) fresh = `${cutText(name, 74)} ${n}`;
   taken.add(fresh);
   return fresh;
 }

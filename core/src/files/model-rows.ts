@@ -1,3 +1,4 @@
+import { cutText } from '../civil';
 import type { Mesh } from '../geometry';
 import { meshPart } from './mesh-gather';
 import type { ModelFile } from './model-file';
@@ -98,7 +99,7 @@ function rowName(model: ModelFile, i: number): string {
   const { kind, name, storey } = model.groups[i]!;
   if (!byKind(model)) return name;
   const text = kind ?? 'everything';
-  return `${text[0]!.toUpperCase()}${text.slice(1)}${storey ? `, ${storey}` : ''}`.slice(0, 80);
+  return cutText(`${text[0]!.toUpperCase()}${text.slice(1)}${storey ? `, ${storey}` : ''}`, 80);
 }
 
 /** All triangles of the groups of a row. */

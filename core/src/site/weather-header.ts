@@ -1,3 +1,4 @@
+import { cutText } from '../civil';
 import { InputError } from '../errors';
 
 /** What the first line of a weather file says of its station. */
@@ -28,7 +29,7 @@ export function readWeatherPlace(bytes: Uint8Array): WeatherPlace {
     return value;
   };
   return {
-    name: [fields[1], fields[3]].filter(Boolean).join(', ').slice(0, 80),
+    name: cutText([fields[1], fields[3]].filter(Boolean).join(', '), 80),
     latitudeDeg: number(6, 'latitude', -90, 90),
     longitudeDeg: number(7, 'longitude', -180, 180),
     standardTimeH: number(8, 'time zone', -14, 14),

@@ -1,4 +1,5 @@
 import {
+  cutText,
   addMass,
   copyOwners,
   edgeOf,
@@ -187,7 +188,7 @@ function splitFrom(owner: OwnerRef, storey: number): void {
   const project = currentProject();
   const mass = project.options.find((o) => o.id === owner.optionId)?.masses.find((m) => m.id === owner.id);
   if (!mass) return;
-  const upper = { id: newId('mass'), name: `${mass.name} top`.slice(0, 80) };
+  const upper = { id: newId('mass'), name: cutText(`${mass.name} top`, 80) };
   edit(`split ${mass.name}`, (document) => {
     const [low, high] = splitStoreys(mass, document.site.ground, storey, upper);
     return replaceMass(document, owner, [low, high]);
@@ -238,7 +239,7 @@ function FootprintFrom({ owner, face }: { owner: OwnerRef; face: string | null }
     const id = newId('mass');
     const { floorM } = massLevels(body, project.site.ground);
     const refused = edit(name, (document) => {
-      const mass = defaultMass(id, `${body.name} annex`.slice(0, 80), ring(), 1, body.storeys[0]!.heightM);
+      const mass = defaultMass(id, cutText(`${body.name} annex`, 80), ring(), 1, body.storeys[0]!.heightM);
       const base = { on: 'level' as const, levelM: Math.round(floorM * 1000) / 1000 };
       return addMass(owner.optionId!, { ...mass, base })(document);
     });

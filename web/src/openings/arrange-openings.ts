@@ -1,4 +1,5 @@
 import {
+  cutText,
   fitOutline,
   newId,
   moveOutline,
@@ -28,7 +29,7 @@ export function copyOpening(facade: Facade, opening: Opening): void {
   const outline = moveOutline(opening.outline, u1 - u0 + 0.6, 0);
   placeOpening(
     facade,
-    { ...opening, id, name: `${opening.name} copy`.slice(0, 80), outline },
+    { ...opening, id, name: cutText(`${opening.name} copy`, 80), outline },
     `copy ${opening.name}`,
   );
 }

@@ -1,4 +1,5 @@
 import {
+  cutText,
   detachRule,
   findOpenable,
   fitOutline,
@@ -177,7 +178,7 @@ function ArrayFields({ facade, opening }: { facade: Facade; opening: Opening }) 
       const copy = {
         ...opening,
         id,
-        name: `${opening.name} ${k + 1}`.slice(0, 80),
+        name: cutText(`${opening.name} ${k + 1}`, 80),
         outline: moveOutline(opening.outline, k * spacing, 0),
       };
       const now = { ...facade, body: findOpenable(currentProject(), facade.owner) ?? facade.body };

@@ -1,4 +1,13 @@
-import { add, change, faceOfOwner, findOwner, newId, type Study, targetOfFace } from '@dial-shade/core';
+import {
+  add,
+  change,
+  cutText,
+  faceOfOwner,
+  findOwner,
+  newId,
+  type Study,
+  targetOfFace,
+} from '@dial-shade/core';
 import { SquareDashedMousePointer } from 'lucide-react';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
@@ -17,7 +26,7 @@ export function FaceTargetButton({ study }: { study: Study | undefined }) {
       : null;
   if (!owner || !face) return null;
   const measure = () => {
-    const name = `Face of ${owner.name}`.slice(0, 80);
+    const name = cutText(`Face of ${owner.name}`, 80);
     const refused = edit(`measure a face of ${owner.name}`, (now) => {
       const id = newId('face');
       const of = { optionId: selection.optionId, id: selection.id };

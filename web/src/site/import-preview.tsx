@@ -1,4 +1,5 @@
 import {
+  cutText,
   type Becomes,
   type ImportChoices,
   formatLength,
@@ -52,7 +53,7 @@ export function ImportPreview({
             label="Name"
             value={choices.name}
             commit={(name) => {
-              set({ name: name.trim().slice(0, 80) || 'Model' });
+              set({ name: cutText(name.trim(), 80) || 'Model' });
               return null;
             }}
           />

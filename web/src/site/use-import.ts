@@ -1,4 +1,5 @@
 import {
+  cutText,
   type Becomes,
   type ImportChoices,
   MAX_MODEL_BYTES,
@@ -131,7 +132,7 @@ function proposedChoices(preview: ModelPreview, fileName: string, optionId: stri
     becomes: Object.fromEntries(preview.rows.map((row) => [row.key, row.likely])),
     optionId,
     heightProperty: preview.heightProperty,
-    name: fileName.replace(/\.[a-z]+$/i, '').slice(0, 80) || 'Model',
+    name: cutText(fileName.replace(/\.[a-z]+$/i, ''), 80) || 'Model',
   };
 }
 
