@@ -43,7 +43,6 @@ export function budgetProblem(raw: unknown): string | null {
 
 /** Whether a text can be stored: no NUL, no half of a surrogate pair. */
 export function isKeepable(text: string): boolean {
-  // eslint-disable-next-line no-control-regex -- NUL is what is looked for
   return !/[\0\p{Surrogate}]/u.test(text);
 }
 

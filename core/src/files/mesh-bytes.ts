@@ -2,6 +2,7 @@ import { contentHash } from '../content-hash';
 import { InputError } from '../errors';
 import type { Mesh } from '../geometry';
 import type { FileMesh } from '../project';
+import { fromBase64, toBase64 } from './base64';
 
 /** Triangles that one mesh may have. */
 export const MAX_TRIANGLES = 2_000_000;
@@ -20,9 +21,9 @@ export function meshToBytes(mesh: Mesh): Uint8Array {
   view.setUint32(0, MAGIC, true);
   view.setUint32(4, vertices, true);
   view.setUint32(8, triangles, true);
-  mesh.positions.forEach((value, i) => view.setFloat64(HEADER + i * 8, value, true));
+  for (let i = 0; i < mesh.positions.length; i++) view.setFloat64(HEADER + i * 8, mesh.positions[i]!, true);
   const at = HEADER + vertices * 24;
-  mesh.triangles.forEach((value, i) => view.setUint32(at + i * 4, value, true));
+  for (let i = 0; i < mesh.triangles.length; i++) view.setUint32(at + i * 4, mesh.triangles[i]!, true);
   return bytes;
 }
 
@@ -45,14 +46,19 @@ export function meshFromBytes(bytes: Uint8Array): Mesh {
 
 /** The mesh of a project file. Throws InputError `mesh`. */
 export function meshFromFile(file: FileMesh): Mesh {
+  if ('bytes' in file) return meshFromBytes(fromBase64(file.bytes));
   return checkMesh({
     positions: Float64Array.from(file.positions),
     triangles: Uint32Array.from(file.triangles),
   });
 }
 
-/** The mesh as it is written into a project file. */
+/** Triangles from which a mesh is written into a project file as bytes. */
+const BYTES_FROM = 10_000;
+
+/** The mesh as it is written into a project file: a small one as lists, a large one as bytes. */
 export function meshToFile(mesh: Mesh): FileMesh {
+  if (mesh.triangles.length / 3 >= BYTES_FROM) return { bytes: toBase64(meshToBytes(mesh)) };
   return { positions: Array.from(mesh.positions), triangles: Array.from(mesh.triangles) };
 }
 

@@ -42,11 +42,17 @@ export const projectSchema = z.object({
   viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),
 });
 
-/** A mesh as it stands in a project file: flat lists, metres, project frame before `move` and `turnDeg`. */
-export const fileMeshSchema = z.object({
-  positions: z.array(coordinate).max(6_000_000),
-  triangles: z.array(z.number().int().min(0)).max(6_000_000),
-});
+/**
+ * A mesh as it stands in a project file, metres, project frame before `move` and `turnDeg`: flat lists, or, of a large one,
+ * its bytes (see meshToBytes) as base64.
+ */
+export const fileMeshSchema = z.union([
+  z.object({
+    positions: z.array(coordinate).max(6_000_000),
+    triangles: z.array(z.number().int().min(0)).max(6_000_000),
+  }),
+  z.object({ bytes: z.string().max(230_000_000) }),
+]);
 
 /** A project file: the document and, under their content hash, the meshes that it names. */
 export const projectFileSchema = z.intersection(

@@ -1,0 +1,50 @@
+import { InputError } from '../errors';
+
+const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+const CODES = Uint8Array.from(LETTERS, (letter) => letter.charCodeAt(0));
+const VALUES = new Uint8Array(128).fill(255);
+CODES.forEach((code, i) => (VALUES[code] = i));
+const PAD = 61;
+/** Bytes that are turned into text at once. */
+const CHUNK = 24_576;
+
+/** Bytes as base64 (RFC 4648, section 4), padded. */
+export function toBase64(bytes: Uint8Array): string {
+  let text = '';
+  for (let from = 0; from < bytes.length; from += CHUNK) {
+    const part = bytes.subarray(from, from + CHUNK);
+    const codes = new Uint8Array(Math.ceil(part.length / 3) * 4);
+    for (let i = 0, o = 0; i < part.length; i += 3) {
+      const word = (part[i]! << 16) | ((part[i + 1] ?? 0) << 8) | (part[i + 2] ?? 0);
+      codes[o++] = CODES[word >> 18]!;
+      codes[o++] = CODES[(word >> 12) & 63]!;
+      codes[o++] = i + 1 < part.length ? CODES[(word >> 6) & 63]! : PAD;
+      codes[o++] = i + 2 < part.length ? CODES[word & 63]! : PAD;
+    }
+    text += String.fromCharCode(...codes);
+  }
+  return text;
+}
+
+/** The bytes of a base64 text. Throws InputError `base64` when it is none. */
+export function fromBase64(text: string): Uint8Array {
+  const length = text.endsWith('==') ? text.length - 2 : text.endsWith('=') ? text.length - 1 : text.length;
+  if (text.length % 4 !== 0 || length % 4 === 1) throw notBase64();
+  const bytes = new Uint8Array(Math.floor((length * 3) / 4));
+  let word = 0;
+  let o = 0;
+  for (let i = 0; i < length; i++) {
+    const code = text.charCodeAt(i);
+    const value = code < 128 ? VALUES[code]! : 255;
+    if (value === 255) throw notBase64();
+    word = ((word << 6) | value) & 0xffffff;
+    if ((i & 3) === 1) bytes[o++] = (word >> 4) & 255;
+    else if ((i & 3) === 2) bytes[o++] = (word >> 2) & 255;
+    else if ((i & 3) === 3) bytes[o++] = word & 255;
+  }
+  return bytes;
+}
+
+function notBase64(): InputError {
+  return new InputError('base64', 'The bytes of a mesh are not base64; export the project again.');
+}
