@@ -19,6 +19,7 @@ const ENTRIES = {
   'server/main': 'server/src/main.ts',
   'server/migrate-main': 'server/src/migrate-main.ts',
   'server/run-worker': 'server/src/jobs/run-worker.ts',
+  'server/errand-worker': 'server/src/jobs/errand-worker.ts',
   'cli/dial': 'cli/src/main.ts',
   'cli/ifc-process': 'cli/src/ifc-process.ts',
 };

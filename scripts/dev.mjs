@@ -15,6 +15,8 @@ const environment = {
   ...process.env,
   DATABASE_URL: database.url,
   DIAL_SHADE_LOG: process.env.DIAL_SHADE_LOG ?? 'warn',
+  // Vite hands requests on under its own name.
+  DIAL_SHADE_HOSTS: process.env.DIAL_SHADE_HOSTS ?? '127.0.0.1:5173,localhost:5173',
 };
 const main = join(ROOT, 'dist/server/main.js');
 

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { SAMPLES } from '@dial-shade/samples';
 import { createApp } from './api/app';
 import { Events } from './api/events';
+import { ErrandRunner } from './jobs/errand-runner';
 import { RunJobs } from './jobs/run-jobs';
 import { openDatabase, type Database } from './store/database';
 import { createProject } from './store/projects';
@@ -19,8 +20,9 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
   const db = openDatabase(databaseUrl);
   const jobs = new RunJobs(db, databaseUrl);
   await jobs.start();
+  const errands = new ErrandRunner();
   const events = new Events(databaseUrl);
-  const server = createServer(createApp({ db, jobs, events }));
+  const server = createServer(createApp({ db, jobs, errands, events }));
   await listen(server, port);
   const address = server.address() as AddressInfo;
   return {
@@ -30,7 +32,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
       await events.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
-      await jobs.stop();
+      await Promise.all([jobs.stop(), errands.close()]);
       await db.end();
     },
   };
@@ -49,6 +51,6 @@ export async function loadSamples(db: Database): Promise<void> {
     const { rowCount } = await db.query('INSERT INTO samples_loaded VALUES ($1) ON CONFLICT DO NOTHING', [
       id,
     ]);
-    if (rowCount === 1) await createProject(db, make(), id);
+    if (rowCount === 1) await createProject(db, JSON.stringify(make()), id);
   }
 }

@@ -103,7 +103,7 @@ describeWithDatabase('the book of runs', () => {
 
   beforeAll(async () => {
     db = openDatabase(await freshDatabase(admin!, 'book_test'));
-    await createProject(db, project, 'book');
+    await createProject(db, JSON.stringify(project), 'book');
   });
   afterAll(() => db?.end());
   afterEach(() => db.query('DELETE FROM runs'));

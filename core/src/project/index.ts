@@ -57,4 +57,4 @@ export {
 } from './schema/site-schema';
 export type { PlaneTarget, Probe, Study, Target, Viewpoint, WindowOfTime } from './schema/study-schema';
 export { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
-export { migrate } from './versions';
+export { CURRENT_VERSION, migrate } from './versions';

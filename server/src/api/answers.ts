@@ -1,5 +1,7 @@
-import { InputError } from '@dial-shade/core';
+import { InputError, isKeepable } from '@dial-shade/core';
 import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import { log } from '../log';
 import { databaseTrouble } from '../store/database';
@@ -32,9 +34,40 @@ export function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
   );
 }
 
-/** The value of a path parameter. */
+/** The value of a path parameter. Throws HttpError 404 for text that can name nothing, as what holds a NUL. */
 export function param(request: Request, name: string): string {
-  return String(request.params[name]);
+  const value = String(request.params[name]);
+  if (!isKeepable(value)) throw notFound('What this address names');
+  return value;
+}
+
+/** The fields of a query that ask for a part of a list. */
+export function page(most: number) {
+  return {
+    limit: z.coerce.number().int().min(1).max(most).default(most),
+    offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
+  };
+}
+
+/** A name as part of a file's name: letters, digits, blanks turned to hyphens. */
+export function plainName(text: string, otherwise: string): string {
+  const plain = text
+    .replace(/[^\p{L}\p{N} _-]/gu, '')
+    .trim()
+    .replace(/\s+/g, '-');
+  return plain || otherwise;
+}
+
+/** Bytes that are sent at once. */
+const CHUNK = 262_144;
+
+/** Sends bytes piece by piece, as fast as they are taken. */
+export async function stream(response: Response, bytes: Uint8Array): Promise<void> {
+  function* pieces() {
+    for (let at = 0; at < bytes.length; at += CHUNK) yield bytes.subarray(at, at + CHUNK);
+  }
+  response.set('Content-Length', String(bytes.length));
+  await pipeline(Readable.from(pieces()), response);
 }
 
 /** Raised when whoever asked has gone before the answer was whole. */
@@ -63,10 +96,15 @@ export const answerError: ErrorRequestHandler = (error, request, response, _next
     response.status(status).json({ code, message, ...more });
   const trouble = databaseTrouble(error);
   if (error instanceof HttpError) send(error.status, error.code, error.message, error.more);
-  else if (error instanceof InputError) send(422, error.code, error.message, { problems: error.problems });
-  else if (trouble) send(trouble.status, trouble.code, trouble.sentence);
+  else if (error instanceof InputError) {
+    // What is no request at all is told apart from what is understood and cannot be.
+    if (error.code === 'json' || error.code === 'request') send(400, error.code, error.message);
+    else send(422, error.code, error.message, { problems: error.problems });
+  } else if (trouble) send(trouble.status, trouble.code, trouble.sentence);
   else if (error?.type === 'entity.too.large')
     send(413, 'too-large', 'The request is too large; leave out what is far from the site.');
+  else if (error?.type === 'encoding.unsupported')
+    send(415, 'type', 'Send the request without compression; it is not unpacked here.');
   else if (error?.type === 'entity.parse.failed') send(400, 'json', 'The request is not valid JSON.');
   else if (typeof error?.status === 'number' && error.status < 500)
     send(error.status, 'request', 'The request cannot be read.');

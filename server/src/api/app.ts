@@ -13,11 +13,13 @@ import { projectRoutes } from './project-routes';
 import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
 import type { Services } from './services';
+import { trustedOnly } from './trust';
 
 /** The HTTP application: the API under /api, the built pages everywhere else. */
 export function createApp(services: Services): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('query parser', 'simple');
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -35,6 +37,7 @@ export function createApp(services: Services): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(trustedOnly());
   app.use(
     pinoHttp({
       logger: log,
@@ -51,17 +54,11 @@ export function createApp(services: Services): Express {
   );
 
   const api = express.Router();
-  api.use(
-    rateLimit({
-      windowMs: 60_000,
-      limit: 3000,
-      standardHeaders: true,
-      legacyHeaders: false,
-      message: { code: 'too-many', message: 'Too many requests; wait a minute.' },
-    }),
-  );
-  api.use(meshRoutes(services));
-  api.use(express.json({ limit: '200mb' }));
+  // What is answered changes all the time, and is nobody else's; meshes say otherwise themselves.
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
   api.get(
     '/health',
     handle(async (_request, response) => {
@@ -73,8 +70,20 @@ export function createApp(services: Services): Express {
       }
     }),
   );
+  api.use(
+    rateLimit({
+      windowMs: 60_000,
+      limit: 3000,
+      standardHeaders: true,
+      legacyHeaders: false,
+      message: { code: 'too-many', message: 'Too many requests; wait a minute.' },
+    }),
+  );
+  // These read their large bodies themselves.
+  api.use(meshRoutes(services));
   api.use(projectRoutes(services));
   api.use(exportRoutes(services));
+  api.use(express.json({ limit: '100kb', inflate: false }));
   api.use(runRoutes(services));
   api.use((_request, _response, next) => next(notFound('This address')));
   app.use('/api', api);

@@ -2,6 +2,10 @@ import type { Response } from 'express';
 import pg from 'pg';
 import { log } from '../log';
 import { CHANNEL } from '../store/runs';
+import { HttpError } from './answers';
+
+/** Pages that may be told at once. */
+const MAX_PAGES = 500;
 
 /** Passes what the database tells about a project on to the pages that show it, as server-sent events. */
 export class Events {
@@ -17,8 +21,16 @@ export class Events {
     void this.listen();
   }
 
-  /** Keeps a page told about a project until it goes away. */
+  /** Keeps a page told about a project until it goes away. Throws HttpError 503 when too many are told already. */
   attach(projectId: string, response: Response): void {
+    let open = 0;
+    for (const set of this.pages.values()) open += set.size;
+    if (open >= MAX_PAGES)
+      throw new HttpError(
+        503,
+        'too-many-pages',
+        `Over ${MAX_PAGES} pages are open on this server; close some, then load this one again.`,
+      );
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
@@ -28,7 +40,10 @@ export class Events {
     response.write('retry: 1000\n\nevent: hello\ndata: {}\n\n');
     const pages = this.pages.get(projectId) ?? new Set();
     this.pages.set(projectId, pages.add(response));
-    response.on('close', () => pages.delete(response));
+    response.on('close', () => {
+      pages.delete(response);
+      if (pages.size === 0 && this.pages.get(projectId) === pages) this.pages.delete(projectId);
+    });
   }
 
   async close(): Promise<void> {

@@ -1,8 +1,8 @@
-import { InputError, OUT_FORMATS, type OutFormat, requireOption, writeOption } from '@dial-shade/core';
+import { InputError, OUT_FORMATS, type OutFormat, refuseTooLarge, requireOption } from '@dial-shade/core';
 import { Router } from 'express';
 import { z } from 'zod';
-import { findProject, projectMeshes } from '../store/projects';
-import { handle, notFound, param, parsed } from './answers';
+import { findProject, projectMeshBytes } from '../store/projects';
+import { gone, handle, notFound, param, parsed, plainName, stream } from './answers';
 import type { Services } from './services';
 
 const query = z.object({ option: z.string().max(64), format: z.string().max(20) });
@@ -15,14 +15,19 @@ const TYPES: Record<OutFormat, [type: string, ending: string]> = {
   cityjson: ['application/json', 'city.json'],
 };
 
-/** An option as a file of an open format. */
-export function exportRoutes({ db }: Services): Router {
+/** What goes out of a project: an option as a file of an open format, the whole as a project file. */
+export function exportRoutes({ db, errands }: Services): Router {
   const router = Router();
+  const projectOf = async (request: Parameters<typeof param>[0]) => {
+    const stored = await findProject(db, param(request, 'id'));
+    if (!stored) throw notFound('This project');
+    return stored;
+  };
+
   router.get(
     '/projects/:id/out',
     handle(async (request, response) => {
-      const stored = await findProject(db, param(request, 'id'));
-      if (!stored) throw notFound('This project');
+      const { id, project } = await projectOf(request);
       const { option, format: wanted } = parsed(query, request.query);
       const format = OUT_FORMATS.find((known) => known === wanted);
       if (!format)
@@ -30,19 +35,30 @@ export function exportRoutes({ db }: Services): Router {
           'format',
           `“${wanted}” is no format that can be written; use ${OUT_FORMATS.join(', ')}.`,
         );
-      const { project } = stored;
       const { letter, name } = requireOption(project, option);
-      const bytes = await writeOption(project, option, await projectMeshes(db, project), format);
+      refuseTooLarge(project, option);
+      const meshes = await projectMeshBytes(db, project);
+      const bytes = await errands.make(
+        id,
+        { kind: 'out', project, optionId: option, format, meshes },
+        gone(response),
+      );
       const [type, ending] = TYPES[format];
-      const plain = `${project.name} ${letter} ${name}`
-        .replace(/[^\p{L}\p{N} _-]/gu, '')
-        .trim()
-        .replace(/\s+/g, '-');
-      response
-        .attachment(`${plain || 'option'}.${ending}`)
-        .type(type)
-        .send(Buffer.from(bytes));
+      response.attachment(`${plainName(`${project.name} ${letter} ${name}`, 'option')}.${ending}`).type(type);
+      await stream(response, bytes);
     }),
   );
+
+  router.get(
+    '/projects/:id/file',
+    handle(async (request, response) => {
+      const { id, project } = await projectOf(request);
+      const meshes = await projectMeshBytes(db, project);
+      const bytes = await errands.make(id, { kind: 'file', project, meshes }, gone(response));
+      response.attachment(`${plainName(project.name, 'project')}.json`).type('application/json');
+      await stream(response, bytes);
+    }),
+  );
+
   return router;
 }

@@ -1,21 +1,23 @@
-import { meshFromBytes } from '@dial-shade/core';
-import express, { Router } from 'express';
-import { getBlob, putMesh } from '../store/projects';
-import { handle, HttpError, notFound, param } from './answers';
+import { Router } from 'express';
+import { getBlob, putBlob } from '../store/projects';
+import { gone, handle, notFound, param } from './answers';
+import { readBody } from './bodies';
 import type { Services } from './services';
 
+/** Bytes that a mesh may have. */
+const MAX_MESH_BYTES = 160 * 1048576;
+
 /** Meshes by content hash. */
-export function meshRoutes({ db }: Services): Router {
+export function meshRoutes({ db, errands }: Services): Router {
   const router = Router();
 
   router.post(
     '/meshes',
-    express.raw({ type: 'application/octet-stream', limit: '160mb' }),
     handle(async (request, response) => {
-      if (!(request.body instanceof Buffer))
-        throw new HttpError(415, 'type', 'Send a mesh as application/octet-stream.');
-      const mesh = meshFromBytes(request.body);
-      response.status(201).json({ hash: await putMesh(db, mesh), triangles: mesh.triangles.length / 3 });
+      const bytes = await readBody(request, 'application/octet-stream', MAX_MESH_BYTES);
+      const { hash, triangles } = await errands.read({ kind: 'read-mesh', bytes }, gone(response));
+      await putBlob(db, hash, 'mesh', bytes);
+      response.status(201).json({ hash, triangles });
     }),
   );
 
@@ -26,7 +28,7 @@ export function meshRoutes({ db }: Services): Router {
       if (!bytes) throw notFound('This mesh');
       response
         .type('application/octet-stream')
-        .set('Cache-Control', 'public, max-age=31536000, immutable')
+        .set('Cache-Control', 'private, max-age=31536000, immutable')
         .send(bytes);
     }),
   );

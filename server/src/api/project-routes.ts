@@ -1,85 +1,74 @@
-import { emptyProject, meshFromFile, parseProject, parseProjectFile, renameMeshes } from '@dial-shade/core';
 import { Router } from 'express';
 import { z } from 'zod';
+import { MAX_FILE_BYTES } from '../jobs/errands';
 import {
   createProject,
   deleteProject,
-  findProject,
+  findProjectText,
+  hasProject,
   listProjects,
-  projectFile,
-  putMesh,
+  type ProjectText,
+  putBlob,
   saveProject,
 } from '../store/projects';
 import { notify } from '../store/runs';
-import { handle, HttpError, notFound, param, parsed } from './answers';
+import { gone, handle, notFound, page, param, parsed } from './answers';
+import { readBody } from './bodies';
 import type { Services } from './services';
 
-const newProject = z.union([
-  z.object({ project: z.unknown() }).refine((body) => body.project !== undefined, 'give a project or a name'),
-  z.object({ name: z.string().trim().min(1).max(80) }),
-]);
-const save = z.object({ revision: z.number().int().min(1), project: z.unknown() });
+const paging = z.object(page(500));
 
-/** Projects: list, create, bring in, read, save over a revision, delete, take out as a file. */
-export function projectRoutes({ db, events }: Services): Router {
+/** Projects: list, create, bring in, read, save over a revision, delete, follow. */
+export function projectRoutes({ db, errands, events }: Services): Router {
   const router = Router();
 
   router.get(
     '/projects',
-    handle(async (_request, response) => {
-      response.json(await listProjects(db));
+    handle(async (request, response) => {
+      const { limit, offset } = parsed(paging, request.query);
+      response.json(await listProjects(db, limit, offset));
     }),
   );
 
   router.post(
     '/projects',
     handle(async (request, response) => {
-      const body = parsed(newProject, request.body);
-      if ('name' in body) {
-        const stored = await createProject(db, emptyProject(body.name, new Date().getFullYear()));
-        response.status(201).json(stored);
-        return;
-      }
-      const { project, meshes } = parseProjectFile(body.project);
-      const hashes = new Map<string, string>();
-      for (const [name, mesh] of Object.entries(meshes))
-        hashes.set(name, await putMesh(db, meshFromFile(mesh)));
-      response.status(201).json(await createProject(db, renameMeshes(project, hashes)));
+      const body = await readBody(request, 'application/json', MAX_FILE_BYTES);
+      const year = new Date().getFullYear();
+      const { text, meshes } = await errands.read({ kind: 'read-new', body, year }, gone(response));
+      for (const { hash, bytes } of meshes) await putBlob(db, hash, 'mesh', bytes);
+      const { id, revision, text: project } = await createProject(db, text);
+      response.status(201).type('json').send(withDocument({ id, revision }, project));
     }),
   );
 
   router.get(
     '/projects/:id',
     handle(async (request, response) => {
-      const stored = await findProject(db, param(request, 'id'));
-      if (!stored) throw notFound('This project');
-      response.json(stored);
+      const { text, ...rest } = await found(param(request, 'id'));
+      response.type('json').send(withDocument(rest, text));
     }),
   );
 
   router.put(
     '/projects/:id',
     handle(async (request, response) => {
-      const body = parsed(save, request.body);
-      const project = parseProject(body.project);
       const id = param(request, 'id');
-      const saved = await saveProject(db, id, body.revision, project);
-      if (saved) {
-        await notify(db, { projectId: id, kind: 'revision', revision: saved.revision });
-        response.json({ id, revision: saved.revision });
+      const body = await readBody(request, 'application/json', MAX_FILE_BYTES);
+      const { revision, text } = await errands.read({ kind: 'read-save', body }, gone(response));
+      const saved = await saveProject(db, id, revision, text);
+      if (saved !== null) {
+        await notify(db, { projectId: id, kind: 'revision', revision: saved });
+        response.json({ id, revision: saved });
         return;
       }
-      const stored = await findProject(db, id);
-      if (!stored) throw notFound('This project');
-      throw new HttpError(
-        409,
-        'stale',
-        'The project was changed elsewhere since you loaded it; merge your changes with the newer version.',
-        {
-          revision: stored.revision,
-          project: stored.project,
-        },
-      );
+      const newer = await found(id);
+      const message =
+        'The project was changed elsewhere since you loaded it; merge your changes with the newer version.';
+      response
+        .status(409)
+        .type('json')
+        .send(withDocument({ code: 'stale', message, revision: newer.revision }, newer.text));
     }),
   );
 
@@ -92,25 +81,24 @@ export function projectRoutes({ db, events }: Services): Router {
   );
 
   router.get(
-    '/projects/:id/file',
-    handle(async (request, response) => {
-      const stored = await findProject(db, param(request, 'id'));
-      if (!stored) throw notFound('This project');
-      const name =
-        stored.project.name
-          .replace(/[^\p{L}\p{N} _-]/gu, '')
-          .trim()
-          .replace(/\s+/g, '-') || 'project';
-      response.attachment(`${name}.json`).json(await projectFile(db, stored.project));
-    }),
-  );
-
-  router.get(
     '/projects/:id/events',
     handle(async (request, response) => {
-      events.attach(param(request, 'id'), response);
+      const id = param(request, 'id');
+      if (!(await hasProject(db, id))) throw notFound('This project');
+      events.attach(id, response);
     }),
   );
 
+  async function found(id: string): Promise<ProjectText> {
+    const stored = await findProjectText(db, id);
+    if (!stored) throw notFound('This project');
+    return stored;
+  }
+
   return router;
+}
+
+/** JSON of the fields and, last, the document, which is JSON text already. */
+function withDocument(fields: object, text: string): string {
+  return `${JSON.stringify(fields).slice(0, -1)},"project":${text}}`;
 }

@@ -1,18 +1,25 @@
-import { resultFromBytes, sensorsCsv } from '@dial-shade/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
 import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
-import { gone, handle, notFound, param, parsed } from './answers';
+import { gone, handle, notFound, page, param, parsed, stream } from './answers';
 import type { Services } from './services';
 
+const paging = z.object(page(200));
 const newRun = z.object({ study: z.string().min(1).max(80), option: z.string().min(1).max(80) });
 const runId = z.uuid({ error: 'a run is named by a UUID' });
 
 /** Runs: ask for one, list, follow, stop, and take out what they found. */
-export function runRoutes({ db, jobs }: Services): Router {
+export function runRoutes({ db, jobs, errands }: Services): Router {
   const router = Router();
   const idOf = (request: Parameters<typeof param>[0]) => parsed(runId, param(request, 'run'));
+
+  const resultOf = async (request: Parameters<typeof param>[0]) => {
+    const id = idOf(request);
+    const bytes = await resultBytes(db, id);
+    if (!bytes) throw notFound('A result of this run');
+    return { id, bytes };
+  };
 
   router.get(
     '/speed',
@@ -24,7 +31,9 @@ export function runRoutes({ db, jobs }: Services): Router {
   router.get(
     '/projects/:id/runs',
     handle(async (request, response) => {
-      response.json(await listRuns(db, param(request, 'id')));
+      const id = param(request, 'id');
+      const { limit, offset } = parsed(paging, request.query);
+      response.json(await listRuns(db, id, limit, offset));
     }),
   );
 
@@ -62,8 +71,7 @@ export function runRoutes({ db, jobs }: Services): Router {
   router.get(
     '/runs/:run/result',
     handle(async (request, response) => {
-      const bytes = await resultBytes(db, idOf(request));
-      if (!bytes) throw notFound('A result of this run');
+      const { bytes } = await resultOf(request);
       response.type('application/octet-stream').send(bytes);
     }),
   );
@@ -71,19 +79,20 @@ export function runRoutes({ db, jobs }: Services): Router {
   router.get(
     '/runs/:run/summary',
     handle(async (request, response) => {
-      const bytes = await resultBytes(db, idOf(request));
-      if (!bytes) throw notFound('A result of this run');
-      response.json(resultFromBytes(bytes).summary);
+      const { id, bytes } = await resultOf(request);
+      const summary = await errands.make(id, { kind: 'summary', result: bytes }, gone(response));
+      response.type('json');
+      await stream(response, summary);
     }),
   );
 
   router.get(
     '/runs/:run/sensors.csv',
     handle(async (request, response) => {
-      const bytes = await resultBytes(db, idOf(request));
-      if (!bytes) throw notFound('A result of this run');
-      const { grid, values } = resultFromBytes(bytes);
-      response.attachment('sensors.csv').type('text/csv').send(sensorsCsv(grid, values));
+      const { id, bytes } = await resultOf(request);
+      const csv = await errands.make(id, { kind: 'csv', result: bytes }, gone(response));
+      response.attachment('sensors.csv').type('text/csv');
+      await stream(response, csv);
     }),
   );
 

@@ -1,3 +1,4 @@
+import type { ErrandRunner } from '../jobs/errand-runner';
 import type { RunJobs } from '../jobs/run-jobs';
 import type { Database } from '../store/database';
 import type { Events } from './events';
@@ -6,5 +7,6 @@ import type { Events } from './events';
 export interface Services {
   db: Database;
   jobs: RunJobs;
+  errands: ErrandRunner;
   events: Events;
 }

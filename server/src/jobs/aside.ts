@@ -30,16 +30,19 @@ export interface AsideOptions {
 export interface TaskOptions {
   /** Ends the task, and the thread that works it, when raised. */
   signal?: AbortSignal;
-  /** Time that the task may take once it is begun; then it is ended and refused. */
+  /** Time that the task may take from when a thread takes it; then it is ended and refused. */
   seconds?: number;
-  transfer?: ArrayBuffer[];
 }
 
 /** Threads beside the one that answers requests. They are kept warm; one that is ended is started again. */
 export class Aside {
   private readonly pool: Piscina;
+  /** Threads that have nothing to do, and who waits for one. */
+  private free: number;
+  private readonly waiting: (() => void)[] = [];
 
   constructor({ file, threads, heapMb }: AsideOptions) {
+    this.free = threads;
     this.pool = new Piscina({
       filename: join(projectRoot(), 'dist/server', file),
       minThreads: threads,
@@ -53,13 +56,25 @@ export class Aside {
    * Runs a task. Throws InputError when the thread refused it, or ended because it took too long or too much memory, and
    * Stopped when the signal was raised.
    */
-  async run<T>(task: object, { signal, seconds, transfer }: TaskOptions = {}): Promise<T> {
+  async run<T>(task: object, options: TaskOptions = {}): Promise<T> {
+    if (this.free > 0) this.free--;
+    else await new Promise<void>((resolve) => this.waiting.push(resolve));
+    try {
+      if (options.signal?.aborted) throw new Stopped();
+      return await this.runNow<T>(task, options);
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.free++;
+    }
+  }
+
+  private async runNow<T>(task: object, { signal, seconds }: TaskOptions): Promise<T> {
     const limit = new AbortController();
     const timer = seconds && setTimeout(() => limit.abort(), seconds * 1000);
     try {
       const answer = (await this.pool.run(task, {
         signal: signal ? AbortSignal.any([signal, limit.signal]) : limit.signal,
-        ...(transfer && { transferList: transfer }),
       })) as T | Refusal;
       if (typeof answer === 'object' && answer !== null && 'refused' in answer) {
         const { code, message, problems } = answer.refused;

@@ -1,17 +1,10 @@
-import {
-  type Mesh,
-  type Project,
-  requireStudy,
-  type RunLine,
-  signature,
-  type SunHoursPlan,
-} from '@dial-shade/core';
+import { type Project, requireStudy, type RunLine, signature, type SunHoursPlan } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import PgBoss from 'pg-boss';
 import { log } from '../log';
 import { type Database, whileOffline } from '../store/database';
-import { projectMeshes } from '../store/projects';
+import { projectMeshBytes } from '../store/projects';
 import { beginRun, claimOrphans, createRun, notifyRun } from '../store/runs';
 import { Aside } from './aside';
 import { RunWork } from './run-work';
@@ -118,7 +111,7 @@ export class RunJobs {
     studyId: string,
     signal: AbortSignal,
   ): Promise<SunHoursPlan> {
-    const meshes: Map<string, Mesh> = await projectMeshes(this.db, project);
+    const meshes = await projectMeshBytes(this.db, project);
     const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
     return this.planner.run<SunHoursPlan>(task, { signal, seconds: PLAN_SECONDS });
   }

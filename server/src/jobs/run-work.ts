@@ -10,7 +10,7 @@ import {
 } from '@dial-shade/core';
 import { log } from '../log';
 import { databaseTrouble, type Database, whileOffline } from '../store/database';
-import { projectMeshes, putBlob } from '../store/projects';
+import { projectMeshBytes, putBlob } from '../store/projects';
 import { findRun, finishRun, notifyRun, runDocument } from '../store/runs';
 import type { Aside } from './aside';
 import { Heartbeat } from './heartbeat';
@@ -76,7 +76,7 @@ export class RunWork {
     const line = await whileOffline(() => findRun(this.db, this.id));
     if (!line) throw new Error('the run is gone');
     const project = await whileOffline(() => runDocument(this.db, this.id));
-    const meshes = await whileOffline(() => projectMeshes(this.db, project));
+    const meshes = await whileOffline(() => projectMeshBytes(this.db, project));
     const { optionId, studyId } = line;
     const task: PlanTask = { kind: 'prepare', id: this.id, project, optionId, studyId, meshes, last, plan };
     this.outcome.run = await this.tracers.run<SharedRun>(task, { signal });

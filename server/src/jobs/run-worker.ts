@@ -1,6 +1,7 @@
 import {
   assembleScene,
   type Mesh,
+  meshFromBytes,
   planSunHours,
   refuseTooLarge,
   type Project,
@@ -33,7 +34,8 @@ export interface PlanTask {
   project: Project;
   optionId: string;
   studyId: string;
-  meshes: Map<string, Mesh>;
+  /** Bytes of the meshes that the project names, by hash. */
+  meshes: Map<string, Uint8Array>;
   /** The obstacles of the run before, used again when the model is the same. */
   last?: Pick<SharedRun, 'modelKey' | 'obstacles'> | null;
   /** The plan, when it was made already. */
@@ -62,7 +64,7 @@ export default function work(
 
 /** The plan of a run; its arrays lie in shared memory. */
 function plan({ project, optionId, studyId, meshes }: PlanTask): SunHoursPlan {
-  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshes);
+  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshesOf(meshes));
   return { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) };
 }
 
@@ -87,7 +89,7 @@ function prepare(task: PlanTask): SharedRun {
 }
 
 function sharedObstacles({ project, optionId, meshes }: PlanTask): ObstacleBuffers {
-  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(project, optionId, meshes)));
+  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(project, optionId, meshesOf(meshes))));
   return {
     ...obstacles,
     tree: sharedFields(obstacles.tree),
@@ -102,6 +104,10 @@ function trace({ run, from, to }: TraceTask): SunHoursValues {
       tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, obstaclesFrom(run.obstacles)),
     };
   return current.tracer.trace(from, to);
+}
+
+function meshesOf(bytes: ReadonlyMap<string, Uint8Array>): Map<string, Mesh> {
+  return new Map([...bytes].map(([hash, mesh]) => [hash, meshFromBytes(mesh)]));
 }
 
 /** A copy whose typed arrays lie in shared memory, so that passing it to a thread copies nothing. */

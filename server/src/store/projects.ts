@@ -1,12 +1,8 @@
 import {
+  CURRENT_VERSION,
   InputError,
   meshesNamed,
   migrate,
-  meshToBytes,
-  meshToFile,
-  meshFromBytes,
-  meshHash,
-  type Mesh,
   type Project,
   type ProjectLine,
   type StoredProject,
@@ -14,49 +10,76 @@ import {
 import { randomUUID } from 'node:crypto';
 import type { Database } from './database';
 
-/** All projects, the one touched last first. */
-export async function listProjects(db: Database): Promise<ProjectLine[]> {
-  const { rows } = await db.query(`
-    SELECT id, revision, document ->> 'name' AS name, document #>> '{site,place,name}' AS place,
-           jsonb_array_length(document -> 'options') AS options, updated_at AS "updatedAt"
-    FROM projects ORDER BY updated_at DESC`);
+/** Some of the projects, the one touched last first. */
+export async function listProjects(db: Database, limit: number, offset: number): Promise<ProjectLine[]> {
+  const { rows } = await db.query(
+    `SELECT id, revision, document ->> 'name' AS name, document #>> '{site,place,name}' AS place,
+            jsonb_array_length(document -> 'options') AS options, updated_at AS "updatedAt"
+     FROM projects ORDER BY updated_at DESC, id LIMIT $1 OFFSET $2`,
+    [limit, offset],
+  );
   return rows;
+}
+
+/** A project whose document is JSON text of the current version: what only passes through is never parsed. */
+export interface ProjectText {
+  id: string;
+  revision: number;
+  text: string;
+}
+
+/** The project as text, or null when there is none of this id. */
+export async function findProjectText(db: Database, id: string): Promise<ProjectText | null> {
+  const { rows } = await db.query<ProjectText & { version: number }>(
+    `SELECT id, revision, document::text AS text, (document ->> 'version')::int AS version
+     FROM projects WHERE id = $1`,
+    [id],
+  );
+  if (!rows[0]) return null;
+  const { version, text, ...rest } = rows[0];
+  return {
+    ...rest,
+    text: version === CURRENT_VERSION ? text : JSON.stringify(migrate(JSON.parse(text))),
+  };
 }
 
 /** The project in the current version, or null when there is none of this id. */
 export async function findProject(db: Database, id: string): Promise<StoredProject | null> {
-  const { rows } = await db.query('SELECT id, revision, document AS project FROM projects WHERE id = $1', [
-    id,
-  ]);
-  return rows[0] ? { ...rows[0], project: migrate(rows[0].project) as Project } : null;
+  const found = await findProjectText(db, id);
+  return found && { id, revision: found.revision, project: JSON.parse(found.text) as Project };
 }
 
-/** Stores a new project under a given or a new id; nothing happens when the id is taken. */
+/** Whether there is a project of this id. */
+export async function hasProject(db: Database, id: string): Promise<boolean> {
+  return (await db.query('SELECT 1 FROM projects WHERE id = $1', [id])).rowCount === 1;
+}
+
+/** Stores a new project, as JSON text, under a given or a new id; nothing happens when the id is taken. */
 export async function createProject(
   db: Database,
-  project: Project,
+  text: string,
   id: string = randomUUID(),
-): Promise<StoredProject> {
-  await db.query('INSERT INTO projects (id, document) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING', [
+): Promise<ProjectText> {
+  await db.query('INSERT INTO projects (id, document) VALUES ($1, $2::jsonb) ON CONFLICT (id) DO NOTHING', [
     id,
-    project,
+    text,
   ]);
-  return (await findProject(db, id))!;
+  return (await findProjectText(db, id))!;
 }
 
-/** Saves over the named revision; null when that is no longer the newest one, or the project is gone. */
+/** Saves over the named revision and gives the new one; null when that is no longer the newest, or the project is gone. */
 export async function saveProject(
   db: Database,
   id: string,
   revision: number,
-  project: Project,
-): Promise<StoredProject | null> {
-  const { rows } = await db.query(
-    `UPDATE projects SET document = $3, revision = revision + 1, updated_at = now()
-     WHERE id = $1 AND revision = $2 RETURNING id, revision, document AS project`,
-    [id, revision, project],
+  text: string,
+): Promise<number | null> {
+  const { rows } = await db.query<{ revision: number }>(
+    `UPDATE projects SET document = $3::jsonb, revision = revision + 1, updated_at = now()
+     WHERE id = $1 AND revision = $2 RETURNING revision`,
+    [id, revision, text],
   );
-  return rows[0] ?? null;
+  return rows[0]?.revision ?? null;
 }
 
 /** Whether there was a project to delete. Its runs go with it. */
@@ -80,28 +103,13 @@ export async function getBlob(db: Database, hash: string, kind: string): Promise
   return rows[0]?.bytes ?? null;
 }
 
-/** Stores a mesh and gives its hash. */
-export async function putMesh(db: Database, mesh: Mesh): Promise<string> {
-  const hash = meshHash(mesh);
-  await putBlob(db, hash, 'mesh', meshToBytes(mesh));
-  return hash;
-}
-
-/** The meshes that a project names, by hash. Throws InputError `mesh` when one is missing. */
-export async function projectMeshes(db: Database, project: Project): Promise<Map<string, Mesh>> {
-  const meshes = new Map<string, Mesh>();
+/** The bytes of the meshes that a project names, by hash. Throws InputError `mesh` when one is missing. */
+export async function projectMeshBytes(db: Database, project: Project): Promise<Map<string, Buffer>> {
+  const meshes = new Map<string, Buffer>();
   for (const [hash, name] of meshesNamed(project)) {
     const bytes = await getBlob(db, hash, 'mesh');
     if (!bytes) throw new InputError('mesh', `The mesh of “${name}” is missing; bring its file in again.`);
-    meshes.set(hash, meshFromBytes(bytes));
+    meshes.set(hash, bytes);
   }
   return meshes;
-}
-
-/** The project as a file: the document with its meshes. */
-export async function projectFile(db: Database, project: Project) {
-  const meshes = await projectMeshes(db, project);
-  return meshes.size
-    ? { ...project, meshes: Object.fromEntries([...meshes].map(([hash, mesh]) => [hash, meshToFile(mesh)])) }
-    : project;
 }

@@ -1,10 +1,11 @@
 import { migrate, type Project, type RunLine, type Signature } from '@dial-shade/core';
 import { type Database, inTransaction } from './database';
 
-const LINE = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, signature, sensors,
+const NEWS = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, sensors,
   sensors_done AS "sensorsDone", rays::float8 AS rays, seconds, message,
   (result_hash IS NOT NULL OR partial IS NOT NULL) AS "hasResult",
   created_at AS "createdAt", finished_at AS "finishedAt"`;
+const LINE = `${NEWS}, signature`;
 
 /** A run that waits ends when it is asked to stop; one at work ends itself. */
 const STOPPED_IF_QUEUED = `status = CASE WHEN status = 'queued' THEN 'stopped' ELSE status END,
@@ -66,11 +67,16 @@ export async function createRun(db: Database, run: NewRun): Promise<CreatedRun |
   });
 }
 
-/** The newest runs of a project, newest first. */
-export async function listRuns(db: Database, projectId: string): Promise<RunLine[]> {
+/** Some runs of a project, newest first, without their signatures: these grow with the model. */
+export async function listRuns(
+  db: Database,
+  projectId: string,
+  limit: number,
+  offset: number,
+): Promise<Omit<RunLine, 'signature'>[]> {
   const { rows } = await db.query(
-    `SELECT ${LINE} FROM runs WHERE project_id = $1 ORDER BY created_at DESC LIMIT 200`,
-    [projectId],
+    `SELECT ${NEWS} FROM runs WHERE project_id = $1 ORDER BY created_at DESC, id LIMIT $2 OFFSET $3`,
+    [projectId, limit, offset],
   );
   return rows;
 }

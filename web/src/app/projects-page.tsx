@@ -2,7 +2,7 @@ import { Plus, Trash2, Upload } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { ProjectLine } from '@dial-shade/core';
 import { Link, useNavigate } from 'react-router';
-import { api } from '../state/api';
+import { api, PROJECTS_A_PAGE } from '../state/api';
 import { notify } from '../state/notice-store';
 import { Notices } from './notices';
 
@@ -10,10 +10,13 @@ import { Notices } from './notices';
 export function ProjectsPage() {
   const [projects, setProjects] = useState<ProjectLine[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
-  const load = () =>
-    api.projects().then(
+  const [hasMore, setHasMore] = useState(false);
+  /** Loads the projects from the first on, or those after the ones that are shown. */
+  const load = (shown: ProjectLine[] = []) =>
+    api.projects(shown.length).then(
       (found) => {
-        setProjects(found);
+        setProjects([...shown, ...found]);
+        setHasMore(found.length === PROJECTS_A_PAGE);
         setFailed(null);
       },
       (error: Error) => setFailed(error.message),
@@ -39,9 +42,14 @@ export function ProjectsPage() {
         {projects?.length === 0 && <p>No project yet. Give one a name and begin.</p>}
         <div className="project-lines">
           {projects?.map((project) => (
-            <ProjectRow key={project.id} project={project} onDeleted={load} />
+            <ProjectRow key={project.id} project={project} onDeleted={() => load()} />
           ))}
         </div>
+        {projects && hasMore && (
+          <button className="btn btn-quiet mt-2" onClick={() => void load(projects)}>
+            Show more
+          </button>
+        )}
       </div>
       <Notices />
     </div>
@@ -109,12 +117,15 @@ function NewProject() {
   );
 }
 
-async function readProject(file: File): Promise<unknown> {
+/** The text of a project file. Throws with a sentence when it is no JSON at all. */
+async function readProject(file: File): Promise<string> {
+  const text = await file.text();
   try {
-    return JSON.parse(await file.text()) as unknown;
+    JSON.parse(text);
   } catch {
     throw new Error(`“${file.name}” is not a project file: it is not JSON.`);
   }
+  return text;
 }
 
 /** A project as a line; deleting it is asked twice. */

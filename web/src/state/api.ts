@@ -27,7 +27,7 @@ export class ApiError extends Error {
   }
 }
 
-/** A run as the page holds it: what is told as it goes on comes without its signature. */
+/** A run as the page holds it: lists, and what is told as it goes on, come without its signature. */
 export type Run = Omit<RunLine, 'signature' | 'finishedAt'> &
   Partial<Pick<RunLine, 'signature' | 'finishedAt'>>;
 
@@ -63,10 +63,22 @@ async function json<T>(path: string, method = 'GET', body?: unknown): Promise<T>
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
+/** Projects that are listed at once. */
+export const PROJECTS_A_PAGE = 100;
+
 export const api = {
-  projects: () => json<ProjectLine[]>('/projects'),
+  projects: (offset = 0) => json<ProjectLine[]>(`/projects?limit=${PROJECTS_A_PAGE}&offset=${offset}`),
   createProject: (name: string) => json<StoredProject>('/projects', 'POST', { name }),
-  importProject: (project: unknown) => json<StoredProject>('/projects', 'POST', { project }),
+  /** Brings a project file in; its text is sent as it is. */
+  async importProject(text: string): Promise<StoredProject> {
+    const body = `{"project":${text}}`;
+    const response = await call('/projects', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body,
+    });
+    return (await response.json()) as StoredProject;
+  },
   project: (id: string) => json<StoredProject>(`/projects/${id}`),
   saveProject: (id: string, revision: number, project: Project) =>
     json<{ revision: number }>(`/projects/${id}`, 'PUT', { revision, project }),

@@ -5,6 +5,7 @@ import {
   signatureChanges,
   type SunHoursResult,
 } from '@dial-shade/core';
+import { useEffect } from 'react';
 import { create } from 'zustand';
 import { api, type Run } from './api';
 import { notify } from './notice-store';
@@ -94,6 +95,15 @@ export function noteRun(run: Run): void {
       .speed()
       .then(({ raysPerSecond }) => useRuns.setState({ raysPerSecond }))
       .catch(() => {});
+}
+
+/** Fetches what a run depended on, which lists of runs leave out. */
+async function loadSignature(runId: string): Promise<void> {
+  const { signature: found } = await api.run(runId).catch(() => ({ signature: undefined }));
+  if (!found) return;
+  useRuns.setState(({ runs }) => ({
+    runs: runs.map((run) => (run.id === runId ? { ...run, signature: found } : run)),
+  }));
 }
 
 /** Fetches the result of a run once; `again` fetches what is newer, after what is being fetched already. */
@@ -271,5 +281,10 @@ export function useResultState(studyId: string | null, optionId: string): Result
   const runs = useRuns((state) => state.runs);
   const results = useRuns((state) => state.results);
   const here = useRuns((state) => (studyId ? state.atOnce[keyOf(studyId, optionId)] : undefined));
-  return resultState(project, runs, results, here, studyId, optionId);
+  const state = resultState(project, runs, results, here, studyId, optionId);
+  const unsigned = state.shown && !state.shown.signature ? state.shown.id : null;
+  useEffect(() => {
+    if (unsigned) void loadSignature(unsigned);
+  }, [unsigned]);
+  return state;
 }
