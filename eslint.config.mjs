@@ -116,6 +116,8 @@ export default tseslint.config(
         clearInterval: 'readonly',
         URL: 'readonly',
         fetch: 'readonly',
+        performance: 'readonly',
+        structuredClone: 'readonly',
       },
     },
   },

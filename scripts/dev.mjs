@@ -13,7 +13,7 @@ await bundle({ watch: true });
 const database = await startDatabase('dev-database');
 const environment = {
   ...process.env,
-  DATABASE_URL: database.url,
+  DATABASE_URL: database.appUrl,
   DIAL_SHADE_LOG: process.env.DIAL_SHADE_LOG ?? 'warn',
   // Vite hands requests on under its own name.
   DIAL_SHADE_HOSTS: process.env.DIAL_SHADE_HOSTS ?? '127.0.0.1:5173,localhost:5173',

@@ -17,7 +17,12 @@ const url = `http://127.0.0.1:${port}`;
 const server = spawn(process.execPath, ['dist/server/main.js'], {
   cwd: ROOT,
   stdio: ['ignore', 'ignore', 'inherit'],
-  env: { ...process.env, DATABASE_URL: database.url, DIAL_SHADE_PORT: String(port), DIAL_SHADE_LOG: 'error' },
+  env: {
+    ...process.env,
+    DATABASE_URL: database.appUrl,
+    DIAL_SHADE_PORT: String(port),
+    DIAL_SHADE_LOG: 'error',
+  },
 });
 while (!(await fetch(`${url}/api/projects/kelp-lane`).catch(() => null))?.ok)
   await new Promise((resolve) => setTimeout(resolve, 200));

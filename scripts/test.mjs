@@ -8,7 +8,7 @@ import { ROOT, runAside, say } from './console.mjs';
 /**
  * Everything that is checked: npm test. Names of parts may be given to run only those. Every part tells how long it took.
  */
-const PARTS = ['format', 'lint', 'types', 'unused', 'unit', 'journeys'];
+const PARTS = ['format', 'lint', 'types', 'unused', 'unit', 'drill', 'journeys'];
 const wanted = process.argv.slice(2).filter((arg) => PARTS.includes(arg));
 const chosen = wanted.length ? wanted : PARTS;
 const count = { passed: 0, failed: 0 };
@@ -85,6 +85,9 @@ await part('unit', async () => {
     code,
   );
 });
+
+// The short form of the drill: a server of its own through kills, a full disk, hostile and mutated requests.
+await check('drill', process.execPath, ['scripts/drill.mjs', 'short']);
 
 await part('journeys', async () => {
   const file = join(ROOT, 'var/journey-results.json');

@@ -6,7 +6,12 @@ import { Events } from './api/events';
 import { ErrandRunner } from './jobs/errand-runner';
 import { RunJobs } from './jobs/run-jobs';
 import { openDatabase, type Database } from './store/database';
+import { log } from './log';
 import { createProject } from './store/projects';
+import { keepUp } from './store/upkeep';
+
+/** How often what is not kept any longer is removed. */
+const UPKEEP_MS = 3_600_000;
 
 /** A running server and how to end it. */
 export interface Running {
@@ -22,6 +27,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
   await jobs.start();
   const errands = new ErrandRunner();
   const events = new Events(databaseUrl);
+  const upkeep = setInterval(() => void tidy(db), UPKEEP_MS);
   const server = createServer(createApp({ db, jobs, errands, events }));
   await listen(server, port);
   const address = server.address() as AddressInfo;
@@ -29,6 +35,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
     url: `http://127.0.0.1:${address.port}`,
     db,
     async close() {
+      clearInterval(upkeep);
       await events.close();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
@@ -36,6 +43,16 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
       await db.end();
     },
   };
+}
+
+/** Removes what is not kept any longer, and says what it was. */
+async function tidy(db: Database): Promise<void> {
+  try {
+    const removed = await keepUp(db);
+    if (removed.runs || removed.blobs) log.info(removed, 'removed what is not kept any longer');
+  } catch (error) {
+    log.warn({ error: (error as Error).message }, 'could not look for what is not kept any longer');
+  }
 }
 
 function listen(server: Server, port: number): Promise<void> {

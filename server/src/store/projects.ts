@@ -90,11 +90,10 @@ export async function deleteProject(db: Database, id: string): Promise<boolean> 
 
 /** Stores bytes under their hash, once. */
 export async function putBlob(db: Database, hash: string, kind: string, bytes: Uint8Array): Promise<void> {
-  await db.query('INSERT INTO blobs (hash, kind, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO NOTHING', [
-    hash,
-    kind,
-    Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength),
-  ]);
+  await db.query(
+    'INSERT INTO blobs (hash, kind, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET unnamed_since = NULL',
+    [hash, kind, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)],
+  );
 }
 
 /** The bytes of this hash and kind, or null. */

@@ -1,0 +1,41 @@
+import { closeSync, openSync, readFileSync, rmSync, writeFileSync, writeSync } from 'node:fs';
+
+/** When a process began, as /proc tells it; null when there is none of this number. */
+function beganAt(pid) {
+  try {
+    const text = readFileSync(`/proc/${pid}/stat`, 'utf8');
+    return text.slice(text.lastIndexOf(')') + 2).split(' ')[19];
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Takes a lock file for this process. Gives { note, release }, or, when a living process has it, { owner }: what that one
+ * has noted, with its pid. A lock whose owner is gone, or whose number now belongs to another process, is taken over.
+ */
+export function takeLock(file) {
+  const mine = { pid: process.pid, began: beganAt(process.pid) };
+  for (let attempt = 0; attempt < 5; attempt++) {
+    try {
+      const handle = openSync(file, 'wx', 0o600);
+      writeSync(handle, JSON.stringify(mine));
+      closeSync(handle);
+      return {
+        note: (fields) => writeFileSync(file, JSON.stringify({ ...mine, ...fields })),
+        release: () => rmSync(file, { force: true }),
+      };
+    } catch (error) {
+      if (error.code !== 'EEXIST') throw error;
+    }
+    let owner;
+    try {
+      owner = JSON.parse(readFileSync(file, 'utf8'));
+    } catch {
+      owner = null;
+    }
+    if (owner && owner.began === beganAt(owner.pid)) return { owner };
+    rmSync(file, { force: true });
+  }
+  throw new Error(`The lock ${file} cannot be taken.`);
+}

@@ -1,0 +1,55 @@
+import type { Database } from './database';
+
+/** Days that a blob which nothing names is kept: a step back in a page may name it again. */
+const UNNAMED_DAYS = 7;
+/** Days that an ended run is kept; the newest with a result of each study and option stays longer. */
+const RUN_DAYS = 90;
+/** Bytes that results may take together; beyond, the oldest go first. */
+const RESULT_BYTES = 4 * 1024 ** 3;
+
+/** What was removed. */
+export interface Removed {
+  runs: number;
+  blobs: number;
+}
+
+/** Ended runs that are not the newest with a result of their study and option. */
+const OLD_RUNS = `SELECT r.id, r.finished_at, coalesce(octet_length(b.bytes), 0)::bigint AS size
+  FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash
+  WHERE r.status IN ('done', 'stopped', 'failed') AND r.id NOT IN (
+    SELECT DISTINCT ON (project_id, study_id, option_id) id FROM runs
+    WHERE result_hash IS NOT NULL AND status IN ('done', 'stopped')
+    ORDER BY project_id, study_id, option_id, created_at DESC)`;
+
+/**
+ * Removes runs by age and by the room that results take, and blobs that nothing has named for some days. Safe at any time
+ * and on several servers at once.
+ */
+export async function keepUp(db: Database): Promise<Removed> {
+  const old = await db.query(
+    `DELETE FROM runs WHERE id IN (SELECT id FROM (${OLD_RUNS}) o WHERE finished_at < now() - make_interval(days => $1))`,
+    [RUN_DAYS],
+  );
+  const over = await db.query(
+    `WITH total AS (SELECT coalesce(sum(octet_length(bytes)), 0) AS bytes FROM blobs WHERE kind = 'result'),
+          old AS (SELECT id, sum(size) OVER (ORDER BY finished_at, id) - size AS before FROM (${OLD_RUNS}) o)
+     DELETE FROM runs USING old, total WHERE runs.id = old.id AND old.before < total.bytes - $1`,
+    [RESULT_BYTES],
+  );
+  // Meshes are named wherever a document, of a project or of a run that has not ended, has a field "mesh".
+  await db.query(
+    `WITH named AS (
+       SELECT DISTINCT jsonb_path_query(document, 'lax $.**.mesh') #>> '{}' AS hash FROM
+         (SELECT document FROM projects
+          UNION ALL SELECT document FROM runs WHERE status IN ('queued', 'running')) d
+       UNION SELECT result_hash FROM runs WHERE result_hash IS NOT NULL)
+     UPDATE blobs SET unnamed_since = CASE WHEN hash IN (SELECT hash FROM named) THEN NULL ELSE now() END
+     WHERE (unnamed_since IS NULL) <> (hash IN (SELECT hash FROM named))`,
+  );
+  const blobs = await db.query(
+    `DELETE FROM blobs WHERE unnamed_since < now() - make_interval(days => $1)
+       AND NOT EXISTS (SELECT 1 FROM runs WHERE result_hash = blobs.hash)`,
+    [UNNAMED_DAYS],
+  );
+  return { runs: (old.rowCount ?? 0) + (over.rowCount ?? 0), blobs: blobs.rowCount ?? 0 };
+}

@@ -1,0 +1,219 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import {
+  chmodSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  unlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { createServer } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { projectRoot } from '../src/root';
+
+const describeWithDatabase = process.env.TEST_DATABASE_URL ? describe : describe.skip;
+
+/** A start of the application from a folder of its own. */
+interface Start {
+  process: ChildProcess;
+  port: number;
+  said: () => string;
+  /** Waits until it has said something. */
+  says: (text: string | RegExp) => Promise<void>;
+  ended: Promise<number | null>;
+}
+
+describeWithDatabase('npm start', () => {
+  let folder: string;
+  const starts: Start[] = [];
+
+  beforeAll(() => {
+    folder = mkdtempSync(join(tmpdir(), 'dial-start-'));
+    chmodSync(folder, 0o755);
+    const root = projectRoot();
+    // The scripts find their folder by where they lie; everything else is the project's own.
+    for (const name of readdirSync(root))
+      if (!['scripts', 'var', '.git'].includes(name)) symlinkSync(join(root, name), join(folder, name));
+    cpSync(join(root, 'scripts'), join(folder, 'scripts'), { recursive: true });
+  });
+  afterEach(async () => {
+    for (const { process: child, ended } of starts.splice(0)) {
+      if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+      await ended;
+    }
+  });
+  afterAll(() => {
+    for (const name of readdirSync(folder))
+      if (name !== 'scripts' && name !== 'var') unlinkSync(join(folder, name));
+    rmSync(folder, { recursive: true, force: true });
+  });
+
+  async function freePort(): Promise<number> {
+    const server = createServer();
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as { port: number };
+    await new Promise((resolve) => server.close(resolve));
+    return port;
+  }
+
+  async function start(env: Record<string, string> = {}): Promise<Start> {
+    const port = await freePort();
+    const child = spawn(process.execPath, ['scripts/start.mjs'], {
+      cwd: folder,
+      env: { ...process.env, DIAL_SHADE_PORT: String(port), DIAL_SHADE_LOG: 'fatal', NODE_ENV: '', ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let text = '';
+    let heard = () => {};
+    const add = (chunk: Buffer) => {
+      text += String(chunk);
+      heard();
+    };
+    child.stdout.on('data', add);
+    child.stderr.on('data', add);
+    const ended = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
+    const begun: Start = {
+      process: child,
+      port,
+      said: () => text,
+      ended,
+      says: (wanted) =>
+        new Promise((resolve, reject) => {
+          heard = () => {
+            if (typeof wanted === 'string' ? text.includes(wanted) : wanted.test(text)) resolve();
+          };
+          void ended.then(() => reject(new Error(`It ended without saying ${String(wanted)}: ${text}`)));
+          heard();
+        }),
+    };
+    starts.push(begun);
+    return begun;
+  }
+
+  const health = ({ port }: Start) =>
+    fetch(`http://127.0.0.1:${port}/api/health`)
+      .then((answer) => answer.status)
+      .catch(() => 0);
+  const until = async (isSo: () => Promise<boolean>) => {
+    while (!(await isSo())) await new Promise((resolve) => setTimeout(resolve, 100));
+  };
+  const lockOf = () =>
+    JSON.parse(readFileSync(join(folder, 'var/start.lock'), 'utf8')) as { pid: number; server: number };
+  /** Where the data lies, as the lock of the database in the folder tells it. */
+  const data = () => join(folder, 'var/database');
+  const databasePid = () => Number(readFileSync(join(data(), 'postmaster.pid'), 'utf8').split('\n')[0]);
+
+  test('what ended is started again, a second start says where the first one is, and Ctrl-C ends all', async () => {
+    const first = await start();
+    await first.says(/open at http/);
+    expect(await health(first)).toBe(200);
+    const own = await fetch(`http://127.0.0.1:${first.port}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ name: 'Kept' }),
+    });
+    expect(own.status).toBe(201);
+
+    const second = await start();
+    expect(await second.ended).toBe(0);
+    expect(second.said()).toContain(`it is open at http://127.0.0.1:${first.port}`);
+    expect(await health(first)).toBe(200);
+
+    const server = lockOf().server;
+    process.kill(server, 'SIGKILL');
+    await until(async () => (await health(first)) === 200 && lockOf().server !== server);
+
+    const database = databasePid();
+    process.kill(database, 'SIGQUIT');
+    await until(async () => (await health(first)) === 503);
+    await until(async () => (await health(first)) === 200);
+    expect(databasePid()).not.toBe(database);
+    const list = (await (await fetch(`http://127.0.0.1:${first.port}/api/projects`)).json()) as {
+      name: string;
+    }[];
+    expect(list.map(({ name }) => name)).toContain('Kept');
+
+    first.process.kill('SIGINT');
+    expect(await first.ended).toBe(0);
+    expect(existsSync(join(data(), 'postmaster.pid'))).toBe(false);
+    expect(existsSync(join(folder, 'var/start.lock'))).toBe(false);
+  });
+
+  test('a lock of a dead start, and of a number that is somebody else’s now, keeps nobody out', async () => {
+    writeFileSync(join(folder, 'var/start.lock'), JSON.stringify({ pid: process.pid, began: '1', url: 'x' }));
+    writeFileSync(join(data(), 'postmaster.pid'), `${process.pid}\n`);
+    const again = await start();
+    await again.says(/open at http/);
+    again.process.kill('SIGINT');
+    expect(await again.ended).toBe(0);
+  });
+
+  test('a start that was cut off while the database was made heals', async () => {
+    const making = join(folder, 'var/database.making');
+    mkdirSync(making);
+    writeFileSync(join(making, 'half'), '');
+    const keep = `${data()}-kept`;
+    cpSync(data(), keep, { recursive: true });
+    rmSync(data(), { recursive: true });
+    const again = await start();
+    await again.says(/open at http/);
+    again.process.kill('SIGINT');
+    expect(await again.ended).toBe(0);
+    expect(existsSync(making)).toBe(false);
+    rmSync(keep, { recursive: true });
+  });
+
+  test('data without PG_VERSION, or without its password, is left alone and said', async () => {
+    const version = join(data(), 'PG_VERSION');
+    const kept = readFileSync(version);
+    unlinkSync(version);
+    const refused = await start();
+    expect(await refused.ended).toBe(1);
+    expect(refused.said()).toContain('PG_VERSION is missing. Nothing was touched.');
+    expect(existsSync(join(data(), 'base'))).toBe(true);
+    writeFileSync(version, kept);
+    const secret = `${data()}.secret`;
+    const password = readFileSync(secret);
+    unlinkSync(secret);
+    const without = await start();
+    expect(await without.ended).toBe(1);
+    expect(without.said()).toContain('The password of the database is missing');
+    writeFileSync(secret, password);
+  });
+
+  test('wrong and taken ports are said before anything is touched', async () => {
+    for (const DIAL_SHADE_PORT of ['0', '70000', 'x', '']) {
+      const wrong = await start({ DIAL_SHADE_PORT });
+      expect(await wrong.ended).toBe(1);
+      expect(wrong.said()).toContain('which is no port');
+    }
+    const other = createServer();
+    await new Promise<void>((resolve) => other.listen(0, '127.0.0.1', resolve));
+    const { port } = other.address() as { port: number };
+    const taken = await start({ DIAL_SHADE_PORT: String(port) });
+    expect(await taken.ended).toBe(1);
+    expect(taken.said()).toContain(`Port ${port} is taken`);
+    await new Promise((resolve) => other.close(resolve));
+  });
+
+  test('Ctrl-C while it starts ends what was started, twice ends it at once', async () => {
+    const early = await start();
+    await until(async () => existsSync(join(data(), 'postmaster.pid')));
+    early.process.kill('SIGINT');
+    expect(await early.ended).toBe(0);
+    expect(existsSync(join(data(), 'postmaster.pid'))).toBe(false);
+    const twice = await start();
+    await twice.says(/open at http/);
+    twice.process.kill('SIGINT');
+    twice.process.kill('SIGINT');
+    // Signals that come together may be taken as one; either way it ends, and soon.
+    expect([0, 130]).toContain(await twice.ended);
+    expect(await health(twice)).toBe(0);
+  });
+});
