@@ -4,6 +4,10 @@ const json = { 'Content-Type': 'application/json' };
 
 async function post(url, path, body, headers = json, method = 'POST') {
   const response = await fetch(`${url}/api${path}`, { method, headers, body });
+  return answered(response);
+}
+
+async function answered(response) {
   const text = await response.text();
   return { status: response.status, body: text.startsWith('{') ? JSON.parse(text) : null };
 }
@@ -24,7 +28,7 @@ const mass = (id, footprint, more = {}) => ({
   id,
   name: id,
   footprint,
-  base: { kind: 'ground', offsetM: 0 },
+  base: { on: 'ground', offsetM: 0 },
   storeys: [{ heightM: 3 }],
   roof: { kind: 'flat', parapetM: 0 },
   openings: [],
@@ -46,13 +50,14 @@ async function saved(url, change) {
   return { ...answer, id, option: project.options.find((option) => option.id !== 'today').id };
 }
 
-/** Requests that one user can send and that once stopped the service, each with a name. */
+/** Requests that one user can send and that could stop a service, each with a name and the answer that is wanted. */
 export function hostileRequests(url, isShort) {
   const scale = isShort ? 0.2 : 1;
   const many = (n) => Math.ceil(n * scale);
   return [
     {
       name: 'a million openings by rule, sent out as OBJ',
+      wanted: '422 too-many-openings',
       async send() {
         const { id, option } = await saved(url, (project, of) => {
           for (let i = 0; i < 60; i++)
@@ -81,13 +86,12 @@ export function hostileRequests(url, isShort) {
             openable: true,
           });
         });
-        const answer = await fetch(`${url}/api/projects/${id}/out?option=${option}&format=obj`);
-        await answer.arrayBuffer();
-        return { status: answer.status };
+        return answered(await fetch(`${url}/api/projects/${id}/out?option=${option}&format=obj`));
       },
     },
     {
       name: 'a hip roof over 600 corners',
+      wanted: '422 project',
       send: () =>
         saved(url, (_, of) =>
           of.masses.push(
@@ -97,6 +101,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: `${many(60)} hip roofs over 118 corners`,
+      wanted: '200',
       send: () =>
         saved(url, (_, of) => {
           for (let i = 0; i < many(60); i++)
@@ -111,6 +116,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: '20 courts of 800 corners',
+      wanted: '200',
       send: () =>
         saved(url, (_, of) =>
           of.masses.push(
@@ -125,6 +131,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: '20,000 empty openings',
+      wanted: '422 project',
       send: () =>
         saved(url, (_, of) =>
           of.masses.push(
@@ -134,6 +141,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: 'a million empty openings',
+      wanted: '422 project',
       send: () =>
         saved(url, (_, of) =>
           of.masses.push(
@@ -143,14 +151,17 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: 'a document nested 100,000 deep',
+      wanted: '422 project',
       send: () => post(url, '/projects', `{"project":${'['.repeat(100_000)}${']'.repeat(100_000)}}`),
     },
     {
       name: 'a list of 40 million numbers',
-      send: () => post(url, '/projects', `{"project":[${'1,'.repeat(many(40_000_000))}1]}`),
+      wanted: '413 too-large',
+      send: () => post(url, '/projects', `{"project":[${'1,'.repeat(40_000_000)}1]}`),
     },
     {
       name: '200 MB, compressed to 200 kB',
+      wanted: '415 type',
       send: () =>
         post(url, '/projects', gzipSync(Buffer.alloc(many(200 * 1048576), 32)), {
           ...json,
@@ -159,6 +170,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: 'a sound document of some 60 MB',
+      wanted: '200',
       send: () =>
         saved(url, (project) => {
           for (let i = 0; i < many(4800); i++)
@@ -170,6 +182,7 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: 'a sliver of 500 m as target, planned',
+      wanted: '201',
       async send() {
         const { id, option } = await saved(url, (project) => {
           const w = 0.01 / Math.SQRT2;
@@ -201,18 +214,25 @@ export function hostileRequests(url, isShort) {
     },
     {
       name: 'a revision over 2³¹',
+      wanted: '400 request',
       async send() {
         const { id, project } = await empty(url);
         return post(url, `/projects/${id}`, JSON.stringify({ revision: 2 ** 40, project }), json, 'PUT');
       },
     },
-    { name: 'a name with NUL', send: () => post(url, '/projects', JSON.stringify({ name: 'a\0b' })) },
+    {
+      name: 'a name with NUL',
+      wanted: '422 project',
+      send: () => post(url, '/projects', JSON.stringify({ name: 'a\0b' })),
+    },
     {
       name: 'an id with NUL',
-      send: () => fetch(`${url}/api/projects/a%00b`).then(({ status }) => ({ status })),
+      wanted: '404 not-found',
+      send: () => fetch(`${url}/api/projects/a%00b`).then(answered),
     },
     {
       name: 'a page of another site',
+      wanted: '403 origin',
       send: () => post(url, '/projects', '{"name":"x"}', { ...json, Origin: 'http://elsewhere.example' }),
     },
   ];
