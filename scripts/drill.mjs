@@ -1,6 +1,8 @@
 import { spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
 import pg from 'pg';
 import { ROOT, say } from './console.mjs';
 import { freePort, startDatabase } from './database.mjs';
@@ -219,21 +221,17 @@ async function fullDisk() {
 
 // ---- hostile requests
 
-/** Asks for health all the time and keeps the longest answer, as long as the work goes on. */
+const watcher = new Worker(new URL('./drill-watch.mjs', import.meta.url), {
+  workerData: { url: `${url}/api/health` },
+});
+
+/** The longest that health took to answer while the work went on. */
 async function stallDuring(work) {
-  let over = false;
-  let longest = 0;
-  const watching = (async () => {
-    while (!over) {
-      const began = performance.now();
-      await fetch(`${url}/api/health`).then((answer) => answer.text());
-      longest = Math.max(longest, performance.now() - began);
-      await pause(40);
-    }
-  })();
+  watcher.postMessage('begin');
   const value = await work();
-  over = true;
-  await watching;
+  const answer = once(watcher, 'message');
+  watcher.postMessage('end');
+  const [longest] = await answer;
   return { value, longest };
 }
 
@@ -344,6 +342,7 @@ try {
   enter('the drill itself', String(error.stack), 'comes to its end', false);
 }
 clearInterval(memoryWatch);
+await watcher.terminate();
 await endServer('SIGTERM');
 await database.stop();
 say('');

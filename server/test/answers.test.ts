@@ -85,3 +85,29 @@ test('the folder of the project is found from below and not from elsewhere', () 
   expect(projectRoot(`${root}/server/src/api`)).toBe(root);
   expect(() => projectRoot('/')).toThrow('No project folder');
 });
+
+test('a database that cannot is answered with 503 or 507 and what to do, by its SQLSTATE', async () => {
+  const by = (code: string) => answerTo(Object.assign(new Error('x'), { code }));
+  expect(await by('53100')).toMatchObject({ status: 507, body: { code: 'disk-full' } });
+  for (const code of ['53200', '53300', '57014', '40P01', '57P01', 'ECONNREFUSED'])
+    expect((await by(code)).status).toBe(503);
+  expect((await by('23505')).status).toBe(500);
+});
+
+test('what ends again and again is started after pauses that grow, and given up in the end; after a while of life it counts anew', async () => {
+  const { patience } = await import('../../scripts/watched.mjs');
+  let now = 0;
+  const patient = patience(() => now);
+  const pauses: (number | null)[] = [];
+  while (pauses.at(-1) !== null) {
+    patient.started();
+    now += 100;
+    pauses.push(patient.next());
+  }
+  const known = pauses.slice(0, -1) as number[];
+  expect(known.length).toBeGreaterThan(3);
+  expect([...known].sort((a, b) => a - b)).toEqual(known);
+  patient.started();
+  now += 3_600_000;
+  expect(patient.next()).toBe(known[0]);
+});

@@ -1,4 +1,4 @@
-import { emptyProject, errorSchema, runSchema, signature } from '@dial-shade/core';
+import { emptyProject, errorSchema, meshToBytes, runSchema, signature } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
@@ -222,5 +222,69 @@ describeWithDatabase('asking for runs', () => {
       .send({ study: project.studies[0]!.id, option: option.id })
       .expect(422);
     expect(run.body.code).toBe('too-many-openings');
+  });
+
+  test('a run that is still being prepared is stopped when it is asked to, and the next one is worked', async () => {
+    // A sheet of 500,000 triangles: preparing it takes a while on any machine.
+    const side = 500;
+    const positions = new Float64Array((side + 1) ** 2 * 3);
+    for (let i = 0; i <= side; i++)
+      for (let j = 0; j <= side; j++)
+        positions.set(
+          [100 + i, 100 + j, Math.sin(i * 0.3) * Math.cos(j * 0.2) + 4],
+          (i * (side + 1) + j) * 3,
+        );
+    const triangles = new Uint32Array(side * side * 6);
+    for (let i = 0, k = 0; i < side; i++)
+      for (let j = 0; j < side; j++, k += 6) {
+        const a = i * (side + 1) + j;
+        triangles.set([a, a + side + 1, a + 1, a + 1, a + side + 1, a + side + 2], k);
+      }
+    const sent = await http()
+      .post('/api/meshes')
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(meshToBytes({ positions, triangles })))
+      .expect(201);
+    const { body } = await http().post('/api/projects').send({ name: 'Sheet' }).expect(201);
+    const kelp = kelpLane();
+    const project = {
+      ...body.project,
+      targets: kelp.targets.slice(0, 1),
+      studies: [{ ...kelp.studies[0]!, targets: [kelp.targets[0]!.id] }],
+      neighbours: [
+        {
+          kind: 'mesh',
+          id: 'm',
+          name: 'Sheet',
+          mesh: sent.body.hash,
+          triangles: side * side * 2,
+          move: [0, 0, 0],
+          turnDeg: 0,
+        },
+      ],
+    };
+    await http().put(`/api/projects/${body.id}`).send({ revision: 1, project }).expect(200);
+    const ask = { study: project.studies[0].id, option: project.options[0].id };
+    const { body: run } = await http().post(`/api/projects/${body.id}/runs`).send(ask).expect(201);
+    const when = async (isSo: (status: string) => boolean, id: string) => {
+      for (;;) {
+        const { body: now } = await http().get(`/api/runs/${id}`).expect(200);
+        if (isSo(now.status)) return now;
+        await new Promise((resolve) => setTimeout(resolve, 20));
+      }
+    };
+    await when((status) => status === 'running', run.id);
+    await http().post(`/api/runs/${run.id}/stop`).expect(200);
+    expect(await when((status) => status !== 'running', run.id)).toMatchObject({
+      status: 'stopped',
+      sensorsDone: 0,
+    });
+    const next = await http()
+      .post('/api/projects/kelp-lane/runs')
+      .send({ study: 'Courtyards on 21 March', option: 'a' })
+      .expect(201);
+    expect((await when((status) => !['queued', 'running'].includes(status), next.body.id)).status).toBe(
+      'done',
+    );
   });
 });
