@@ -12,9 +12,12 @@ import { seeded } from './seeded.mjs';
 
 /**
  * Puts a server of its own through kills, a full disk, hostile and mutated requests and many clients, and ends with a table
- * and a code: npm run drill, or npm run drill -- short. What is random has a fixed seed.
+ * and a code: npm run drill, or npm run drill -- short; parts may be named. What is random has a fixed seed.
  */
 const isShort = process.argv.includes('short');
+const PARTS = ['clients', 'hostile', 'mutated', 'disk', 'kills'];
+const chosen = process.argv.filter((arg) => PARTS.includes(arg));
+const isChosen = (part) => chosen.length === 0 || chosen.includes(part);
 const KILLS = isShort ? 6 : 100;
 const MUTATED = isShort ? 300 : 5000;
 const CLIENTS = isShort ? 20 : 50;
@@ -331,12 +334,12 @@ try {
   // A stretch of warmth first: what is compiled at the first request is nobody's stall.
   for (let i = 0; i < 20; i++) await ask('/projects/kelp-lane');
   // The ratio depends on how busy the machine is, so that only the drill itself tells it.
-  if (!isShort) await manyClients();
-  await hostile();
-  await mutations();
-  await fullDisk();
+  if (!isShort && isChosen('clients')) await manyClients();
+  if (isChosen('hostile')) await hostile();
+  if (isChosen('mutated')) await mutations();
+  if (isChosen('disk')) await fullDisk();
   enter('the server by itself', `ended ${deaths} times`, 'never', deaths === 0);
-  await kills();
+  if (isChosen('kills')) await kills();
   enter('memory of the server', `${mostMb.toFixed(0)} MB at most`, `under ${MAX_MB} MB`, mostMb < MAX_MB);
 } catch (error) {
   enter('the drill itself', String(error.stack), 'comes to its end', false);

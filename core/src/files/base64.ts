@@ -5,25 +5,18 @@ const CODES = Uint8Array.from(LETTERS, (letter) => letter.charCodeAt(0));
 const VALUES = new Uint8Array(128).fill(255);
 CODES.forEach((code, i) => (VALUES[code] = i));
 const PAD = 61;
-/** Bytes that are turned into text at once. */
-const CHUNK = 24_576;
 
 /** Bytes as base64 (RFC 4648, section 4), padded. */
 export function toBase64(bytes: Uint8Array): string {
-  let text = '';
-  for (let from = 0; from < bytes.length; from += CHUNK) {
-    const part = bytes.subarray(from, from + CHUNK);
-    const codes = new Uint8Array(Math.ceil(part.length / 3) * 4);
-    for (let i = 0, o = 0; i < part.length; i += 3) {
-      const word = (part[i]! << 16) | ((part[i + 1] ?? 0) << 8) | (part[i + 2] ?? 0);
-      codes[o++] = CODES[word >> 18]!;
-      codes[o++] = CODES[(word >> 12) & 63]!;
-      codes[o++] = i + 1 < part.length ? CODES[(word >> 6) & 63]! : PAD;
-      codes[o++] = i + 2 < part.length ? CODES[word & 63]! : PAD;
-    }
-    text += String.fromCharCode(...codes);
+  const codes = new Uint8Array(Math.ceil(bytes.length / 3) * 4);
+  for (let i = 0, o = 0; i < bytes.length; i += 3) {
+    const word = (bytes[i]! << 16) | ((bytes[i + 1] ?? 0) << 8) | (bytes[i + 2] ?? 0);
+    codes[o++] = CODES[word >> 18]!;
+    codes[o++] = CODES[(word >> 12) & 63]!;
+    codes[o++] = i + 1 < bytes.length ? CODES[(word >> 6) & 63]! : PAD;
+    codes[o++] = i + 2 < bytes.length ? CODES[word & 63]! : PAD;
   }
-  return text;
+  return new TextDecoder().decode(codes);
 }
 
 /** The bytes of a base64 text. Throws InputError `base64` when it is none. */

@@ -1,7 +1,27 @@
-import { InputError, OUT_FORMATS, type OutFormat, refuseTooLarge, requireOption } from '@dial-shade/core';
+import {
+  InputError,
+  meshFromBytes,
+  meshToFile,
+  OUT_FORMATS,
+  type OutFormat,
+  type Project,
+  refuseTooLarge,
+  requireOption,
+} from '@dial-shade/core';
 import { Router } from 'express';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
-import { findProject, projectMeshBytes } from '../store/projects';
+import { MAX_FILE_BYTES } from '../jobs/errands';
+import type { Database } from '../store/database';
+import {
+  findProject,
+  findProjectText,
+  getBlob,
+  type MeshSize,
+  meshSizes,
+  projectMeshBytes,
+} from '../store/projects';
 import { gone, handle, notFound, param, parsed, plainName, stream } from './answers';
 import type { Services } from './services';
 
@@ -14,6 +34,11 @@ const TYPES: Record<OutFormat, [type: string, ending: string]> = {
   geojson: ['application/geo+json', 'geojson'],
   cityjson: ['application/json', 'city.json'],
 };
+
+/** Bytes of a mesh up to which it may be written as lists; how it is, is told by its triangles. */
+const LISTED_BYTES = 1_048_576;
+/** Bytes that are turned into base64 at once: a multiple of three. */
+const CHUNK = 393_216;
 
 /** What goes out of a project: an option as a file of an open format, the whole as a project file. */
 export function exportRoutes({ db, errands }: Services): Router {
@@ -52,13 +77,47 @@ export function exportRoutes({ db, errands }: Services): Router {
   router.get(
     '/projects/:id/file',
     handle(async (request, response) => {
-      const { id, project } = await projectOf(request);
-      const meshes = await projectMeshBytes(db, project);
-      const bytes = await errands.make(id, { kind: 'file', project, meshes }, gone(response));
+      const stored = await findProjectText(db, param(request, 'id'));
+      if (!stored) throw notFound('This project');
+      const project = JSON.parse(stored.text) as Project;
+      const meshes = await meshSizes(db, project);
+      refuseTooLargeFile(stored.text.length, meshes);
       response.attachment(`${plainName(project.name, 'project')}.json`).type('application/json');
-      await stream(response, bytes);
+      await pipeline(Readable.from(projectFile(db, stored.text, meshes)), response);
     }),
   );
 
   return router;
+}
+
+/** Refuses a project file that could not be brought in again, before it is made. Throws InputError `too-large`. */
+function refuseTooLargeFile(textBytes: number, meshes: readonly MeshSize[]): void {
+  const bytes = meshes.reduce((sum, mesh) => sum + Math.ceil(mesh.bytes / 3) * 4, textBytes);
+  if (bytes > MAX_FILE_BYTES)
+    throw new InputError(
+      'too-large',
+      `The project file would have ${Math.ceil(bytes / 1048576)} MB; at most ${MAX_FILE_BYTES / 1048576} MB can be taken out, and brought in again. Take out the largest meshes first.`,
+    );
+}
+
+/** A project file piece by piece: the document, then one mesh after another as it comes from the database. */
+async function* projectFile(db: Database, text: string, meshes: readonly MeshSize[]): AsyncGenerator<string> {
+  if (meshes.length === 0) {
+    yield text;
+    return;
+  }
+  yield `${text.slice(0, -1)},"meshes":{`;
+  for (const [i, { hash }] of meshes.entries()) {
+    yield `${i ? ',' : ''}"${hash}":`;
+    const bytes = await getBlob(db, hash, 'mesh');
+    if (!bytes) throw new Error(`the mesh ${hash} is gone`);
+    if (bytes.length < LISTED_BYTES) yield JSON.stringify(meshToFile(meshFromBytes(bytes)));
+    else {
+      yield '{"bytes":"';
+      for (let at = 0; at < bytes.length; at += CHUNK)
+        yield bytes.toString('base64', at, Math.min(bytes.length, at + CHUNK));
+      yield '"}';
+    }
+  }
+  yield '}}';
 }

@@ -14,8 +14,9 @@ export function meshRoutes({ db, errands }: Services): Router {
   router.post(
     '/meshes',
     handle(async (request, response) => {
-      const bytes = await readBody(request, 'application/octet-stream', MAX_MESH_BYTES);
-      const { hash, triangles } = await errands.read({ kind: 'read-mesh', bytes }, gone(response));
+      const sent = await readBody(request, 'application/octet-stream', MAX_MESH_BYTES);
+      const errand = { kind: 'read-mesh', body: sent } as const;
+      const { hash, triangles, bytes } = await errands.read(errand, gone(response));
       await putBlob(db, hash, 'mesh', bytes);
       response.status(201).json({ hash, triangles });
     }),

@@ -32,6 +32,8 @@ export interface TaskOptions {
   signal?: AbortSignal;
   /** Time that the task may take from when a thread takes it; then it is ended and refused. */
   seconds?: number;
+  /** Memory that is handed over to the thread rather than copied; it is gone from here. */
+  transfer?: readonly ArrayBuffer[];
 }
 
 /** Threads beside the one that answers requests. They are kept warm; one that is ended is started again. */
@@ -69,12 +71,13 @@ export class Aside {
     }
   }
 
-  private async runNow<T>(task: object, { signal, seconds }: TaskOptions): Promise<T> {
+  private async runNow<T>(task: object, { signal, seconds, transfer }: TaskOptions): Promise<T> {
     const limit = new AbortController();
     const timer = seconds && setTimeout(() => limit.abort(), seconds * 1000);
     try {
       const answer = (await this.pool.run(task, {
         signal: signal ? AbortSignal.any([signal, limit.signal]) : limit.signal,
+        ...(transfer && { transferList: [...transfer] }),
       })) as T | Refusal;
       if (typeof answer === 'object' && answer !== null && 'refused' in answer) {
         const { code, message, problems } = answer.refused;

@@ -8,6 +8,7 @@ const MAKE_SECONDS = 90;
 const HEAP_MB = 1024;
 
 type Of<K extends Errand['kind']> = Extract<Errand, { kind: K }>;
+type Reading = Of<'read-save'> | Of<'read-new'> | Of<'read-mesh'>;
 
 /**
  * Does errands in threads of their own, with limits of time and memory, so that no project, however it is made, keeps the
@@ -18,16 +19,16 @@ export class ErrandRunner {
   private readonly makers = new Aside({ file: 'errand-worker.js', threads: 1, heapMb: HEAP_MB });
   private readonly lines = new Map<string, Promise<unknown>>();
 
-  /** Reads what was sent. Throws InputError. */
-  read<K extends 'read-save' | 'read-new' | 'read-mesh'>(
-    errand: Of<K>,
-    signal: AbortSignal,
-  ): Promise<Fetched[K]> {
-    return this.readers.run<Fetched[K]>(errand, { signal, seconds: READ_SECONDS });
+  /** Reads what was sent, which is handed over. Throws InputError. */
+  read<K extends Reading['kind']>(errand: Reading & { kind: K }, signal: AbortSignal): Promise<Fetched[K]> {
+    const { buffer, byteLength } = errand.body;
+    // A buffer that is shared with others is copied, one of its own is handed over.
+    const transfer = buffer instanceof ArrayBuffer && byteLength === buffer.byteLength ? [buffer] : [];
+    return this.readers.run<Fetched[K]>(errand, { signal, seconds: READ_SECONDS, transfer });
   }
 
   /** Makes what goes out, after everything else that is being made of the same thing. Throws InputError, Stopped. */
-  async make<K extends 'out' | 'file' | 'csv' | 'summary'>(
+  async make<K extends 'out' | 'csv' | 'summary'>(
     of: string,
     errand: Of<K>,
     signal: AbortSignal,

@@ -6,7 +6,6 @@ import {
   meshFromFile,
   meshHash,
   meshToBytes,
-  meshToFile,
   type OutFormat,
   parseProject,
   parseProjectFile,
@@ -25,9 +24,8 @@ export const MAX_FILE_BYTES = 256 * 1048576;
 export type Errand =
   | { kind: 'read-save'; body: Uint8Array }
   | { kind: 'read-new'; body: Uint8Array; year: number }
-  | { kind: 'read-mesh'; bytes: Uint8Array }
+  | { kind: 'read-mesh'; body: Uint8Array }
   | { kind: 'out'; project: Project; optionId: string; format: OutFormat; meshes: Map<string, Uint8Array> }
-  | { kind: 'file'; project: Project; meshes: Map<string, Uint8Array> }
   | { kind: 'csv'; result: Uint8Array }
   | { kind: 'summary'; result: Uint8Array };
 
@@ -40,9 +38,8 @@ export interface MeshBytes {
 export interface Fetched {
   'read-save': { revision: number; text: string };
   'read-new': { text: string; meshes: MeshBytes[] };
-  'read-mesh': { hash: string; triangles: number };
+  'read-mesh': MeshBytes & { triangles: number };
   out: Uint8Array;
-  file: Uint8Array;
   csv: Uint8Array;
   summary: Uint8Array;
 }
@@ -63,15 +60,13 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
     case 'read-new':
       return readNew(errand.body, errand.year);
     case 'read-mesh': {
-      const mesh = meshFromBytes(errand.bytes);
-      return { hash: meshHash(mesh), triangles: mesh.triangles.length / 3 };
+      const mesh = meshFromBytes(errand.body);
+      return { hash: meshHash(mesh), triangles: mesh.triangles.length / 3, bytes: errand.body };
     }
     case 'out': {
       const { project, optionId, format } = errand;
       return writeOption(project, optionId, meshesOf(errand.meshes), format);
     }
-    case 'file':
-      return projectFile(errand.project, meshesOf(errand.meshes));
     case 'csv': {
       const { grid, values } = resultFromBytes(errand.result);
       return encoded(sensorsCsv(grid, values));
@@ -122,17 +117,4 @@ function readNew(body: Uint8Array, year: number): Fetched['read-new'] {
     bytes.push({ hash, bytes: meshToBytes(mesh) });
   }
   return { text: JSON.stringify(renameMeshes(project, hashes)), meshes: bytes };
-}
-
-function projectFile(project: Project, meshes: ReadonlyMap<string, Mesh>): Uint8Array {
-  const file = meshes.size
-    ? { ...project, meshes: Object.fromEntries([...meshes].map(([hash, mesh]) => [hash, meshToFile(mesh)])) }
-    : project;
-  const bytes = encoded(JSON.stringify(file));
-  if (bytes.length > MAX_FILE_BYTES)
-    throw new InputError(
-      'too-large',
-      `The project file would have ${Math.ceil(bytes.length / 1048576)} MB; at most ${MAX_FILE_BYTES / 1048576} MB can be taken out, and brought in again. Take out the largest meshes first.`,
-    );
-  return bytes;
 }

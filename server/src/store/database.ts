@@ -80,6 +80,9 @@ export async function inTransaction<T>(
   work: (client: pg.PoolClient) => Promise<T>,
 ): Promise<T> {
   const client = await db.connect();
+  // A connection that breaks while it is ours tells so as an event too; the query that was under way throws.
+  const broken = (error: Error) => log.warn({ error: error.message }, 'a database connection broke');
+  client.on('error', broken);
   try {
     await client.query('BEGIN');
     const value = await work(client);
@@ -93,6 +96,8 @@ export async function inTransaction<T>(
       (lost: Error) => client.release(lost),
     );
     throw error;
+  } finally {
+    client.off('error', broken);
   }
 }
 

@@ -112,3 +112,23 @@ export async function projectMeshBytes(db: Database, project: Project): Promise<
   }
   return meshes;
 }
+
+export interface MeshSize {
+  hash: string;
+  bytes: number;
+}
+
+/** How large the meshes are that a project names. Throws InputError `mesh` when one is missing. */
+export async function meshSizes(db: Database, project: Project): Promise<MeshSize[]> {
+  const named = meshesNamed(project);
+  const { rows } = await db.query<MeshSize>(
+    "SELECT hash, octet_length(bytes) AS bytes FROM blobs WHERE kind = 'mesh' AND hash = ANY($1)",
+    [[...named.keys()]],
+  );
+  const found = new Map(rows.map((row) => [row.hash, row]));
+  return [...named].map(([hash, name]) => {
+    const size = found.get(hash);
+    if (!size) throw new InputError('mesh', `The mesh of “${name}” is missing; bring its file in again.`);
+    return size;
+  });
+}
