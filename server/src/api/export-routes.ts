@@ -83,6 +83,8 @@ export function exportRoutes({ db, errands }: Services): Router {
       const meshes = await meshSizes(db, project);
       refuseTooLargeFile(stored.text.length, meshes);
       response.attachment(`${plainName(project.name, 'project')}.json`).type('application/json');
+      // Bytes of meshes hardly get smaller, and squeezing them takes long.
+      if (meshes.length) response.set('Cache-Control', 'no-store, no-transform');
       await pipeline(Readable.from(projectFile(db, stored.text, meshes)), response);
     }),
   );

@@ -129,7 +129,7 @@ export class SceneView {
     this.foot = pixels;
     this.lift();
     this.frameAgain();
-    this.render();
+    this.controls.dispatchEvent({ type: 'change' });
   }
 
   private lift(): void {

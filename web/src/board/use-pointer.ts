@@ -87,6 +87,12 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
       useDraft.setState({ pointer: null, guides: [] });
     };
 
+    // What was under the pointer is no longer there when the view moves away under it.
+    const onTurned = () => {
+      if (!dragging) setHover(null);
+    };
+
+    controls.addEventListener('change', onTurned);
     canvas.addEventListener('pointerdown', onDown, { capture: true });
     canvas.addEventListener('pointermove', onMove);
     canvas.addEventListener('pointerup', onUp);
@@ -94,6 +100,7 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
     canvas.addEventListener('pointerleave', onLeave);
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
+      controls.removeEventListener('change', onTurned);
       canvas.removeEventListener('pointerdown', onDown, { capture: true });
       canvas.removeEventListener('pointermove', onMove);
       canvas.removeEventListener('pointerup', onUp);
