@@ -14,7 +14,6 @@ import {
 } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
-import pg from 'pg';
 import { giveUp, ROOT, say } from './console.mjs';
 
 const DEBIAN = '/usr/lib/postgresql';
@@ -149,6 +148,8 @@ function requireCluster(bin, user, data, secret) {
 
 /** Gives the application a role that is no superuser, and what there is to it. */
 async function makeAppRole(url, password) {
+  // Packages may have been installed only a moment ago.
+  const { default: pg } = await import('pg');
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {

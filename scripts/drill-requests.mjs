@@ -53,6 +53,7 @@ async function saved(url, change) {
 /** Requests that one user can send and that could stop a service, each with a name and the answer that is wanted. */
 export function hostileRequests(url, isShort) {
   const scale = isShort ? 0.2 : 1;
+  const hips = isShort ? 4 : 60;
   const many = (n) => Math.ceil(n * scale);
   return [
     {
@@ -100,11 +101,11 @@ export function hostileRequests(url, isShort) {
         ),
     },
     {
-      name: `${many(60)} hip roofs over 118 corners`,
+      name: `${hips} hip roofs over 118 corners`,
       wanted: '200',
       send: () =>
         saved(url, (_, of) => {
-          for (let i = 0; i < many(60); i++)
+          for (let i = 0; i < hips; i++)
             of.masses.push(
               mass(
                 `hip${i}`,

@@ -1,5 +1,3 @@
-import pg from 'pg';
-
 /** Name of the database that is migrated once; what tests need is copied from it. */
 export const TEMPLATE = 'dial_template';
 
@@ -11,6 +9,8 @@ export const TEMPLATE = 'dial_template';
  * @returns {Promise<string>}
  */
 export async function freshDatabase(url, name, template = TEMPLATE) {
+  // Packages may have been installed only a moment ago.
+  const { default: pg } = await import('pg');
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {

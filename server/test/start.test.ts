@@ -8,6 +8,7 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  statSync,
   symlinkSync,
   unlinkSync,
   writeFileSync,
@@ -15,6 +16,7 @@ import {
 import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import pg from 'pg';
 import { projectRoot } from '../src/root';
 
 const describeWithDatabase = process.env.TEST_DATABASE_URL ? describe : describe.skip;
@@ -113,6 +115,20 @@ describeWithDatabase('npm start', () => {
     const first = await start();
     await first.says(/open at http/);
     expect(await health(first)).toBe(200);
+    expect(statSync(join(folder, 'var')).mode & 0o777).toBe(0o700);
+    const isRoot = process.getuid?.() === 0;
+    const uids = /Uid:\s+(\d+)/.exec(readFileSync(`/proc/${lockOf().server}/status`, 'utf8'))!;
+    expect(Number(uids[1]) === 0).toBe(false);
+    expect(isRoot || Number(uids[1]) === process.getuid?.()).toBe(true);
+    const environment = isRoot ? readFileSync(`/proc/${lockOf().server}/environ`, 'utf8') : '';
+    const url = /DATABASE_URL=([^\0]+)/.exec(environment)?.[1];
+    if (url) {
+      const client = new pg.Client({ connectionString: url });
+      await client.connect();
+      const { rows } = await client.query('SELECT rolsuper FROM pg_roles WHERE rolname = current_user');
+      await client.end();
+      expect(rows).toEqual([{ rolsuper: false }]);
+    }
     const own = await fetch(`http://127.0.0.1:${first.port}/api/projects`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
