@@ -121,7 +121,7 @@ describeWithDatabase('npm start', () => {
     expect(Number(uids[1]) === 0).toBe(false);
     expect(isRoot || Number(uids[1]) === process.getuid?.()).toBe(true);
     const environment = isRoot ? readFileSync(`/proc/${lockOf().server}/environ`, 'utf8') : '';
-    const url = /DATABASE_URL=([^\0]+)/.exec(environment)?.[1];
+    const url = /(?:^|\0)DATABASE_URL=([^\0]+)/.exec(environment)?.[1];
     if (url) {
       const client = new pg.Client({ connectionString: url });
       await client.connect();
