@@ -23,8 +23,6 @@ export function budgetProblem(raw: unknown): string | null {
     if (depth > MAX_DEPTH)
       return `The document is nested more than ${MAX_DEPTH} levels deep; it is no project.`;
     if (Array.isArray(value)) {
-      // Long lists of numbers, as meshes have, are not walked one by one.
-      if (typeof value[0] === 'number' && typeof value.at(-1) === 'number' && value.length > 64) continue;
       for (const item of value)
         if (item !== null && typeof item !== 'number') waiting.push({ value: item, depth: depth + 1 });
       continue;

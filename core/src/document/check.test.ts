@@ -309,3 +309,8 @@ test('a document nested without end, or with text that cannot be kept, is not lo
     expect(problems({ ...kelpLane(), name })).toEqual([expect.stringContaining('cannot be kept')]);
   expect(problems({ ...kelpLane(), name: 'whole 😀' })).toEqual([]);
 });
+
+test('objects and text between numbers are counted too', () => {
+  const between = (item: unknown) => ({ ...kelpLane(), extra: [1, ...Array<unknown>(100).fill(item), 1] });
+  expect(problems(between('a\0'))).toEqual([expect.stringContaining('cannot be kept')]);
+});
