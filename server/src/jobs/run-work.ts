@@ -110,7 +110,12 @@ export class RunWork {
         if (pictured === 0 && outcome.done >= plan.grid.coarse && queue.length > 0) heart.hurry();
       }
     };
-    await Promise.all(Array.from({ length: this.threads }, lane));
+    try {
+      await Promise.all(Array.from({ length: this.threads }, lane));
+    } finally {
+      // When one lane fails, the others stop with what they are at.
+      queue.length = 0;
+    }
   }
 
   /** Enters how the run ended, with the result as far as there is one. */
