@@ -1,4 +1,4 @@
-import { closeSync, openSync, readFileSync, rmSync, writeFileSync, writeSync } from 'node:fs';
+import { linkSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 
 /** When a process began, as /proc tells it; null when there is none of this number. */
 function beganAt(pid) {
@@ -15,18 +15,21 @@ function beganAt(pid) {
  * has noted, with its pid. A lock whose owner is gone, or whose number now belongs to another process, is taken over.
  */
 export function takeLock(file) {
+  const whole = `${file}.${process.pid}`;
   const mine = { pid: process.pid, began: beganAt(process.pid) };
   for (let attempt = 0; attempt < 5; attempt++) {
     try {
-      const handle = openSync(file, 'wx', 0o600);
-      writeSync(handle, JSON.stringify(mine));
-      closeSync(handle);
+      // Linked when it is whole, so that nobody ever reads half of it.
+      writeFileSync(whole, JSON.stringify(mine), { mode: 0o600 });
+      linkSync(whole, file);
       return {
         note: (fields) => writeFileSync(file, JSON.stringify({ ...mine, ...fields })),
         release: () => rmSync(file, { force: true }),
       };
     } catch (error) {
       if (error.code !== 'EEXIST') throw error;
+    } finally {
+      rmSync(whole, { force: true });
     }
     let owner;
     try {
