@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { sweepEdges } from './edge-sweep';
 import { meetingRings, type Point2, ringProblem, segmentCrossing, selfCrossing } from './ring';
 
 const ring = fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), {
@@ -32,11 +33,19 @@ test('a ring crosses itself exactly where two of its edges that are not neighbou
   );
 });
 
-test('the edges of a ring of 20,000 corners are looked at in pairs that lie over one another only', () => {
+test('of a ring of 20,000 corners only pairs of edges that lie over one another are looked at', () => {
   const round = Array.from({ length: 20_000 }, (_, i): Point2 => {
     const angle = (i / 20_000) * 2 * Math.PI;
     return [1000 * Math.cos(angle), 1000 * Math.sin(angle)];
   });
+  let looks = 0;
+  sweepEdges([round], () => {
+    looks++;
+    return null;
+  });
+  // Each edge meets the box of its two neighbours; the four ends of the axes may add a few.
+  expect(looks).toBeGreaterThanOrEqual(20_000);
+  expect(looks).toBeLessThan(20_100);
   expect(ringProblem(round)).toBeNull();
   round[5000] = [0, -1100];
   expect(ringProblem(round)).toMatch(/crosses itself/);
