@@ -2,7 +2,8 @@ import { InputError } from '@dial-shade/core';
 import express from 'express';
 import request from 'supertest';
 import { z } from 'zod';
-import { answerError, handle, HttpError, notFound, parsed } from '../src/api/answers';
+import { answerError, handle, HttpError, notFound } from '../src/api/answers';
+import { parsed } from '../src/parsed';
 import { projectRoot } from '../src/root';
 import { isOffline, whileOffline } from '../src/store/database';
 

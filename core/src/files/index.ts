@@ -2,7 +2,14 @@ export { likelyHeightProperty } from './geojson';
 export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';
 export { type ImportChoices, importModel, type ImportOutcome } from './import-model';
-export { meshFromBytes, meshFromFile, meshHash, meshToBytes, meshToFile } from './mesh-bytes';
+export {
+  meshesFromBytes,
+  meshFromBytes,
+  meshFromFile,
+  meshHash,
+  meshToBytes,
+  meshToFile,
+} from './mesh-bytes';
 export { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 export { MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
 export { BECOMES, type Becomes, type ModelRow, modelRows } from './model-rows';

@@ -44,6 +44,11 @@ export function meshFromBytes(bytes: Uint8Array): Mesh {
   return checkMesh(mesh);
 }
 
+/** Meshes by hash, from their bytes. Throws InputError `mesh`. */
+export function meshesFromBytes(bytes: ReadonlyMap<string, Uint8Array>): Map<string, Mesh> {
+  return new Map([...bytes].map(([hash, mesh]) => [hash, meshFromBytes(mesh)]));
+}
+
 /** The mesh of a project file. Throws InputError `mesh`. */
 export function meshFromFile(file: FileMesh): Mesh {
   if ('bytes' in file) return meshFromBytes(fromBase64(file.bytes));

@@ -22,18 +22,6 @@ export function notFound(what: string): HttpError {
   return new HttpError(404, 'not-found', `${what} does not exist (any more).`);
 }
 
-/** The parsed value. Throws HttpError 400 with the first problem in a sentence. */
-export function parsed<T>(schema: z.ZodType<T>, value: unknown): T {
-  const result = schema.safeParse(value);
-  if (result.success) return result.data;
-  const issue = result.error.issues[0]!;
-  throw new HttpError(
-    400,
-    'request',
-    `The request is not right at “${issue.path.join('.') || 'its body'}”: ${issue.message}.`,
-  );
-}
-
 /** The value of a path parameter. Throws HttpError 404 for text that can name nothing, as what holds a NUL. */
 export function param(request: Request, name: string): string {
   const value = String(request.params[name]);

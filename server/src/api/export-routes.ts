@@ -22,7 +22,8 @@ import {
   meshSizes,
   projectMeshBytes,
 } from '../store/projects';
-import { gone, handle, notFound, param, parsed, plainName, stream } from './answers';
+import { gone, handle, notFound, param, plainName, stream } from './answers';
+import { parsed } from '../parsed';
 import type { Services } from './services';
 
 const query = z.object({ option: z.string().max(64), format: z.string().max(20) });
@@ -43,16 +44,13 @@ const CHUNK = 393_216;
 /** What goes out of a project: an option as a file of an open format, the whole as a project file. */
 export function exportRoutes({ db, errands }: Services): Router {
   const router = Router();
-  const projectOf = async (request: Parameters<typeof param>[0]) => {
-    const stored = await findProject(db, param(request, 'id'));
-    if (!stored) throw notFound('This project');
-    return stored;
-  };
 
   router.get(
     '/projects/:id/out',
     handle(async (request, response) => {
-      const { id, project } = await projectOf(request);
+      const stored = await findProject(db, param(request, 'id'));
+      if (!stored) throw notFound('This project');
+      const { id, project } = stored;
       const { option, format: wanted } = parsed(query, request.query);
       const format = OUT_FORMATS.find((known) => known === wanted);
       if (!format)

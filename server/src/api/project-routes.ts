@@ -12,7 +12,8 @@ import {
   saveProject,
 } from '../store/projects';
 import { notify } from '../store/runs';
-import { gone, handle, notFound, page, param, parsed } from './answers';
+import { gone, handle, notFound, page, param } from './answers';
+import { parsed } from '../parsed';
 import { readBody } from './bodies';
 import type { Services } from './services';
 

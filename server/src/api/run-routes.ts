@@ -2,7 +2,8 @@ import { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
 import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
-import { gone, handle, notFound, page, param, parsed, stream } from './answers';
+import { gone, handle, notFound, page, param, stream } from './answers';
+import { parsed } from '../parsed';
 import type { Services } from './services';
 
 const paging = z.object(page(200));

@@ -1,7 +1,7 @@
 import {
   emptyProject,
   InputError,
-  type Mesh,
+  meshesFromBytes,
   meshFromBytes,
   meshFromFile,
   meshHash,
@@ -16,6 +16,7 @@ import {
   writeOption,
 } from '@dial-shade/core';
 import { z } from 'zod';
+import { parsed } from '../parsed';
 
 /** Bytes that a project file may have, on its way in and out. */
 export const MAX_FILE_BYTES = 256 * 1048576;
@@ -65,7 +66,7 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
     }
     case 'out': {
       const { project, optionId, format } = errand;
-      return writeOption(project, optionId, meshesOf(errand.meshes), format);
+      return writeOption(project, optionId, meshesFromBytes(errand.meshes), format);
     }
     case 'csv': {
       const { grid, values } = resultFromBytes(errand.result);
@@ -78,10 +79,6 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
 
 const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
 
-function meshesOf(bytes: ReadonlyMap<string, Uint8Array>): Map<string, Mesh> {
-  return new Map([...bytes].map(([hash, mesh]) => [hash, meshFromBytes(mesh)]));
-}
-
 function readJson<T>(body: Uint8Array, schema: z.ZodType<T>): T {
   let raw: unknown;
   try {
@@ -89,13 +86,7 @@ function readJson<T>(body: Uint8Array, schema: z.ZodType<T>): T {
   } catch {
     throw new InputError('json', 'The request is not valid JSON.');
   }
-  const result = schema.safeParse(raw);
-  if (result.success) return result.data;
-  const issue = result.error.issues[0]!;
-  throw new InputError(
-    'request',
-    `The request is not right at “${issue.path.join('.') || 'its body'}”: ${issue.message}.`,
-  );
+  return parsed(schema, raw);
 }
 
 function readSave(body: Uint8Array): Fetched['read-save'] {

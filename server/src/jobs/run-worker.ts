@@ -1,7 +1,6 @@
 import {
   assembleScene,
-  type Mesh,
-  meshFromBytes,
+  meshesFromBytes,
   planSunHours,
   refuseTooLarge,
   type Project,
@@ -64,7 +63,7 @@ export default function work(
 
 /** The plan of a run; its arrays lie in shared memory. */
 function plan({ project, optionId, studyId, meshes }: PlanTask): SunHoursPlan {
-  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshesOf(meshes));
+  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshesFromBytes(meshes));
   return { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) };
 }
 
@@ -89,7 +88,9 @@ function prepare(task: PlanTask): SharedRun {
 }
 
 function sharedObstacles({ project, optionId, meshes }: PlanTask): ObstacleBuffers {
-  const obstacles = obstacleBuffers(sceneObstacles(assembleScene(project, optionId, meshesOf(meshes))));
+  const obstacles = obstacleBuffers(
+    sceneObstacles(assembleScene(project, optionId, meshesFromBytes(meshes))),
+  );
   return {
     ...obstacles,
     tree: sharedFields(obstacles.tree),
@@ -104,10 +105,6 @@ function trace({ run, from, to }: TraceTask): SunHoursValues {
       tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, obstaclesFrom(run.obstacles)),
     };
   return current.tracer.trace(from, to);
-}
-
-function meshesOf(bytes: ReadonlyMap<string, Uint8Array>): Map<string, Mesh> {
-  return new Map([...bytes].map(([hash, mesh]) => [hash, meshFromBytes(mesh)]));
 }
 
 /** A copy whose typed arrays lie in shared memory, so that passing it to a thread copies nothing. */
