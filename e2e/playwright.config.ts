@@ -25,6 +25,9 @@ export default defineConfig({
         '--no-sandbox',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
+        // Four samples a pixel are dear in software, and no journey looks at them.
+        '--webgl-antialiasing-mode=none',
+        '--webgl-msaa-sample-count=0',
         '--ignore-gpu-blocklist',
         '--disable-background-networking',
         '--disable-component-update',

@@ -47,11 +47,12 @@ install({ browser: chosen.includes('journeys') });
 mkdirSync(join(ROOT, 'var'), { recursive: true });
 
 const cache = ['--cache', '--cache-location'];
+// Two at a time, the longest beside the others.
 await Promise.all([
-  check('format', 'npx', ['prettier', '--check', '--log-level=warn', ...cache, 'var/.prettier', '.']),
+  check('lint', 'npx', ['eslint', ...cache, 'var/.eslint', '.']),
   (async () => {
     await check('types', 'npx', ['tsc', '-b']);
-    await check('lint', 'npx', ['eslint', ...cache, 'var/.eslint', '.']);
+    await check('format', 'npx', ['prettier', '--check', '--log-level=warn', ...cache, 'var/.prettier', '.']);
     await check('unused', 'npx', ['knip']);
   })(),
 ]);

@@ -12,6 +12,7 @@ import { notify } from './notice-store';
 import { useMeshes } from './mesh-cache';
 import { currentProject, useDocument, useProject } from './project-store';
 import { computeWith } from '../workers/compute';
+import { keptLater } from './kept-later';
 import { saveNow, takeNewer } from './saver';
 
 /** A small study that this page has computed itself, until the server has it too. */
@@ -56,6 +57,7 @@ export function followProject(projectId: string): () => void {
   };
   const events = new EventSource(`/api/projects/${projectId}/events`);
   events.addEventListener('hello', () => void refresh().then(() => checkRevision(projectId)));
+  for (const { study, option } of keptLater.of(projectId)) void keepRun(study, option);
   events.addEventListener('run', (event) => noteRun((JSON.parse(event.data as string) as { run: Run }).run));
   events.addEventListener('revision', () => void checkRevision(projectId));
   return () => events.close();
@@ -186,14 +188,20 @@ export async function startRun(studyId: string, optionId: string): Promise<void>
   await keepRun(studyId, optionId);
 }
 
-/** Saves, then asks the server to run a study of an option. */
+/** Saves, then asks the server to run a study of an option; a page that is left meanwhile asks when it is back. */
 export async function keepRun(studyId: string, optionId: string): Promise<void> {
+  const projectId = useProject.getState().id!;
+  keptLater.add(projectId, studyId, optionId);
+  await askToKeep(projectId, studyId, optionId);
+  keptLater.remove(projectId, studyId, optionId);
+}
+
+async function askToKeep(projectId: string, studyId: string, optionId: string): Promise<void> {
   const key = keyOf(studyId, optionId);
   const here = useRuns.getState().atOnce[key];
   const note = (change: Partial<AtOnceRun>) =>
     setAtOnce(key, (was) => (was && was.run === here?.run ? { ...was, ...change } : was));
   note({ keeping: true });
-  const { id } = useProject.getState();
   for (let i = 0; i < 20 && !(await saveNow()); i++) await new Promise((resolve) => setTimeout(resolve, 150));
   if (useProject.getState().saveStatus !== 'saved') {
     note({ keeping: false });
@@ -206,7 +214,7 @@ export async function keepRun(studyId: string, optionId: string): Promise<void> 
     return;
   }
   try {
-    const run = await api.startRun(id!, studyId, optionId);
+    const run = await api.startRun(projectId, studyId, optionId);
     note({ keptAs: run.id });
     noteRun(run);
   } catch (error) {
