@@ -130,7 +130,7 @@ test('a mass is changed by its figures: storeys, base, roof, place, and removed 
       ],
     },
   });
-  await page.locator('.board canvas').focus();
+  await page.locator('.pane-scene').focus();
   await page.keyboard.press('Delete');
   await expect(page.locator('.sheet')).toContainText('Empty. Draw a footprint on the ground.');
 });

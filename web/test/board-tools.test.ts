@@ -9,7 +9,7 @@ import {
 } from '@dial-shade/core';
 import { boxMesh, HASH, modelAt } from '../../core/testing/meshes';
 import type { ChunkHit } from '../src/board/scene-chunks';
-import type { SceneView } from '../src/board/scene-view';
+import type { PaneView } from '../src/board/pane-view';
 import { cornersTool } from '../src/board/tools/corners-tool';
 import { drawTool } from '../src/board/tools/draw-tool';
 import { useDraft } from '../src/board/drawing';
@@ -39,7 +39,7 @@ const view = {
   pick: () => hit,
   alongAxis: (x: number, y: number, origin: Point3, axis: Point3) =>
     (x / SCALE - origin[0]) * axis[0] + (-y / SCALE - origin[1]) * axis[1],
-} as unknown as SceneView;
+} as unknown as PaneView;
 
 const host = {
   view,

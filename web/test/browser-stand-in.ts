@@ -9,5 +9,6 @@ class Store {
 
 Object.assign(globalThis, {
   localStorage: new Store(),
+  sessionStorage: new Store(),
   window: Object.assign(new EventTarget(), { matchMedia: () => ({ matches: false }) }),
 });

@@ -10,7 +10,10 @@ jest.mock('../src/app/stage-rail', () => ({
     { path: 'sun', name: 'Sun' },
   ],
 }));
-jest.mock('../src/board/board-view', () => ({ boardView: () => null }));
+jest.mock('../src/board/pane-registry', () => ({ focusedView: () => null }));
+jest.mock('../src/app/arrangement-buttons', () => ({
+  ARRANGEMENTS: [{ arrangement: 'four', name: 'Four panes' }],
+}));
 
 import { commands, removeSelection } from '../src/app/commands';
 

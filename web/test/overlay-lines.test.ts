@@ -11,8 +11,6 @@ import {
   standardMinutes,
   sunMark,
 } from '../src/board/sun-path-lines';
-import { keepView, recallView } from '../src/board/view-memory';
-import type { SceneView } from '../src/board/scene-view';
 
 const SQUARE = [
   [0, 0, 0],
@@ -111,26 +109,4 @@ test('at night there is no sun on the path, in polar night no arc of the day', (
   project.site.place.latitudeDeg = 80;
   expect(dayPathLine(project, circle, '2026-12-21', 'dark')).toEqual([]);
   expect(seasonLines(project, circle, 'dark')).toHaveLength(2);
-});
-
-test('where the eye was is remembered for each project', () => {
-  const listeners: Record<string, () => void> = {};
-  const restored: unknown[] = [];
-  const viewpoint = { projection: 'perspective', eye: [1, 2, 3], lookAt: [0, 0, 0], heightM: 50 };
-  const view = {
-    viewpoint,
-    restore: (v: unknown) => restored.push(v),
-    controls: {
-      addEventListener: (name: string, work: () => void) => (listeners[name] = work),
-      removeEventListener: (name: string) => delete listeners[name],
-    },
-  } as unknown as SceneView;
-  expect(recallView(view, 'p')).toBe(false);
-  const stop = keepView(view, 'p');
-  listeners.end!();
-  expect(recallView(view, 'q')).toBe(false);
-  expect(recallView(view, 'p')).toBe(true);
-  expect(restored).toEqual([viewpoint]);
-  stop();
-  expect(listeners.end).toBeUndefined();
 });

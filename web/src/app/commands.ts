@@ -1,10 +1,12 @@
 import { findOpenable, findOwner, removeOwners, TODAY } from '@dial-shade/core';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { ownerKey } from '../board/use-scene';
 import { removeOpening } from '../openings/use-facade';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
 import { foldAlmanac, isAlmanacFolded, useLayout } from '../state/layout-store';
+import { arrange, focusNextPane } from '../state/panes-store';
+import { ARRANGEMENTS } from './arrangement-buttons';
 import { useDialogs } from './dialogs';
 import { stageOf } from './use-stage';
 import { STAGES } from './stage-rail';
@@ -94,16 +96,22 @@ export function commands(go: (stage: string) => void): Command[] {
       keys: 'K',
       run: () => setView(({ byKind }) => ({ byKind: !byKind })),
     },
-    { name: 'Fit everything', where: 'View', keys: 'F', run: () => boardView()?.lookFrom('fit') },
-    { name: 'From above', where: 'View', keys: 'A', run: () => boardView()?.lookFrom('above') },
-    { name: 'From drawing north', where: 'View', keys: 'N', run: () => boardView()?.lookFrom('north') },
-    { name: 'From drawing east', where: 'View', keys: 'E', run: () => boardView()?.lookFrom('east') },
-    { name: 'From drawing south', where: 'View', keys: 'S', run: () => boardView()?.lookFrom('south') },
-    { name: 'From drawing west', where: 'View', keys: 'W', run: () => boardView()?.lookFrom('west') },
-    { name: 'Closer', where: 'View', keys: '+', run: () => boardView()?.approach(0.85) },
-    { name: 'Farther', where: 'View', keys: '-', run: () => boardView()?.approach(1 / 0.85) },
-    { name: 'Turn the view left', where: 'View', keys: '[', run: () => boardView()?.turn(-10) },
-    { name: 'Turn the view right', where: 'View', keys: ']', run: () => boardView()?.turn(10) },
+    { name: 'Fit everything', where: 'View', keys: 'F', run: () => focusedView()?.lookFrom('fit') },
+    { name: 'From above', where: 'View', keys: 'A', run: () => focusedView()?.lookFrom('above') },
+    { name: 'From drawing north', where: 'View', keys: 'N', run: () => focusedView()?.lookFrom('north') },
+    { name: 'From drawing east', where: 'View', keys: 'E', run: () => focusedView()?.lookFrom('east') },
+    { name: 'From drawing south', where: 'View', keys: 'S', run: () => focusedView()?.lookFrom('south') },
+    { name: 'From drawing west', where: 'View', keys: 'W', run: () => focusedView()?.lookFrom('west') },
+    ...ARRANGEMENTS.map(({ arrangement, name }) => ({
+      name,
+      where: 'Panes',
+      run: () => arrange(arrangement),
+    })),
+    { name: 'Next pane', where: 'Panes', keys: 'Q', run: focusNextPane },
+    { name: 'Closer', where: 'View', keys: '+', run: () => focusedView()?.approach(0.85) },
+    { name: 'Farther', where: 'View', keys: '-', run: () => focusedView()?.approach(1 / 0.85) },
+    { name: 'Turn the view left', where: 'View', keys: '[', run: () => focusedView()?.turn(-10) },
+    { name: 'Turn the view right', where: 'View', keys: ']', run: () => focusedView()?.turn(10) },
     {
       name: 'Play or pause the day',
       where: 'Almanac',

@@ -1,3 +1,4 @@
+import { ArrangementButtons } from './arrangement-buttons';
 import {
   CircleCheck,
   CircleDashed,
@@ -74,6 +75,7 @@ export function Header() {
         ))}
       </nav>
       <span className="spread" />
+      <ArrangementButtons />
       <button
         className="btn-bare"
         title={undoName === null ? 'Nothing to undo' : `Undo: ${undoName}`}

@@ -8,7 +8,7 @@ import {
 } from '@dial-shade/core';
 import { CircleAlert, MessageCircleQuestionMark } from 'lucide-react';
 import { useMemo } from 'react';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
@@ -43,7 +43,7 @@ export function ProblemsSection({ optionId }: { optionId: string }) {
 }
 
 function flyTo({ at, sizeM, owner, opening }: ModelProblem): void {
-  boardView()?.flyTo(at, Math.max(6, sizeM));
+  focusedView()?.flyTo(at, Math.max(6, sizeM));
   setView({
     selection: {
       ...owner,

@@ -6,6 +6,7 @@ import { Board } from '../board/board';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
 import { openProject, useProject } from '../state/project-store';
+import { keepPanes, recallPanes } from '../state/panes-store';
 import { followProject } from '../state/run-store';
 import { keepSaved, restoreUnsaved } from '../state/saver';
 import {
@@ -91,13 +92,16 @@ async function load(projectId: string): Promise<() => void> {
     date: `${project.site.year}-03-21`,
     minutes: 720,
   });
+  recallPanes(projectId, new Set(project.options.map(({ id }) => id)));
   openProject(projectId, stored.revision, project);
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;
   const stopSaving = keepSaved();
   restoreUnsaved(projectId);
   const stopFollowing = followProject(projectId);
+  const stopPanes = keepPanes(projectId);
   return () => {
+    stopPanes();
     stopSaving();
     stopFollowing();
   };

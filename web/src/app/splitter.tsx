@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
+import { type CSSProperties, type KeyboardEvent, type PointerEvent, useRef } from 'react';
 
 /** A line between two parts of the frame that is dragged, or moved by the arrow keys. */
 export function Splitter({
@@ -9,6 +9,7 @@ export function Splitter({
   least,
   most,
   move,
+  style,
 }: {
   label: string;
   className: string;
@@ -20,9 +21,10 @@ export function Splitter({
   most: number;
   /** Takes where it is to be. */
   move: (value: number) => void;
+  style?: CSSProperties;
 }) {
   const held = useRef<{ from: number; value: number } | null>(null);
-  // What lies above the almanac grows upwards.
+  // What is measured from the foot grows upwards.
   const way = axis === 'x' ? 1 : -1;
   const at = (event: PointerEvent) => (axis === 'x' ? event.clientX : event.clientY);
   const onKey = (event: KeyboardEvent) => {
@@ -42,6 +44,7 @@ export function Splitter({
       aria-valuemin={least}
       aria-valuemax={most}
       className={`splitter ${className}`}
+      style={style}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         held.current = { from: at(event), value };

@@ -1,33 +1,25 @@
-import { dot, sunPosition, sunVector } from '@dial-shade/core';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { useStage } from '../app/use-stage';
-import { ElevationPanel } from '../openings/elevation-panel';
-import { useMeshes } from '../state/mesh-cache';
+import { useEffect, useRef, useState } from 'react';
+import { Splitter } from '../app/splitter';
 import { notify } from '../state/notice-store';
-import { useDocument, useProject } from '../state/project-store';
-import { useMoment, useView } from '../state/view-store';
-import { ResultLegend } from '../studies/result-legend';
-import { setBoardView } from './board-view';
-import { KindLegend } from './kind-legend';
-import { PaneChrome } from './pane-chrome';
-import { SceneView } from './scene-view';
-import type { Hover } from './tools/host';
-import { useOverlays } from './use-overlays';
-import { usePointer } from './use-pointer';
-import { useResultOverlay } from './use-result-overlay';
-import { focusOf, siteCircle, useScene } from './use-scene';
-import { keepView, recallView } from './view-memory';
+import { moveDivider, PANE_COUNT, usePanes } from '../state/panes-store';
+import { BoardCanvas } from './board-canvas';
+import { PaneFrame } from './pane';
+import { paneBox } from './pane-boxes';
 
-/** The board: one pane with the scene of the option at the moment, and what the stage lays over it. */
+/** The board: one canvas, and over it one, two or four panes with dividers between them. */
 export function Board() {
+  const root = useRef<HTMLElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const labelRoot = useRef<HTMLDivElement>(null);
-  const [view, setView] = useState<SceneView | null>(null);
+  const [board, setBoard] = useState<BoardCanvas | null>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const arrangement = usePanes((state) => state.arrangement);
+  const dividers = usePanes((state) => state.dividers);
+  const panes = usePanes((state) => state.panes);
 
   useEffect(() => {
-    let made: SceneView;
+    let made: BoardCanvas;
     try {
-      made = new SceneView(canvas.current!, labelRoot.current!);
+      made = new BoardCanvas(canvas.current!);
     } catch {
       notify(
         'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
@@ -36,101 +28,59 @@ export function Board() {
       return;
     }
     const observer = new ResizeObserver(() => {
-      const { width, height } = canvas.current!.getBoundingClientRect();
+      const { clientWidth: width, clientHeight: height } = root.current!;
       made.resize(width, height);
+      setSize({ width, height });
     });
-    observer.observe(canvas.current!);
-    setView(made);
-    setBoardView(made);
+    observer.observe(root.current!);
+    setBoard(made);
     return () => {
       observer.disconnect();
-      setBoardView(null);
       made.dispose();
     };
   }, []);
 
+  const { width, height } = size;
   return (
-    <main className="board" aria-label="Board">
-      <canvas ref={canvas} tabIndex={0} aria-label="The scene" />
-      <div ref={labelRoot} className="scene-labels" aria-hidden />
-      {view && <Pane view={view} />}
-    </main>
-  );
-}
-
-function Pane({ view }: { view: SceneView }) {
-  const project = useDocument();
-  const projectId = useProject((state) => state.id!);
-  const stage = useStage();
-  const theme = useView((v) => v.theme);
-  const optionId = useView((v) => v.optionId);
-  const moment = useMoment();
-  const { scene, colours, chosen, hidden } = useScene();
-  const byKind = useView((v) => v.byKind);
-  const meshes = useMeshes((state) => state.meshes);
-  const { site } = project;
-  const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
-  const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
-  const result = useResultOverlay(stage === 'studies');
-  const hover = usePointer(view, scene, result);
-
-  useEffect(() => view.setTheme(theme), [view, theme]);
-  useEffect(
-    () => view.setScene(scene, colours, chosen, hidden),
-    [view, scene, colours, chosen, hidden, theme],
-  );
-  useEffect(() => {
-    const towards = sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg);
-    // Ground that is a plane has no end: a sun below its plane reaches nothing that stands on it.
-    const isUp = sun.altitudeDeg > 0 && dot(towards, scene.ground.normal) > 0;
-    view.setSun(isUp ? towards : null);
-  }, [view, sun, site.north.trueNorthDeg, scene.ground]);
-
-  const fitted = useRef(false);
-  useEffect(() => {
-    view.setFocus(focusOf(scene, site.ground, circle));
-    if (!fitted.current && !recallView(view, projectId)) view.lookFrom('fit');
-    fitted.current = true;
-  }, [view, scene, circle, site.ground, projectId]);
-
-  useEffect(() => keepView(view, projectId), [view, projectId]);
-
-  const labels = useOverlays(view, circle, sun);
-  useEffect(() => view.setLabels(labels), [view, labels]);
-
-  const { group } = result;
-  useEffect(() => {
-    if (group) view.overlay.add(group);
-    view.render();
-    return () => {
-      if (group) view.overlay.remove(group);
-    };
-  }, [view, group]);
-
-  return (
-    <>
-      <PaneChrome view={view} sun={sun} scene={scene} />
-      {byKind && <KindLegend />}
-      {stage === 'openings' && <ElevationPanel view={view} />}
-      {hover && <PaneTip view={view} hover={hover} />}
-      {stage === 'studies' && result.standing.result && (
-        <ResultLegend key={optionId} result={result.standing.result} look={result.look} />
+    <main className={`board panes-${arrangement}`} aria-label="Board" ref={root}>
+      <canvas ref={canvas} aria-hidden />
+      {board &&
+        width > 0 &&
+        panes
+          .slice(0, PANE_COUNT[arrangement])
+          .map((pane, i) => (
+            <PaneFrame
+              key={pane.id}
+              board={board}
+              pane={pane}
+              isAlone={arrangement === 'one'}
+              box={paneBox(arrangement, dividers, i, width, height)}
+            />
+          ))}
+      {arrangement !== 'one' && arrangement !== 'above' && (
+        <Splitter
+          label="Divider between panes, across"
+          className="pane-divider upright"
+          axis="x"
+          value={Math.round(dividers.x * width)}
+          least={Math.round(0.2 * width)}
+          most={Math.round(0.8 * width)}
+          move={(x) => moveDivider('x', x / width)}
+          style={{ left: dividers.x * width }}
+        />
       )}
-    </>
-  );
-}
-
-/** What the pointer says beside itself; labels make room for it. */
-function PaneTip({ view, hover }: { view: SceneView; hover: Hover }) {
-  const tip = useRef<HTMLDivElement>(null);
-  useLayoutEffect(() => {
-    const { offsetLeft: x, offsetTop: y, offsetWidth: width, offsetHeight: height } = tip.current!;
-    view.keepFree({ x, y, width, height });
-    return () => view.keepFree(null);
-  }, [view, hover]);
-  return (
-    <div ref={tip} className="pane-tip" style={{ left: hover.x, top: hover.y }}>
-      {hover.text}
-    </div>
+      {(arrangement === 'above' || arrangement === 'four') && (
+        <Splitter
+          label="Divider between panes, up and down"
+          className="pane-divider level"
+          axis="y"
+          value={Math.round((1 - dividers.y) * height)}
+          least={Math.round(0.2 * height)}
+          most={Math.round(0.8 * height)}
+          move={(y) => moveDivider('y', 1 - y / height)}
+          style={{ top: dividers.y * height }}
+        />
+      )}
+    </main>
   );
 }

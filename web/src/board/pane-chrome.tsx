@@ -5,18 +5,20 @@ import {
   ArrowRightToLine,
   ArrowUpToLine,
   Maximize,
+  Pin as PinIcon,
   SquareDashedBottom,
 } from 'lucide-react';
 import { Link, useLocation } from 'react-router';
 import { OptionLetter } from '../app/option-letter';
 import { useStage } from '../app/use-stage';
-import { longDate } from '../almanac/wording';
+import { longDate, shortDate } from '../almanac/wording';
 import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
+import { type Pane, type Pin, pinPane, shownIn, usePanes } from '../state/panes-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
 import type { ViewDirection } from './view-directions';
-import type { SceneView } from './scene-view';
+import type { PaneView } from './pane-view';
 import { isSelected } from './use-scene';
 
 const VIEW_DIRECTIONS: { look: ViewDirection; name: string; icon: typeof Maximize }[] = [
@@ -28,22 +30,25 @@ const VIEW_DIRECTIONS: { look: ViewDirection; name: string; icon: typeof Maximiz
   { look: 'west', name: 'From drawing west (W)', icon: ArrowRightToLine },
 ];
 
-/** What stands round the scene in its pane: title, views, sun read-out, warnings. */
-export function PaneChrome({ view, sun, scene }: { view: SceneView; sun: SunPosition; scene: Scene }) {
-  const project = useDocument();
-  const date = useView((v) => v.date);
-  const minutes = useView((v) => v.minutes);
-  const optionId = useView((v) => v.optionId);
-  const option = project.options.find((o) => o.id === optionId) ?? project.options[0]!;
+/** What stands round the scene in its pane: title with pins, views, sun read-out, warnings. */
+export function PaneChrome({
+  view,
+  pane,
+  sun,
+  scene,
+  isFocused,
+  isAlone,
+}: {
+  view: PaneView;
+  pane: Pane;
+  sun: SunPosition;
+  scene: Scene;
+  isFocused: boolean;
+  isAlone: boolean;
+}) {
   return (
     <>
-      <div className="pane-title">
-        <OptionLetter option={option} />
-        {option.name}
-        <span className="when">
-          {longDate(date)}, {formatClock(minutes)}
-        </span>
-      </div>
+      <PaneTitle pane={pane} isAlone={isAlone} />
       <div className="pane-views" role="toolbar" aria-label="Views">
         {VIEW_DIRECTIONS.map(({ look, name, icon: Icon }) => (
           <button
@@ -57,9 +62,44 @@ export function PaneChrome({ view, sun, scene }: { view: SceneView; sun: SunPosi
           </button>
         ))}
       </div>
-      <SunReadOut sun={sun} scene={scene} />
-      <Warnings />
+      {(isFocused || pane.pin.moment) && <SunReadOut sun={sun} scene={scene} />}
+      {isFocused && <Warnings />}
     </>
+  );
+}
+
+/** Option and moment of a pane; where there are several, each can be pinned. */
+function PaneTitle({ pane, isAlone }: { pane: Pane; isAlone: boolean }) {
+  const project = useDocument();
+  const board = usePanes((state) => state.board);
+  const { optionId, date, minutes } = shownIn(pane, { board });
+  const option = project.options.find((o) => o.id === optionId) ?? project.options[0]!;
+  const pin = (what: keyof Pin, name: string) => (
+    <button
+      className="pin btn-bare"
+      aria-pressed={pane.pin[what] !== null}
+      aria-label={`Pin the ${name} of this pane`}
+      title={
+        pane.pin[what] !== null
+          ? `This pane keeps its ${name}; click to let it go along`
+          : `Pin the ${name}: this pane keeps it while others change`
+      }
+      onClick={() => pinPane(pane.id, what, pane.pin[what] === null)}
+    >
+      <PinIcon size={13} strokeWidth={1.8} />
+    </button>
+  );
+  const canPin = !isAlone || pane.pin.optionId !== null || pane.pin.moment !== null;
+  return (
+    <div className="pane-title">
+      <OptionLetter option={option} />
+      <span className="name">{option.name}</span>
+      {canPin && pin('optionId', 'option')}
+      <span className="when">
+        {isAlone ? longDate(date) : shortDate(date)}, {formatClock(minutes)}
+      </span>
+      {canPin && pin('moment', 'moment')}
+    </div>
   );
 }
 

@@ -1,10 +1,10 @@
 import { useEffect, useRef } from 'react';
 import { Group, type Object3D } from 'three';
 import { empty } from './overlay-lines';
-import type { SceneView } from './scene-view';
+import type { PaneView } from './pane-view';
 
 /** Keeps what is made of some values in the overlay of a view; made anew only when one of the values changes. */
-export function useLayer(view: SceneView, make: () => readonly Object3D[], values: readonly unknown[]): void {
+export function useLayer(view: PaneView, make: () => readonly Object3D[], values: readonly unknown[]): void {
   const group = useRef<Group | null>(null);
   useEffect(() => {
     const made = new Group();

@@ -9,7 +9,7 @@ import { bodyLabels } from './body-labels';
 import { draftOutline, useDraft } from './drawing';
 import type { Label } from './label-layer';
 import { dashed, polyline, segments } from './overlay-lines';
-import type { SceneView } from './scene-view';
+import type { PaneView } from './pane-view';
 import {
   type Circle,
   dayPathLine,
@@ -29,9 +29,15 @@ const LIFT_M = 0.07;
 const accentOf = (theme: 'light' | 'dark') => (theme === 'light' ? SCENE.light.accent : '#9aa2e0');
 
 /** Everything that lies over the scene of a pane, each part made anew only when something of it changes. Gives the labels. */
-export function useOverlays(view: SceneView, circle: Circle, sun: SunPosition): Label[] {
+export function useOverlays(
+  view: PaneView,
+  circle: Circle,
+  sun: SunPosition,
+  date: string,
+  minutes: number,
+): Label[] {
   const ring = useRing(view, circle);
-  useSunPath(view, circle, sun);
+  useSunPath(view, circle, sun, date, minutes);
   useBoundary(view);
   const study = useTargets(view);
   const areas = useAreas(view);
@@ -41,7 +47,7 @@ export function useOverlays(view: SceneView, circle: Circle, sun: SunPosition): 
   return useMemo(() => [...ring, ...study, ...draft, ...body, ...areas], [ring, study, draft, body, areas]);
 }
 
-function useRing(view: SceneView, circle: Circle): Label[] {
+function useRing(view: PaneView, circle: Circle): Label[] {
   const project = useDocument();
   const theme = useView((v) => v.theme);
   const { ground, north } = project.site;
@@ -52,12 +58,10 @@ function useRing(view: SceneView, circle: Circle): Label[] {
   return ring.labels;
 }
 
-function useSunPath(view: SceneView, circle: Circle, sun: SunPosition): void {
+function useSunPath(view: PaneView, circle: Circle, sun: SunPosition, date: string, minutes: number): void {
   const project = useDocument();
   const stage = useStage();
   const theme = useView((v) => v.theme);
-  const date = useView((v) => v.date);
-  const minutes = useView((v) => v.minutes);
   const isShown = useView((v) => v.sunPath) && (stage === 'sun' || stage === 'site');
   const { site } = project;
   const hour = standardMinutes(date, minutes, site.year, site.place.zone);
@@ -68,7 +72,7 @@ function useSunPath(view: SceneView, circle: Circle, sun: SunPosition): void {
   useLayer(view, () => (isShown ? sunMark(project, circle, sun, theme) : []), [...fixed, sun]);
 }
 
-function useBoundary(view: SceneView): void {
+function useBoundary(view: PaneView): void {
   const { boundary, ground } = useDocument().site;
   const theme = useView((v) => v.theme);
   const make = () => {
@@ -79,7 +83,7 @@ function useBoundary(view: SceneView): void {
   useLayer(view, make, [boundary, ground, theme]);
 }
 
-function useTargets(view: SceneView): Label[] {
+function useTargets(view: PaneView): Label[] {
   const { targets, probes, site } = useDocument();
   const theme = useView((v) => v.theme);
   const isShown = useStage() === 'studies';
@@ -96,7 +100,7 @@ function useTargets(view: SceneView): Label[] {
   );
 }
 
-function useAreas(view: SceneView): Label[] {
+function useAreas(view: PaneView): Label[] {
   const { areas, site } = useDocument();
   const theme = useView((v) => v.theme);
   const isShown = useStage() === 'site';
@@ -122,7 +126,7 @@ function useAreas(view: SceneView): Label[] {
 }
 
 /** What is being drawn, with the lengths of its edges. */
-function useDrawing(view: SceneView): Label[] {
+function useDrawing(view: PaneView): Label[] {
   const { site, units } = useDocument();
   const theme = useView((v) => v.theme);
   const tool = useView((v) => v.tool);
@@ -157,7 +161,7 @@ function useDrawing(view: SceneView): Label[] {
 }
 
 /** The outline of the picked face. */
-function useFace(view: SceneView): void {
+function useFace(view: PaneView): void {
   const project = useDocument();
   const stage = useStage();
   const theme = useView((v) => v.theme);

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
 import { type Tool, useView } from '../state/view-store';
 import { useDraft } from './drawing';
-import type { SceneView } from './scene-view';
+import type { PaneView } from './pane-view';
 import { chooseTool } from './tools/choose-tool';
 import { cornersTool } from './tools/corners-tool';
 import { drawTool } from './tools/draw-tool';
@@ -14,17 +14,22 @@ import type { ResultOverlay } from './use-result-overlay';
 
 const CLICK_PX = 4;
 
-/** Gives the pointer and the keys of the board to the tool at hand. */
-export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay): Hover | null {
+/** Gives the pointer in a pane, and the keys while it has the focus, to the tool at hand. */
+export function usePointer(
+  view: PaneView,
+  isFocused: boolean,
+  scene: Scene,
+  result: ResultOverlay,
+): Hover | null {
   const stage = useStage();
   const [hover, setHover] = useState<Hover | null>(null);
-  const latest = useRef({ stage, scene, result });
+  const latest = useRef({ stage, scene, result, isFocused });
   useEffect(() => {
-    latest.current = { stage, scene, result };
+    latest.current = { stage, scene, result, isFocused };
   });
 
   useEffect(() => {
-    const { canvas, controls } = view;
+    const { element, controls } = view;
     const host: ToolHost = { view, now: () => latest.current, say: setHover };
     const tools: Record<Tool['kind'], BoardTool> = {
       select: chooseTool(host),
@@ -38,7 +43,7 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
     let dragging: BoardTool | null = null;
 
     const place = (event: PointerEvent) => {
-      const box = canvas.getBoundingClientRect();
+      const box = element.getBoundingClientRect();
       return { x: event.clientX - box.left, y: event.clientY - box.top };
     };
     const onDown = (event: PointerEvent) => {
@@ -47,7 +52,7 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
       if (!tool().down?.(down.x, down.y, event)) return;
       dragging = tool();
       controls.enabled = false;
-      canvas.setPointerCapture(event.pointerId);
+      element.setPointerCapture(event.pointerId);
     };
     const onMove = (event: PointerEvent) => {
       const { x, y } = place(event);
@@ -78,7 +83,7 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
     const onKey = (event: KeyboardEvent) => {
       const typing =
         event.target instanceof HTMLElement && event.target.closest('input, select, textarea, [role=dialog]');
-      if (typing || !tool().key?.(event)) return;
+      if (typing || !latest.current.isFocused || !tool().key?.(event)) return;
       event.preventDefault();
       event.stopImmediatePropagation();
     };
@@ -93,19 +98,19 @@ export function usePointer(view: SceneView, scene: Scene, result: ResultOverlay)
     };
 
     controls.addEventListener('change', onTurned);
-    canvas.addEventListener('pointerdown', onDown, { capture: true });
-    canvas.addEventListener('pointermove', onMove);
-    canvas.addEventListener('pointerup', onUp);
-    canvas.addEventListener('pointercancel', onCancel);
-    canvas.addEventListener('pointerleave', onLeave);
+    element.addEventListener('pointerdown', onDown, { capture: true });
+    element.addEventListener('pointermove', onMove);
+    element.addEventListener('pointerup', onUp);
+    element.addEventListener('pointercancel', onCancel);
+    element.addEventListener('pointerleave', onLeave);
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
       controls.removeEventListener('change', onTurned);
-      canvas.removeEventListener('pointerdown', onDown, { capture: true });
-      canvas.removeEventListener('pointermove', onMove);
-      canvas.removeEventListener('pointerup', onUp);
-      canvas.removeEventListener('pointercancel', onCancel);
-      canvas.removeEventListener('pointerleave', onLeave);
+      element.removeEventListener('pointerdown', onDown, { capture: true });
+      element.removeEventListener('pointermove', onMove);
+      element.removeEventListener('pointerup', onUp);
+      element.removeEventListener('pointercancel', onCancel);
+      element.removeEventListener('pointerleave', onLeave);
       window.removeEventListener('keydown', onKey, { capture: true });
     };
   }, [view]);

@@ -15,11 +15,10 @@ export interface ResultOverlay {
   index: ReadonlyMap<string, number>;
 }
 
-/** The active study's result for the option on the board. */
-export function useResultOverlay(wanted: boolean): ResultOverlay {
+/** The active study's result for an option. */
+export function useResultOverlay(wanted: boolean, optionId: string): ResultOverlay {
   const project = useDocument();
   const study = useActiveStudy();
-  const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
   const standing = useResultState(wanted ? (study?.id ?? null) : null, optionId);
   const { result, shown, changes } = standing;

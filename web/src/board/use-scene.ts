@@ -3,6 +3,7 @@ import {
   bounds,
   type MeshStore,
   adjoiningModel,
+  openingsIn,
   type OpeningsOf,
   type Owner,
   type Point2,
@@ -13,52 +14,44 @@ import {
   groundLevel,
   type Piece,
 } from '@dial-shade/core';
-import { useMemo } from 'react';
-import { useOpenings } from '../openings/use-openings';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
+import { shared } from '../state/shared-memo';
 import { type Selection, useView } from '../state/view-store';
 import { KIND_COLOURS, optionTint, PART_COLOURS, rampRgb, SCENE } from '../theme/palette';
+import type { ModelLook } from './drawn-model';
 import type { Rgb, SurfaceColours } from './solid-geometry';
 import type { Focus } from './frame-points';
 import type { Circle } from './sun-path-lines';
 
-/** What the board draws: the scene, the colour of each surface, and which owners are chosen or hidden. */
-export interface DrawnScene {
-  scene: Scene;
-  colours: SurfaceColours;
-  chosen: Set<number>;
-  hidden: Set<number>;
-}
-
-/** The scene of the option on the board. */
-export function useScene(): DrawnScene {
+/** The scene of an option as it is drawn; panes that show the same option get the same object. */
+export function useScene(optionId: string): ModelLook {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
-  const optionId = useView((view) => view.optionId);
   const theme = useView((view) => view.theme);
   const selection = useView((view) => view.selection);
   const also = useView((view) => view.also);
   const hiddenKeys = useView((view) => view.hidden);
   const byKind = useView((view) => view.byKind);
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
-  const scene = useMemo(() => assembleScene(project, shownOption, meshes), [project, shownOption, meshes]);
-  const openings = useOpenings(shownOption);
-  const colours = useMemo(
-    () => (byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme)),
-    [scene, project, openings, theme, byKind],
+  const key = (part: string) => `${part}:${shownOption}`;
+  const scene = shared(key('scene'), [project, meshes], () => assembleScene(project, shownOption, meshes));
+  const openings = shared(key('openings'), [project, meshes], () => openingsIn(project, shownOption, meshes));
+  const colours = shared(key('colours'), [scene, project, openings, theme, byKind], () =>
+    byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme),
   );
-  const chosen = useMemo(() => {
+  const chosen = shared(key('chosen'), [scene, selection, also], () => {
     const all = selection ? [selection, ...also] : [];
     return new Set(
       scene.owners.flatMap((owner, i) => (all.some((one) => isSelected(owner, one)) ? [i] : [])),
     );
-  }, [scene, selection, also]);
-  const hidden = useMemo(
-    () => new Set(scene.owners.flatMap((owner, i) => (hiddenKeys.has(ownerKey(owner)) ? [i] : []))),
+  });
+  const hidden = shared(
+    key('hidden'),
     [scene, hiddenKeys],
+    () => new Set(scene.owners.flatMap((owner, i) => (hiddenKeys.has(ownerKey(owner)) ? [i] : []))),
   );
-  return { scene, colours, chosen, hidden };
+  return shared(key('look'), [scene, colours, chosen, hidden], () => ({ scene, colours, chosen, hidden }));
 }
 
 export function isSelected(owner: Owner, selection: Selection): boolean {

@@ -13,7 +13,7 @@ import { Armchair, Minus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { IconButton, ThingRow, ToolButton } from '../app/objects';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
 
@@ -30,7 +30,7 @@ export function RoomsSection({ owner }: { owner: OwnerRef }) {
   const levelM = storeyFloorM(body, project.site.ground, storey);
   const rooms = roomsOf(body).filter((room) => room.storey === storey);
   const draw = (shape: 'path' | 'point', purpose: 'partition' | 'furniture') => {
-    boardView()?.lookFrom('above');
+    focusedView()?.lookFrom('above');
     setView({ tool: { kind: 'draw', shape, purpose, levelM, storey } });
   };
   const change: Change = (name, reshape) =>

@@ -1,6 +1,6 @@
 import { faceAzimuthDeg, formatLength, onFace } from '@dial-shade/core';
 import { useLayoutEffect, useRef } from 'react';
-import type { SceneView } from '../board/scene-view';
+import type { PaneView } from '../board/pane-view';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { ElevationDrawing } from './elevation-drawing';
@@ -9,7 +9,7 @@ import { useElevation } from './use-elevation';
 import { type Facade, singlesOf, useFacade, useRefused } from './use-facade';
 
 /** The chosen facade square on: openings are drawn, dragged and sized in it. */
-export function ElevationPanel({ view }: { view: SceneView }) {
+export function ElevationPanel({ view }: { view: PaneView }) {
   const facade = useFacade();
   if (!facade)
     return (
@@ -23,7 +23,7 @@ export function ElevationPanel({ view }: { view: SceneView }) {
   return <Elevation key={`${facade.owner.id}/${facade.face.key}`} facade={facade} view={view} />;
 }
 
-function Elevation({ facade, view }: { facade: Facade; view: SceneView }) {
+function Elevation({ facade, view }: { facade: Facade; view: PaneView }) {
   const { face } = facade;
   const project = useDocument();
   const openingId = useView((v) => v.opening);

@@ -1,7 +1,7 @@
 import { groundLevel, remove } from '@dial-shade/core';
 import { Crosshair, Trash2 } from 'lucide-react';
 import { Section } from '../app/fields';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/palette';
@@ -87,7 +87,7 @@ export function ProbeSection() {
 
 /** Brings a place to the middle of the pane, seen from where the eye stood, but near. */
 export function flyTo(at: [number, number, number]): void {
-  const view = boardView();
+  const view = focusedView();
   if (!view) return;
   const { eye, lookAt, projection } = view.viewpoint;
   const direction = eye.map((v, i) => v - lookAt[i]!) as [number, number, number];

@@ -7,7 +7,7 @@ import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
 import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { Estimate } from './estimate';
 import { ResultTable } from './result-table';
 import { TargetSection } from './target-section';
@@ -195,7 +195,7 @@ function ResultButtons({ result, atLeastH }: { result: SunHoursResult; atLeastH:
       <button
         className="btn btn-quiet"
         title="Turn the view to where most of the result is seen"
-        onClick={() => boardView()?.lookAtPlaces(positions, normals)}
+        onClick={() => focusedView()?.lookAtPlaces(positions, normals)}
       >
         <Eye size={13} /> Look at it
       </button>

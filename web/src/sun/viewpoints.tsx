@@ -2,7 +2,7 @@ import { add, change, newId, remove, type Viewpoint } from '@dial-shade/core';
 import { Camera, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section, TextField } from '../app/fields';
-import { boardView } from '../board/board-view';
+import { focusedView } from '../board/pane-registry';
 import { currentProject, edit, useDocument } from '../state/project-store';
 
 /** Named places to look from, kept with the project. */
@@ -11,7 +11,7 @@ export function Viewpoints() {
   const [chosen, setChosen] = useState<string | null>(null);
   const viewpoint = viewpoints.find((v) => v.id === chosen);
   const keep = () => {
-    const view = boardView();
+    const view = focusedView();
     if (!view) return;
     const project = currentProject();
     const id = newId('viewpoint');
@@ -19,7 +19,7 @@ export function Viewpoints() {
     if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.viewpoint }))) setChosen(id);
   };
   const show = (wanted: Viewpoint) => {
-    boardView()?.restore(wanted);
+    focusedView()?.restore(wanted);
     setChosen(wanted.id);
   };
   return (

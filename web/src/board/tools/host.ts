@@ -4,7 +4,7 @@ import type { Stage } from '../../state/view-store';
 import { currentProject } from '../../state/project-store';
 import { type Selection, setView, useView } from '../../state/view-store';
 import type { ChunkHit } from '../scene-chunks';
-import type { SceneView } from '../scene-view';
+import type { PaneView } from '../pane-view';
 import type { ResultOverlay } from '../use-result-overlay';
 import { isSelected, ownerKey } from '../use-scene';
 import { snap, type Snapped, SNAP_PX, snapTargets } from './snap';
@@ -18,12 +18,12 @@ export interface Hover {
 
 /** What a tool may use of the board. */
 export interface ToolHost {
-  view: SceneView;
+  view: PaneView;
   now(): { stage: Stage; scene: Scene; result: ResultOverlay };
   say(hover: Hover | null): void;
 }
 
-/** One way of using the pointer. Places are CSS pixels on the canvas. */
+/** One way of using the pointer. Places are CSS pixels in the pane. */
 export interface BoardTool {
   /** Takes hold; true when a drag begins that is not the view's. */
   down?(x: number, y: number, event: PointerEvent): boolean;

@@ -1,87 +1,59 @@
-import type { Scene } from '@dial-shade/core';
 import {
-  BufferGeometry,
-  Color,
   Group,
-  LineSegments,
   OrthographicCamera,
   PerspectiveCamera,
   Plane,
   Raycaster,
-  Scene as ThreeScene,
   Vector2,
   Vector3,
-  Vector4,
-  WebGLRenderer,
+  type WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { SCENE } from '../theme/palette';
-import { type LightUniforms, lineMaterial, setLineColour, surfaceMaterials } from './shade-materials';
 import { bestView } from './best-view';
-import { nearestOnAxis } from './nearest-on-axis';
+import type { BoardCanvas } from './board-canvas';
+import type { DrawnModel } from './drawn-model';
 import { type Focus, framePoints } from './frame-points';
 import { type Box, type Label, LabelLayer } from './label-layer';
+import { nearestOnAxis } from './nearest-on-axis';
+import type { ChunkHit } from './scene-chunks';
 import { type ViewDirection, VIEW_FROM } from './view-directions';
-import { type ChunkHit, SceneChunks } from './scene-chunks';
-import { edgeGeometry, type SurfaceColours } from './solid-geometry';
 
-/** How far below the ground bodies of shade end, metres. */
-const BELOW_M = 2;
 /** How far off the eye of a parallel view stands, metres. */
 const PARALLEL_DISTANCE_M = 1500;
 /** How long the view must rest before it is seen which labels a body hides, ms. */
 const REST_MS = 120;
 
-/** The drawn scene of one pane: exact shade by counting bodies of shade in the stencil, drawn only when something changed. */
-export class SceneView {
+/**
+ * One pane of the board: its eye, what it lays over the scene, and the model that it shows in the light of its moment. Its
+ * element takes the pointer and the keys; the board's canvas below draws it when something of it changed.
+ */
+export class PaneView {
   readonly controls: OrbitControls;
   /** Things that others add: sun path, results, drafts. */
   readonly overlay = new Group();
-  private readonly renderer: WebGLRenderer;
-  private readonly three = new ThreeScene();
   private readonly perspective = new PerspectiveCamera(38, 1, 0.5, 9000);
   private readonly parallel = new OrthographicCamera(-1, 1, 1, -1, -3000, 9000);
   private camera: PerspectiveCamera | OrthographicCamera = this.perspective;
-  private readonly light: LightUniforms = {
-    sun: { value: new Vector3(0, 0, 1) },
-    shade: { value: new Vector3(0.6, 0.6, 0.7) },
-    below: { value: new Vector4(0, 0, 1, -1) },
-  };
-  private readonly edges = lineMaterial(SCENE.light.ink, 0.75);
-  private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
-  private readonly solids = new SceneChunks({ ...surfaceMaterials(this.light), ink: this.edges });
-  /** The outline of what is chosen. */
-  private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
+  model: DrawnModel | null = null;
+  private sun: readonly [number, number, number] | null = [0, 0, 1];
   private readonly labels: LabelLayer;
   private resting: ReturnType<typeof setTimeout> | undefined;
   private focus: Focus = Float64Array.of(-40, -40, 0, 40, 40, 12);
-  private size = { width: 2, height: 2 };
+  /** Where it lies on the board, CSS pixels. */
+  private box: Box = { x: 0, y: 0, width: 2, height: 2 };
   private foot = 0;
   /** The direction that the view was framed from, for as long as nobody has moved it since. */
   private framedFrom: ViewDirection | null = null;
-  private asked = false;
-  private lost = false;
 
   constructor(
-    readonly canvas: HTMLCanvasElement,
+    private readonly board: BoardCanvas,
+    readonly element: HTMLElement,
     labelRoot: HTMLElement,
   ) {
     this.labels = new LabelLayer(labelRoot);
-    this.renderer = new WebGLRenderer({
-      canvas,
-      antialias: true,
-      stencil: true,
-      powerPreference: 'high-performance',
-    });
-    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
-    this.renderer.autoClearStencil = true;
-    this.renderer.sortObjects = true;
-    this.marked.renderOrder = 7;
-    this.marked.frustumCulled = false;
-    this.three.add(this.solids.group, this.marked, this.overlay);
     this.perspective.up.set(0, 0, 1);
     this.parallel.up.set(0, 0, 1);
-    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls = new OrbitControls(this.camera, element);
     this.controls.zoomToCursor = true;
     this.controls.maxPolarAngle = Math.PI * 0.499;
     let isHeld = false;
@@ -91,30 +63,20 @@ export class SceneView {
       if (isHeld) this.framedFrom = null;
       this.render();
     });
-    canvas.addEventListener('webglcontextlost', (event) => {
-      event.preventDefault();
-      this.lost = true;
-    });
-    canvas.addEventListener('webglcontextrestored', () => {
-      this.lost = false;
-      this.render();
-    });
+    board.add(this);
   }
 
   dispose(): void {
     clearTimeout(this.resting);
     this.controls.dispose();
-    this.solids.clear();
-    this.marked.geometry.dispose();
-    this.renderer.dispose();
-    this.lost = true;
+    this.board.remove(this);
   }
 
-  resize(width: number, height: number): void {
-    if (width < 2 || height < 2) return;
-    this.renderer.setSize(width, height, false);
-    this.size = { width, height };
-    this.perspective.aspect = width / height;
+  /** Takes its place on the board, CSS pixels from the upper left corner. */
+  resize(box: Box): void {
+    if (box.width < 2 || box.height < 2) return;
+    this.box = box;
+    this.perspective.aspect = box.width / box.height;
     this.lift();
     this.perspective.updateProjectionMatrix();
     const half = (this.parallel.top - this.parallel.bottom) / 2;
@@ -123,7 +85,7 @@ export class SceneView {
     this.render();
   }
 
-  /** Keeps so many pixels at the foot of the canvas free of the middle of the view, for what lies over it there. */
+  /** Keeps so many pixels at the foot of the pane free of the middle of the view, for what lies over it there. */
   setFoot(pixels: number): void {
     if (this.foot === pixels) return;
     this.foot = pixels;
@@ -133,48 +95,26 @@ export class SceneView {
   }
 
   private lift(): void {
-    const { width, height } = this.size;
+    const { width, height } = this.box;
     for (const camera of [this.perspective, this.parallel])
       if (this.foot > 0) camera.setViewOffset(width, height, 0, this.foot / 2, width, height);
       else camera.clearViewOffset();
   }
 
-  setTheme(theme: 'light' | 'dark'): void {
-    this.three.background = new Color(SCENE[theme].paper);
-    this.light.shade.value.fromArray(SCENE[theme].shade);
-    setLineColour(this.edges, SCENE[theme].ink);
-    setLineColour(this.chosenEdges, SCENE[theme].sun);
+  /** Shows a model; null for none. */
+  show(model: DrawnModel | null): void {
+    this.model = model;
     this.render();
   }
 
-  /**
-   * Shows a scene. Ink is drawn for everything but the ground; the owners in `chosen` are outlined in the sun's colour.
-   * What is hidden is not drawn and cannot be picked, but goes on casting its shade.
-   */
-  setScene(
-    scene: Scene,
-    colours: SurfaceColours,
-    chosen: ReadonlySet<number>,
-    hidden: ReadonlySet<number> = new Set(),
-  ): void {
-    const { normal, offset } = scene.ground;
-    this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
-    this.solids.show(scene, colours, hidden);
-    this.marked.geometry.dispose();
-    this.marked.geometry = edgeGeometry(
-      scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
-    );
-    this.solids.setSunUp(this.sunUp);
-    this.render();
+  /** Whether it shows a model. */
+  shows(model: DrawnModel): boolean {
+    return this.model === model;
   }
-
-  private sunUp = true;
 
   /** Sets the sun by the unit vector towards it; null at night, when everything lies in shade. */
   setSun(vector: readonly [number, number, number] | null): void {
-    this.sunUp = vector !== null;
-    if (vector) this.light.sun.value.set(vector[0], vector[1], vector[2]);
-    this.solids.setSunUp(this.sunUp);
+    this.sun = vector;
     this.render();
   }
 
@@ -197,7 +137,7 @@ export class SceneView {
   /** Looks at places on surfaces from where most of them are seen. */
   lookAtPlaces(positions: Float64Array, normals: Float64Array): void {
     const now = this.camera.position.clone().sub(this.controls.target).normalize();
-    this.frame(positions, bestView(positions, normals, this.solids.surfaces, now), false);
+    this.frame(positions, bestView(positions, normals, this.model?.surfaces ?? [], now), false);
   }
 
   private frame(focus: Focus, way: Vector3, isParallel: boolean): void {
@@ -206,7 +146,7 @@ export class SceneView {
       projection: isParallel ? 'parallel' : 'perspective',
       fovDeg: this.perspective.fov,
       aspect: this.perspective.aspect,
-      free: Math.max(0.3, 1 - this.foot / this.size.height),
+      free: Math.max(0.3, 1 - this.foot / this.box.height),
     });
     if (isParallel) {
       this.parallel.zoom = 1;
@@ -256,7 +196,7 @@ export class SceneView {
     };
   }
 
-  restore(viewpoint: SceneView['viewpoint']): void {
+  restore(viewpoint: PaneView['viewpoint']): void {
     this.use(viewpoint.projection === 'perspective' ? this.perspective : this.parallel);
     this.camera.position.set(...viewpoint.eye);
     this.controls.target.set(...viewpoint.lookAt);
@@ -293,25 +233,25 @@ export class SceneView {
   }
 
   private ray(x: number, y: number): Raycaster {
-    const box = this.canvas.getBoundingClientRect();
+    const { width, height } = this.box;
     const ray = new Raycaster();
     this.camera.updateMatrixWorld();
-    ray.setFromCamera(new Vector2((x / box.width) * 2 - 1, 1 - (y / box.height) * 2), this.camera);
+    ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), this.camera);
     return ray;
   }
 
-  /** What lies under a place on the canvas, in CSS pixels from its upper left corner. */
+  /** What lies under a place in the pane, in CSS pixels from its upper left corner. */
   pick(x: number, y: number): ChunkHit | null {
-    return this.solids.pick(this.ray(x, y));
+    return this.model?.pick(this.ray(x, y)) ?? null;
   }
 
-  /** Where the line of sight through a place on the canvas meets a level, or null. */
+  /** Where the line of sight through a place in the pane meets a level, or null. */
   onLevel(x: number, y: number, z: number): [number, number, number] | null {
     const point = this.ray(x, y).ray.intersectPlane(new Plane(new Vector3(0, 0, 1), -z), new Vector3());
     return point ? [point.x, point.y, point.z] : null;
   }
 
-  /** How far along an axis through a point the line of sight through a place on the canvas passes nearest, metres. */
+  /** How far along an axis through a point the line of sight through a place in the pane passes nearest, metres. */
   alongAxis(
     x: number,
     y: number,
@@ -356,12 +296,12 @@ export class SceneView {
     this.render();
   }
 
-  /** A place in the scene as CSS pixels on the canvas. */
+  /** A place in the scene as CSS pixels in the pane. */
   toScreen(at: readonly [number, number, number]): { x: number; y: number; behind: boolean } {
-    const box = this.canvas.getBoundingClientRect();
+    const { width, height } = this.box;
     this.camera.updateMatrixWorld();
     const p = new Vector3(...at).project(this.camera);
-    return { x: ((p.x + 1) / 2) * box.width, y: ((1 - p.y) / 2) * box.height, behind: p.z > 1 };
+    return { x: ((p.x + 1) / 2) * width, y: ((1 - p.y) / 2) * height, behind: p.z > 1 };
   }
 
   /** Texts pinned to the scene, replacing those before. */
@@ -370,7 +310,7 @@ export class SceneView {
     this.render();
   }
 
-  /** Keeps a box of the canvas free of labels, for what lies over it there; null for none. */
+  /** Keeps a box of the pane free of labels, for what lies over it there; null for none. */
   keepFree(box: Box | null): void {
     this.labels.keepFree(box ? [box] : []);
     this.placeLabels();
@@ -385,7 +325,7 @@ export class SceneView {
     const { x, y, behind } = this.toScreen(at);
     if (behind) return false;
     const ray = this.ray(x, y);
-    const hit = this.solids.pick(ray);
+    const hit = this.model?.pick(ray);
     if (!hit) return false;
     const { origin, direction } = ray.ray;
     const far = (p: readonly [number, number, number]) => new Vector3(...p).sub(origin).dot(direction);
@@ -395,18 +335,21 @@ export class SceneView {
 
   /** Draws at the next frame. */
   render(): void {
-    if (this.asked) return;
-    this.asked = true;
-    requestAnimationFrame(() => {
-      this.asked = false;
-      if (this.lost) return;
-      this.setNear();
-      this.renderer.render(this.three, this.camera);
-      this.placeLabels();
-      clearTimeout(this.resting);
-      this.resting = setTimeout(() => {
-        if (!this.lost && this.labels.look((at) => this.isCovered(at))) this.placeLabels();
-      }, REST_MS);
-    });
+    this.board.ask(this);
+  }
+
+  /** Draws now, into its part of the board. */
+  draw(renderer: WebGLRenderer, boardHeight: number): void {
+    const { x, y, width, height } = this.box;
+    const below = boardHeight - y - height;
+    renderer.setViewport(x, below, width, height);
+    renderer.setScissor(x, below, width, height);
+    this.setNear();
+    this.model?.draw(renderer, this.camera, this.sun, this.overlay);
+    this.placeLabels();
+    clearTimeout(this.resting);
+    this.resting = setTimeout(() => {
+      if (this.labels.look((at) => this.isCovered(at))) this.placeLabels();
+    }, REST_MS);
   }
 }

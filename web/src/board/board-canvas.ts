@@ -1,0 +1,114 @@
+import { WebGLRenderer } from 'three';
+import { DrawnModel } from './drawn-model';
+import type { PaneView } from './pane-view';
+
+/** A model and how many panes show it. */
+interface Lent {
+  optionId: string;
+  model: DrawnModel;
+  users: number;
+}
+
+/** The one canvas of the board: every pane is a part of it that is drawn anew only when something of that pane changed. */
+export class BoardCanvas {
+  private readonly renderer: WebGLRenderer;
+  private readonly panes = new Set<PaneView>();
+  private readonly due = new Set<PaneView>();
+  private models: Lent[] = [];
+  private height = 2;
+  private frame = 0;
+  private isLost = false;
+
+  /** @throws where the browser has no WebGL 2 */
+  constructor(canvas: HTMLCanvasElement) {
+    this.renderer = new WebGLRenderer({
+      canvas,
+      antialias: true,
+      stencil: true,
+      // Parts that are not drawn anew stay as they are.
+      preserveDrawingBuffer: true,
+      powerPreference: 'high-performance',
+    });
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    this.renderer.setScissorTest(true);
+    canvas.addEventListener('webglcontextlost', (event) => {
+      event.preventDefault();
+      this.isLost = true;
+    });
+    canvas.addEventListener('webglcontextrestored', () => {
+      this.isLost = false;
+      this.askAll();
+    });
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.isLost = true;
+    for (const { model } of this.models) model.dispose();
+    this.renderer.dispose();
+  }
+
+  resize(width: number, height: number): void {
+    if (width < 2 || height < 2) return;
+    this.renderer.setSize(width, height, false);
+    this.height = height;
+    this.askAll();
+  }
+
+  add(pane: PaneView): void {
+    this.panes.add(pane);
+  }
+
+  remove(pane: PaneView): void {
+    this.panes.delete(pane);
+    this.due.delete(pane);
+  }
+
+  /**
+   * The model of an option, shared by all panes that show it; to be given back. One that nobody shows any more becomes
+   * the next one: what two options have in common keeps its buffers.
+   */
+  borrow(optionId: string): DrawnModel {
+    let lent = this.models.find((one) => one.optionId === optionId) ?? this.models.find((one) => !one.users);
+    if (!lent) {
+      lent = { optionId, model: new DrawnModel((model) => this.modelChanged(model)), users: 0 };
+      this.models.push(lent);
+    }
+    lent.optionId = optionId;
+    lent.users++;
+    return lent.model;
+  }
+
+  /** Gives a model back. One idle model is kept for the next that is asked for. */
+  giveBack(model: DrawnModel): void {
+    const lent = this.models.find((one) => one.model === model);
+    if (lent) lent.users--;
+    const idle = this.models.filter(({ users }) => users === 0);
+    for (const extra of idle.slice(1)) {
+      extra.model.dispose();
+      this.models = this.models.filter((one) => one !== extra);
+    }
+  }
+
+  /** Draws a pane at the next frame. */
+  ask(pane: PaneView): void {
+    this.due.add(pane);
+    this.frame ||= requestAnimationFrame(() => this.draw());
+  }
+
+  private askAll(): void {
+    for (const pane of this.panes) this.ask(pane);
+  }
+
+  private modelChanged(model: DrawnModel): void {
+    for (const pane of this.panes) if (pane.shows(model)) this.ask(pane);
+  }
+
+  private draw(): void {
+    this.frame = 0;
+    if (this.isLost) return;
+    const due = [...this.due];
+    this.due.clear();
+    for (const pane of due) pane.draw(this.renderer, this.height);
+  }
+}

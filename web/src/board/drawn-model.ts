@@ -1,0 +1,113 @@
+import type { Scene } from '@dial-shade/core';
+import {
+  BufferGeometry,
+  type Camera,
+  Color,
+  type Group,
+  LineSegments,
+  type Mesh,
+  type Raycaster,
+  Scene as ThreeScene,
+  Vector3,
+  Vector4,
+  type WebGLRenderer,
+} from 'three';
+import { SCENE } from '../theme/palette';
+import { type ChunkHit, SceneChunks } from './scene-chunks';
+import { type LightUniforms, lineMaterial, setLineColour, surfaceMaterials } from './shade-materials';
+import { edgeGeometry, type SurfaceColours } from './solid-geometry';
+
+/** How far below the ground bodies of shade end, metres. */
+const BELOW_M = 2;
+
+/** What is drawn of an option: the scene, its colours, what of it is outlined and what is left out. */
+export interface ModelLook {
+  scene: Scene;
+  colours: SurfaceColours;
+  chosen: ReadonlySet<number>;
+  hidden: ReadonlySet<number>;
+}
+
+/**
+ * The buffers of one option's scene, drawn by every pane that shows the option, each from its own eye and in the light of
+ * its own moment: exact shade by counting bodies of shade in the stencil.
+ */
+export class DrawnModel {
+  private readonly stage = new ThreeScene();
+  private readonly light: LightUniforms = {
+    sun: { value: new Vector3(0, 0, 1) },
+    shade: { value: new Vector3(0.6, 0.6, 0.7) },
+    below: { value: new Vector4(0, 0, 1, -1) },
+  };
+  private readonly edges = lineMaterial(SCENE.light.ink, 0.75);
+  private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
+  private readonly solids = new SceneChunks({ ...surfaceMaterials(this.light), ink: this.edges });
+  /** The outline of what is chosen. */
+  private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
+  private shown: (ModelLook & { theme: 'light' | 'dark' }) | null = null;
+
+  constructor(private readonly changed: (model: DrawnModel) => void) {
+    this.marked.renderOrder = 7;
+    this.marked.frustumCulled = false;
+  }
+
+  dispose(): void {
+    this.solids.clear();
+    this.marked.geometry.dispose();
+  }
+
+  /**
+   * Shows a scene; nothing is done where it is shown already. Ink is drawn for everything but the ground; the owners in
+   * `chosen` are outlined in the sun's colour. What is hidden is not drawn and cannot be picked, but goes on casting its
+   * shade.
+   */
+  show(look: ModelLook, theme: 'light' | 'dark'): void {
+    const { scene, colours, chosen, hidden } = look;
+    const before = this.shown;
+    if (
+      before?.scene === scene &&
+      before.colours === colours &&
+      before.chosen === chosen &&
+      before.hidden === hidden &&
+      before.theme === theme
+    )
+      return;
+    this.shown = { ...look, theme };
+    this.stage.background = new Color(SCENE[theme].paper);
+    this.light.shade.value.fromArray(SCENE[theme].shade);
+    setLineColour(this.edges, SCENE[theme].ink);
+    setLineColour(this.chosenEdges, SCENE[theme].sun);
+    const { normal, offset } = scene.ground;
+    this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
+    this.solids.show(scene, colours, hidden);
+    this.marked.geometry.dispose();
+    this.marked.geometry = edgeGeometry(
+      scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
+    );
+    this.changed(this);
+  }
+
+  /** Draws it in the light of a sun (unit vector towards it; null at night), with what lies over it. */
+  draw(
+    renderer: WebGLRenderer,
+    camera: Camera,
+    sun: readonly [number, number, number] | null,
+    overlay: Group,
+  ): void {
+    if (sun) this.light.sun.value.fromArray(sun);
+    this.solids.setSunUp(sun !== null);
+    this.stage.add(this.solids.group, this.marked, overlay);
+    renderer.render(this.stage, camera);
+    this.stage.remove(overlay);
+  }
+
+  /** What a ray meets first. */
+  pick(ray: Raycaster): ChunkHit | null {
+    return this.solids.pick(ray);
+  }
+
+  /** The surfaces as meshes, for asking what a ray meets. */
+  get surfaces(): Mesh[] {
+    return this.solids.surfaces;
+  }
+}

@@ -1,0 +1,17 @@
+import { usePanes } from '../state/panes-store';
+import type { PaneView } from './pane-view';
+
+const views = new Map<number, PaneView>();
+
+/** The view of the pane that has the focus, once it is there. */
+export function focusedView(): PaneView | null {
+  return views.get(usePanes.getState().focused) ?? null;
+}
+
+/** Enters a view until the returned function is called. */
+export function enterView(paneId: number, view: PaneView): () => void {
+  views.set(paneId, view);
+  return () => {
+    if (views.get(paneId) === view) views.delete(paneId);
+  };
+}

@@ -1,0 +1,165 @@
+import { dot, instantOf, sunPosition, sunVector } from '@dial-shade/core';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useStage } from '../app/use-stage';
+import { ElevationPanel } from '../openings/elevation-panel';
+import { useMeshes } from '../state/mesh-cache';
+import { focusPane, noteLook, type Pane, shownIn, usePanes } from '../state/panes-store';
+import { useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { ResultLegend } from '../studies/result-legend';
+import type { BoardCanvas } from './board-canvas';
+import { KindLegend } from './kind-legend';
+import type { Box } from './label-layer';
+import { PaneChrome } from './pane-chrome';
+import { enterView } from './pane-registry';
+import { PaneView } from './pane-view';
+import type { Hover } from './tools/host';
+import { useOverlays } from './use-overlays';
+import { usePointer } from './use-pointer';
+import { useResultOverlay } from './use-result-overlay';
+import { focusOf, siteCircle, useScene } from './use-scene';
+
+interface PaneProps {
+  board: BoardCanvas;
+  pane: Pane;
+  isAlone: boolean;
+  box: Box;
+}
+
+/** A pane in its place on the board. */
+export function PaneFrame({ board, pane, isAlone, box }: PaneProps) {
+  const element = useRef<HTMLDivElement>(null);
+  const labelRoot = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<PaneView | null>(null);
+  const isFocused = usePanes((state) => state.focused === pane.id);
+  const { x, y, width, height } = box;
+
+  useEffect(() => {
+    const made = new PaneView(board, element.current!, labelRoot.current!);
+    const leave = enterView(pane.id, made);
+    setView(made);
+    return () => {
+      leave();
+      made.dispose();
+    };
+  }, [board, pane.id]);
+  useLayoutEffect(() => view?.resize({ x, y, width, height }), [view, x, y, width, height]);
+
+  return (
+    <section
+      className={`pane${isFocused && !isAlone ? ' focused' : ''}`}
+      style={{ left: x, top: y, width, height }}
+      aria-label={isAlone ? 'Pane' : `Pane ${pane.id + 1}`}
+      onPointerDownCapture={() => focusPane(pane.id)}
+      onFocusCapture={() => focusPane(pane.id)}
+    >
+      <div ref={element} className="pane-scene" tabIndex={0} role="application" aria-label="The scene" />
+      <div ref={labelRoot} className="scene-labels" aria-hidden />
+      {view && <PaneContent board={board} view={view} pane={pane} isAlone={isAlone} />}
+    </section>
+  );
+}
+
+function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { view: PaneView }) {
+  const project = useDocument();
+  const stage = useStage();
+  const theme = useView((v) => v.theme);
+  const isFocused = usePanes((state) => state.focused === pane.id);
+  const boardShows = usePanes((state) => state.board);
+  const { optionId, date, minutes } = shownIn(pane, { board: boardShows });
+  const { site } = project;
+  const moment = instantOf(date, minutes, site.place.zone);
+  const look = useScene(optionId);
+  const { scene } = look;
+  const byKind = useView((v) => v.byKind);
+  const meshes = useMeshes((state) => state.meshes);
+  const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
+  const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
+  const result = useResultOverlay(stage === 'studies', optionId);
+  const hover = usePointer(view, isFocused, scene, result);
+
+  useEffect(() => {
+    const model = board.borrow(optionId);
+    view.show(model);
+    return () => {
+      view.show(null);
+      board.giveBack(model);
+    };
+  }, [board, view, optionId]);
+  useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId]);
+  useEffect(() => {
+    const towards = sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg);
+    // Ground that is a plane has no end: a sun below its plane reaches nothing that stands on it.
+    const isUp = sun.altitudeDeg > 0 && dot(towards, scene.ground.normal) > 0;
+    view.setSun(isUp ? towards : null);
+  }, [view, sun, site.north.trueNorthDeg, scene.ground]);
+
+  usePaneLook(view, pane, scene, circle);
+  const labels = useOverlays(view, circle, sun, date, minutes);
+  useEffect(() => view.setLabels(labels), [view, labels]);
+
+  const { group } = result;
+  useEffect(() => {
+    if (group) view.overlay.add(group);
+    view.render();
+    return () => {
+      if (group) view.overlay.remove(group);
+    };
+  }, [view, group]);
+
+  return (
+    <>
+      <PaneChrome view={view} pane={pane} sun={sun} scene={scene} isFocused={isFocused} isAlone={isAlone} />
+      {byKind && isFocused && <KindLegend />}
+      {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
+      {hover && <PaneTip view={view} hover={hover} />}
+      {stage === 'studies' && isFocused && result.standing.result && (
+        <ResultLegend key={optionId} result={result.standing.result} look={result.look} />
+      )}
+    </>
+  );
+}
+
+/** Puts the eye of a pane where it was, or frames everything; notes where it is whenever it comes to rest. */
+function usePaneLook(
+  view: PaneView,
+  pane: Pane,
+  scene: Parameters<typeof focusOf>[0],
+  circle: Parameters<typeof focusOf>[2],
+): void {
+  const { ground } = useDocument().site;
+  const placed = useRef(false);
+  const { id, look } = pane;
+  useEffect(() => {
+    view.setFocus(focusOf(scene, ground, circle));
+    if (placed.current) return;
+    if (look) view.restore(look);
+    else view.lookFrom('fit');
+    placed.current = true;
+  }, [view, scene, circle, ground, look]);
+  useEffect(() => {
+    const note = () => noteLook(id, view.viewpoint);
+    view.controls.addEventListener('end', note);
+    window.addEventListener('pagehide', note, { capture: true });
+    return () => {
+      note();
+      view.controls.removeEventListener('end', note);
+      window.removeEventListener('pagehide', note, { capture: true });
+    };
+  }, [view, id]);
+}
+
+/** What the pointer says beside itself; labels make room for it. */
+function PaneTip({ view, hover }: { view: PaneView; hover: Hover }) {
+  const tip = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    const { offsetLeft: x, offsetTop: y, offsetWidth: width, offsetHeight: height } = tip.current!;
+    view.keepFree({ x, y, width, height });
+    return () => view.keepFree(null);
+  }, [view, hover]);
+  return (
+    <div ref={tip} className="pane-tip" style={{ left: hover.x, top: hover.y }}>
+      {hover.text}
+    </div>
+  );
+}

@@ -1,0 +1,183 @@
+import { create } from 'zustand';
+import type { Viewpoint } from '@dial-shade/core';
+import { setView, useView } from './view-store';
+
+/** Where a pane looks from and what it looks like, without the name that a kept viewpoint has. */
+export type Look = Omit<Viewpoint, 'id' | 'name'>;
+
+/** A moment on the clock of the site. */
+export interface ClockMoment {
+  date: string;
+  minutes: number;
+}
+
+/** What a pane holds on to while the board goes elsewhere; null where it goes along. */
+export interface Pin {
+  optionId: string | null;
+  moment: ClockMoment | null;
+}
+
+export interface Pane {
+  id: number;
+  /** Where it looked from when it last came to rest; null while nothing has been framed. */
+  look: Look | null;
+  pin: Pin;
+}
+
+export type Arrangement = 'one' | 'beside' | 'above' | 'four';
+
+/** How many panes an arrangement has. */
+export const PANE_COUNT: Record<Arrangement, number> = { one: 1, beside: 2, above: 2, four: 4 };
+
+interface Panes {
+  arrangement: Arrangement;
+  /** Where the dividers stand, as shares of the board. */
+  dividers: { x: number; y: number };
+  /** All panes there have been; the arrangement shows the first of them. */
+  panes: Pane[];
+  /** The pane that stage, tools and keys act on. */
+  focused: number;
+  /** What panes without a pin show. */
+  board: { optionId: string } & ClockMoment;
+}
+
+const NO_PIN: Pin = { optionId: null, moment: null };
+const FIRST: Pane = { id: 0, look: null, pin: NO_PIN };
+
+const boardNow = () => {
+  const { optionId, date, minutes } = useView.getState();
+  return { optionId, date, minutes };
+};
+
+export const usePanes = create<Panes>(() => ({
+  arrangement: 'one',
+  dividers: { x: 0.5, y: 0.5 },
+  panes: [FIRST],
+  focused: 0,
+  board: boardNow(),
+}));
+
+/** What a pane shows: its pins, and for the rest what the board shows. */
+export function shownIn({ pin }: Pick<Pane, 'pin'>, { board }: Pick<Panes, 'board'>): Panes['board'] {
+  const { date, minutes } = pin.moment ?? board;
+  return { optionId: pin.optionId ?? board.optionId, date, minutes };
+}
+
+const changePane = (id: number, change: Partial<Pane>) =>
+  usePanes.setState(({ panes }) => ({
+    panes: panes.map((pane) => (pane.id === id ? { ...pane, ...change } : pane)),
+  }));
+
+/** Notes where a pane looks from. */
+export const noteLook = (id: number, look: Look) => changePane(id, { look });
+
+/** Gives a pane the focus: option and moment on screen become those that it shows. */
+export function focusPane(id: number): void {
+  const state = usePanes.getState();
+  const pane = state.panes.find((one) => one.id === id);
+  if (!pane || state.focused === id) return;
+  usePanes.setState({ focused: id });
+  const shown = shownIn(pane, state);
+  const isSameOption = shown.optionId === useView.getState().optionId;
+  setView({ ...shown, ...(isSameOption ? {} : { selection: null, also: [], opening: null }) });
+}
+
+/** Gives the focus to the next pane that is seen. */
+export function focusNextPane(): void {
+  const { focused, arrangement } = usePanes.getState();
+  focusPane((focused + 1) % PANE_COUNT[arrangement]);
+}
+
+/** Pins what a pane shows now, or lets it go along with the board again. */
+export function pinPane(id: number, what: keyof Pin, isPinned: boolean): void {
+  const state = usePanes.getState();
+  const pane = state.panes.find((one) => one.id === id)!;
+  const { optionId, date, minutes } = shownIn(pane, state);
+  const kept = what === 'optionId' ? optionId : { date, minutes };
+  changePane(id, { pin: { ...pane.pin, [what]: isPinned ? kept : null } });
+  if (!isPinned && state.focused === id)
+    // The board goes where the pane was, rather than the pane back to the board.
+    usePanes.setState(({ board }) => ({
+      board: what === 'optionId' ? { ...board, optionId } : { ...board, date, minutes },
+    }));
+}
+
+/** Divides the board. New panes look as the focused one does. */
+export function arrange(arrangement: Arrangement): void {
+  usePanes.setState(({ panes, focused }) => {
+    const like = panes.find(({ id }) => id === focused) ?? panes[0]!;
+    const made = [...panes];
+    while (made.length < PANE_COUNT[arrangement]) made.push({ ...like, id: made.length });
+    return { arrangement, panes: made };
+  });
+  if (usePanes.getState().focused >= PANE_COUNT[arrangement]) focusPane(0);
+}
+
+/** Moves a divider; both parts keep a fifth of the board. */
+export function moveDivider(axis: 'x' | 'y', share: number): void {
+  const within = Math.min(0.8, Math.max(0.2, share));
+  usePanes.setState(({ dividers }) => ({ dividers: { ...dividers, [axis]: within } }));
+}
+
+const keyOf = (projectId: string) => `dial-shade:panes:${projectId}`;
+
+/** Puts the panes back as they were when the project was last on this screen. */
+export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): void {
+  const plain = { arrangement: 'one', panes: [FIRST], focused: 0, dividers: { x: 0.5, y: 0.5 } } as const;
+  let kept: Partial<Panes> | null = null;
+  try {
+    kept = JSON.parse(localStorage.getItem(keyOf(projectId)) ?? 'null') as Partial<Panes> | null;
+  } catch {
+    // What cannot be read is as if nothing was kept.
+  }
+  const { arrangement, panes, dividers } = { ...plain, ...kept };
+  const isWhole =
+    Array.isArray(panes) &&
+    panes.length >= (PANE_COUNT[arrangement] ?? Infinity) &&
+    panes.every(({ id, pin }, i) => id === i && pin);
+  usePanes.setState({
+    ...plain,
+    ...(isWhole ? { arrangement, dividers } : {}),
+    panes: (isWhole ? panes : plain.panes).map((pane) => {
+      const { optionId, moment } = pane.pin;
+      return { ...pane, pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment } };
+    }),
+    board: boardNow(),
+  });
+}
+
+/** Remembers the panes of a project on this screen until the returned function is called. */
+export function keepPanes(projectId: string): () => void {
+  const keep = () => {
+    const { arrangement, panes, dividers } = usePanes.getState();
+    localStorage.setItem(keyOf(projectId), JSON.stringify({ arrangement, panes, dividers }));
+  };
+  window.addEventListener('pagehide', keep);
+  return () => {
+    keep();
+    window.removeEventListener('pagehide', keep);
+  };
+}
+
+// Option and moment on screen are those of the focused pane: a change goes to its pin, or to the board.
+useView.subscribe((now, before) => {
+  const isOption = now.optionId !== before.optionId;
+  const isMoment = now.date !== before.date || now.minutes !== before.minutes;
+  if (!isOption && !isMoment) return;
+  const { panes, focused, board } = usePanes.getState();
+  const pane = panes.find(({ id }) => id === focused);
+  if (!pane) return;
+  const { optionId, date, minutes } = now;
+  const pin = { ...pane.pin };
+  const next = { ...board };
+  if (isOption) {
+    if (pin.optionId) pin.optionId = optionId;
+    else next.optionId = optionId;
+  }
+  if (isMoment) {
+    if (pin.moment) pin.moment = { date, minutes };
+    else Object.assign(next, { date, minutes });
+  }
+  changePane(focused, { pin });
+  usePanes.setState({ board: next });
+});

@@ -1,0 +1,146 @@
+import './browser-stand-in';
+import { paneBox } from '../src/board/pane-boxes';
+import { keptLater } from '../src/state/kept-later';
+import {
+  arrange,
+  focusPane,
+  keepPanes,
+  moveDivider,
+  noteLook,
+  type Pane,
+  pinPane,
+  recallPanes,
+  shownIn,
+  usePanes,
+} from '../src/state/panes-store';
+import { setView, useView } from '../src/state/view-store';
+
+const OPTIONS = new Set(['today', 'a', 'b']);
+const shown = (id: number) => {
+  const state = usePanes.getState();
+  return shownIn(
+    state.panes.find((pane) => pane.id === id)!,
+    state,
+  );
+};
+const look = {
+  projection: 'perspective' as const,
+  eye: [1, 2, 3],
+  lookAt: [0, 0, 0],
+  heightM: 50,
+} as NonNullable<Pane['look']>;
+
+beforeEach(() => {
+  localStorage.clear();
+  setView({ optionId: 'a', date: '2026-03-21', minutes: 720, selection: null });
+  recallPanes('p', OPTIONS);
+});
+
+test('panes without pins go along with the board', () => {
+  arrange('four');
+  expect(usePanes.getState().panes).toHaveLength(4);
+  setView({ optionId: 'b', date: '2026-06-21', minutes: 600 });
+  for (const id of [0, 1, 2, 3])
+    expect(shown(id)).toEqual({ optionId: 'b', date: '2026-06-21', minutes: 600 });
+});
+
+test('a pane that is pinned keeps its moment while the others change, and is changed when it has the focus', () => {
+  arrange('beside');
+  pinPane(1, 'moment', true);
+  setView({ minutes: 540 });
+  expect(shown(0).minutes).toBe(540);
+  expect(shown(1).minutes).toBe(720);
+  focusPane(1);
+  expect(useView.getState().minutes).toBe(720);
+  setView({ minutes: 900, optionId: 'b' });
+  expect(shown(1)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 900 });
+  expect(shown(0)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 540 });
+  focusPane(0);
+  expect(useView.getState()).toMatchObject({ optionId: 'b', minutes: 540 });
+});
+
+test('options are pinned likewise; what is chosen in one option is let go with it', () => {
+  arrange('beside');
+  focusPane(1);
+  pinPane(1, 'optionId', true);
+  setView({ optionId: 'b', selection: { id: 'm', optionId: 'b', layer: 'option', wallBearingDeg: null } });
+  expect(shown(0).optionId).toBe('a');
+  focusPane(0);
+  expect(useView.getState()).toMatchObject({ optionId: 'a', selection: null });
+});
+
+test('a focused pane that is let go takes the board with it', () => {
+  arrange('beside');
+  focusPane(1);
+  pinPane(1, 'moment', true);
+  setView({ minutes: 480 });
+  expect(shown(0).minutes).toBe(720);
+  pinPane(1, 'moment', false);
+  expect(shown(0).minutes).toBe(480);
+  expect(useView.getState().minutes).toBe(480);
+});
+
+test('fewer panes: the focus goes to one that is seen', () => {
+  arrange('four');
+  focusPane(3);
+  arrange('beside');
+  expect(usePanes.getState().focused).toBe(0);
+});
+
+test('panes are remembered for each project; an option that is gone is no pin', () => {
+  arrange('beside');
+  noteLook(1, look);
+  focusPane(1);
+  pinPane(1, 'optionId', true);
+  setView({ optionId: 'b' });
+  moveDivider('x', 0.99);
+  const stop = keepPanes('p');
+  stop();
+  recallPanes('q', OPTIONS);
+  expect(usePanes.getState()).toMatchObject({ arrangement: 'one', focused: 0 });
+  recallPanes('p', OPTIONS);
+  expect(usePanes.getState()).toMatchObject({ arrangement: 'beside', dividers: { x: 0.8, y: 0.5 } });
+  expect(usePanes.getState().panes[1]).toMatchObject({ look, pin: { optionId: 'b' } });
+  recallPanes('p', new Set(['today', 'a']));
+  expect(usePanes.getState().panes[1]!.pin.optionId).toBeNull();
+});
+
+test('what was kept in another shape, or not at all, gives one pane', () => {
+  localStorage.setItem('dial-shade:panes:p', '{"arrangement":"four","panes":[]}');
+  recallPanes('p', OPTIONS);
+  expect(usePanes.getState().panes).toHaveLength(1);
+  localStorage.setItem('dial-shade:panes:p', '{"panes":[{"id":"x"}],"arrangement":"one"}');
+  recallPanes('p', OPTIONS);
+  expect(usePanes.getState().panes[0]).toEqual({ id: 0, look: null, pin: { optionId: null, moment: null } });
+  localStorage.setItem('dial-shade:panes:p', 'not json');
+  recallPanes('p', OPTIONS);
+  expect(usePanes.getState().arrangement).toBe('one');
+});
+
+test.each(['one', 'beside', 'above', 'four'] as const)(
+  '%s: panes cover the board and do not overlap',
+  (way) => {
+    const dividers = { x: 0.3, y: 0.6 };
+    const count = { one: 1, beside: 2, above: 2, four: 4 }[way];
+    const boxes = Array.from({ length: count }, (_, i) => paneBox(way, dividers, i, 1001, 703));
+    const area = boxes.reduce((sum, { width, height }) => sum + width * height, 0);
+    expect(area).toBe(1001 * 703);
+    for (const [i, a] of boxes.entries())
+      for (const b of boxes.slice(i + 1))
+        expect(
+          a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height,
+        ).toBe(false);
+  },
+);
+
+test('what is still to be kept is written down until it is, each once, by project', () => {
+  keptLater.add('p', 's', 'a');
+  keptLater.add('p', 's', 'a');
+  keptLater.add('q', 's', 'a');
+  expect(keptLater.of('p')).toEqual([{ project: 'p', study: 's', option: 'a' }]);
+  keptLater.remove('p', 's', 'a');
+  expect(keptLater.of('p')).toEqual([]);
+  expect(keptLater.of('q')).toHaveLength(1);
+  sessionStorage.setItem('dial-shade:kept-later', '{');
+  expect(keptLater.of('q')).toEqual([]);
+});
