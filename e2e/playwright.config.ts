@@ -25,9 +25,11 @@ export default defineConfig({
         '--no-sandbox',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
-        // Four samples a pixel are dear in software, and no journey looks at them.
+        // In software four samples a pixel are dear, and so is putting the page together by way of WebGL's renderer.
         '--webgl-antialiasing-mode=none',
         '--webgl-msaa-sample-count=0',
+        '--disable-gpu-compositing',
+        '--disable-gpu-rasterization',
         '--ignore-gpu-blocklist',
         '--disable-background-networking',
         '--disable-component-update',

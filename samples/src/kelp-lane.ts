@@ -254,5 +254,6 @@ export function kelpLane(): Project {
     ],
     probes: [],
     viewpoints: [],
+    momentSets: [],
   };
 }

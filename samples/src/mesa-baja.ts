@@ -249,5 +249,6 @@ export function mesaBaja(): Project {
     ],
     probes: [],
     viewpoints: [],
+    momentSets: [],
   };
 }

@@ -6,7 +6,7 @@ import {
   focusPane,
   keepPanes,
   moveDivider,
-  noteLook,
+  noteCamera,
   type Pane,
   pinPane,
   recallPanes,
@@ -23,12 +23,13 @@ const shown = (id: number) => {
     state,
   );
 };
-const look = {
-  projection: 'perspective' as const,
+const camera: NonNullable<Pane['camera']> = {
+  kind: 'orbit',
+  projection: 'perspective',
   eye: [1, 2, 3],
   lookAt: [0, 0, 0],
   heightM: 50,
-} as NonNullable<Pane['look']>;
+};
 
 beforeEach(() => {
   localStorage.clear();
@@ -89,7 +90,7 @@ test('fewer panes: the focus goes to one that is seen', () => {
 
 test('panes are remembered for each project; an option that is gone is no pin', () => {
   arrange('beside');
-  noteLook(1, look);
+  noteCamera(1, camera);
   focusPane(1);
   pinPane(1, 'optionId', true);
   setView({ optionId: 'b' });
@@ -100,7 +101,7 @@ test('panes are remembered for each project; an option that is gone is no pin', 
   expect(usePanes.getState()).toMatchObject({ arrangement: 'one', focused: 0 });
   recallPanes('p', OPTIONS);
   expect(usePanes.getState()).toMatchObject({ arrangement: 'beside', dividers: { x: 0.8, y: 0.5 } });
-  expect(usePanes.getState().panes[1]).toMatchObject({ look, pin: { optionId: 'b' } });
+  expect(usePanes.getState().panes[1]).toMatchObject({ camera, pin: { optionId: 'b' } });
   recallPanes('p', new Set(['today', 'a']));
   expect(usePanes.getState().panes[1]!.pin.optionId).toBeNull();
 });
@@ -111,7 +112,11 @@ test('what was kept in another shape, or not at all, gives one pane', () => {
   expect(usePanes.getState().panes).toHaveLength(1);
   localStorage.setItem('dial-shade:panes:p', '{"panes":[{"id":"x"}],"arrangement":"one"}');
   recallPanes('p', OPTIONS);
-  expect(usePanes.getState().panes[0]).toEqual({ id: 0, look: null, pin: { optionId: null, moment: null } });
+  expect(usePanes.getState().panes[0]).toMatchObject({
+    id: 0,
+    camera: null,
+    pin: { optionId: null, moment: null },
+  });
   localStorage.setItem('dial-shade:panes:p', 'not json');
   recallPanes('p', OPTIONS);
   expect(usePanes.getState().arrangement).toBe('one');

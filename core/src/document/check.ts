@@ -26,6 +26,7 @@ const NOUNS: Record<string, string> = {
   studies: 'study',
   probes: 'probe',
   viewpoints: 'viewpoint',
+  momentSets: 'moment set',
   storeys: 'storey',
   holes: 'court',
   openings: 'opening',

@@ -38,6 +38,7 @@ import {
   type Target,
   TODAY,
   type Viewpoint,
+  type MomentSet,
 } from '../project';
 import { newId } from './ids';
 import { produce } from 'immer';
@@ -53,6 +54,7 @@ type Listed = {
   probes: Probe;
   options: Option;
   viewpoints: Viewpoint;
+  momentSets: MomentSet;
 };
 
 /** Rename the project, change its note or its units. */

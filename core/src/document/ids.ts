@@ -28,6 +28,7 @@ function usedIds(project: Project): string[] {
     project.studies,
     project.probes,
     project.viewpoints,
+    project.momentSets,
   ];
   for (const option of project.options) {
     lists.push(option.masses, option.models, option.rules);

@@ -28,7 +28,7 @@ export function danglingReferences(project: Project): DanglingReference[] {
   if (!project.options.some((option) => option.id === TODAY))
     say(['options'], 'The option “today” is missing.');
   const lists = ['neighbours', 'glazings', 'areas', 'options', 'targets', 'studies'] as const;
-  for (const key of [...lists, 'probes', 'viewpoints', 'neighbourRules'] as const)
+  for (const key of [...lists, 'probes', 'viewpoints', 'momentSets', 'neighbourRules'] as const)
     refuseTwins(project[key], [key]);
   project.options.forEach((option, i) => {
     refuseTwins(option.masses, ['options', i, 'masses']);

@@ -31,7 +31,22 @@ export function intersectPolygons(some: readonly Polygon[], others: readonly Pol
   return combine(ClipType.Intersection, some, others);
 }
 
-function combine(kind: ClipType, subject: readonly Polygon[], clip: readonly Polygon[]): Polygon[] {
+/** The regions that rings bound, whichever way they run: what lies within an odd number of them. */
+export function outlinesFrom(rings: readonly Ring[]): Polygon[] {
+  return combine(
+    ClipType.Union,
+    rings.map((outer) => ({ outer, holes: [] })),
+    [],
+    FillRule.EvenOdd,
+  );
+}
+
+function combine(
+  kind: ClipType,
+  subject: readonly Polygon[],
+  clip: readonly Polygon[],
+  rule = FillRule.NonZero,
+): Polygon[] {
   const all = [...subject, ...clip].flatMap(({ outer }) => [...outer]);
   if (all.length === 0) return [];
   const { minX, minY, maxX, maxY } = bounds(all);
@@ -48,7 +63,7 @@ function combine(kind: ClipType, subject: readonly Polygon[], clip: readonly Pol
   clipper.addSubject(subject.flatMap(paths));
   clipper.addClip(clip.flatMap(paths));
   const tree = new PolyTree64();
-  clipper.execute(kind, FillRule.NonZero, tree);
+  clipper.execute(kind, rule, tree);
   const found: Polygon[] = [];
   const ring = ({ polygon }: PolyPath64): Point2[] =>
     (polygon ?? []).map(({ x, y }): Point2 => [minX + x / scale, minY + y / scale]);

@@ -1,4 +1,4 @@
-export { intersectPolygons, type Polygon, subtractPolygons, unitePolygons } from './clip';
+export { intersectPolygons, outlinesFrom, type Polygon, subtractPolygons, unitePolygons } from './clip';
 export { insetRing } from './inset';
 export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {

@@ -38,6 +38,7 @@ export function emptyProject(name: string, year: number): Project {
     studies: [],
     probes: [],
     viewpoints: [],
+    momentSets: [],
   };
 }
 

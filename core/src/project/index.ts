@@ -1,4 +1,5 @@
 export { defaultMass, emptyProject, todayOption } from './defaults';
+export { DEFAULT_DRAWING } from './drawing';
 export { DEFAULT_GLAZINGS } from './glazings';
 export { projectJsonSchema } from './json-schema';
 export {
@@ -55,6 +56,8 @@ export {
   type Site,
   type Terrain,
 } from './schema/site-schema';
-export type { PlaneTarget, Probe, Study, Target, Viewpoint, WindowOfTime } from './schema/study-schema';
+export type { PlaneTarget, Probe, Study, Target, WindowOfTime } from './schema/study-schema';
+export type { Camera, CameraOf, Drawing, MomentSet, Viewpoint } from './schema/view-schema';
+export { SEASON_MARKS, type SeasonMark } from './season-marks';
 export { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
 export { CURRENT_VERSION, migrate } from './versions';

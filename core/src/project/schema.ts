@@ -2,7 +2,8 @@ import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
 import { areaSchema, siteSchema } from './schema/site-schema';
-import { probeSchema, studySchema, targetSchema, viewpointSchema } from './schema/study-schema';
+import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
+import { momentSetSchema, viewpointSchema } from './schema/view-schema';
 import { CURRENT_VERSION } from './versions';
 import { z } from 'zod';
 export { MAX_COORDINATE_M } from './schema/parts';
@@ -10,6 +11,7 @@ export * from './schema/form-schema';
 export * from './schema/opening-schema';
 export * from './schema/site-schema';
 export * from './schema/study-schema';
+export * from './schema/view-schema';
 
 /** Id of the option that is the site as it stands. */
 export const TODAY = 'today';
@@ -17,7 +19,7 @@ export const TODAY = 'today';
 /** Neighbours that a project may have. */
 export const MAX_NEIGHBOURS = 5000;
 
-/** Version 3 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
+/** Version 4 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
 export const projectSchema = z.object({
   format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
   version: z.literal(CURRENT_VERSION, { error: 'The version of the project file is not known.' }),
@@ -40,6 +42,7 @@ export const projectSchema = z.object({
   studies: z.array(studySchema, { error: 'The studies must be a list.' }).max(200),
   probes: z.array(probeSchema, { error: 'The probes must be a list.' }).max(500),
   viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),
+  momentSets: listOf(momentSetSchema, 'moment sets', 200),
 });
 
 /**

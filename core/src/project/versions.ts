@@ -1,8 +1,9 @@
 import { InputError } from '../errors';
 import { DEFAULT_GLAZINGS } from './glazings';
+import { DEFAULT_DRAWING } from './drawing';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 3;
+export const CURRENT_VERSION = 4;
 
 type Raw = Record<string, unknown>;
 
@@ -18,7 +19,21 @@ const migrations: Record<number, (document: Raw) => Raw> = {
   // Version 3 gave edges of footprints lasting numbers; those of earlier footprints are numbered as they run, which is
   // what a footprint without numbers says.
   2: (document) => document,
+  // Version 4 added sets of moments, and ways of looking other than from outside, each with how it is drawn.
+  3: (document) => ({
+    ...document,
+    viewpoints: Array.isArray(document.viewpoints)
+      ? document.viewpoints.map(viewpointOf3)
+      : document.viewpoints,
+    momentSets: [],
+  }),
 };
+
+function viewpointOf3(viewpoint: unknown): unknown {
+  if (typeof viewpoint !== 'object' || viewpoint === null) return viewpoint;
+  const { id, name, ...camera } = viewpoint as Raw;
+  return { id, name, camera: { kind: 'orbit', ...camera }, drawing: DEFAULT_DRAWING };
+}
 
 /**
  * A document of any earlier version brought to the current one, unchecked.

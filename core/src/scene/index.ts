@@ -3,3 +3,4 @@ export { type ModelProblem, modelProblems } from './model-problems';
 export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
 export type { Piece, SurfaceKind } from './piece';
 export { assembleScene, type Owner, type Scene } from './scene';
+export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';

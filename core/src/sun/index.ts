@@ -1,5 +1,5 @@
 export { SunTrack } from './ephemeris';
-export { SEASON_MARKS, SEASON_NAMES, type SeasonMark, seasons } from './seasons';
+export { SEASON_NAMES, seasons } from './seasons';
 export { shadowAngles } from './shadow-angles';
 export { solarMinutes, sunDay, type SunDay } from './sun-day';
 export { type AltitudeTable, altitudeTable, analemma, dayArc } from './sun-paths';

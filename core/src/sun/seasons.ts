@@ -1,16 +1,8 @@
 import { wrap180 } from '../civil';
+import { SEASON_MARKS, type SeasonMark } from '../project';
 import { geocentricSun } from './sun-position';
 
 const DAY = 86_400_000;
-
-export type SeasonMark = 'march-equinox' | 'june-solstice' | 'september-equinox' | 'december-solstice';
-
-export const SEASON_MARKS: readonly SeasonMark[] = [
-  'march-equinox',
-  'june-solstice',
-  'september-equinox',
-  'december-solstice',
-];
 
 export const SEASON_NAMES: Record<SeasonMark, string> = {
   'march-equinox': 'March equinox',

@@ -5,7 +5,7 @@ import { removeOpening } from '../openings/use-facade';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
 import { foldAlmanac, isAlmanacFolded, useLayout } from '../state/layout-store';
-import { arrange, focusNextPane } from '../state/panes-store';
+import { arrange, changeDrawing, focusNextPane, usePanes } from '../state/panes-store';
 import { ARRANGEMENTS } from './arrangement-buttons';
 import { useDialogs } from './dialogs';
 import { stageOf } from './use-stage';
@@ -47,6 +47,13 @@ function hideSelection(): void {
       also: [],
     });
 }
+
+const drawingNow = () => {
+  const { panes, focused } = usePanes.getState();
+  return panes.find(({ id }) => id === focused)!.drawing;
+};
+const toggleKinds = () => changeDrawing({ tone: drawingNow().tone === 'kinds' ? 'paper' : 'kinds' });
+const togglePath = () => changeDrawing({ sunPath: !drawingNow().sunPath });
 
 /** Every command, as things stand now. */
 export function commands(go: (stage: string) => void): Command[] {
@@ -94,7 +101,7 @@ export function commands(go: (stage: string) => void): Command[] {
       name: 'Colour by kind of face',
       where: 'View',
       keys: 'K',
-      run: () => setView(({ byKind }) => ({ byKind: !byKind })),
+      run: toggleKinds,
     },
     { name: 'Fit everything', where: 'View', keys: 'F', run: () => focusedView()?.lookFrom('fit') },
     { name: 'From above', where: 'View', keys: 'A', run: () => focusedView()?.lookFrom('above') },
@@ -137,7 +144,7 @@ export function commands(go: (stage: string) => void): Command[] {
       name: 'Show or hide the sun path',
       where: 'View',
       keys: 'P',
-      run: () => setView(({ sunPath }) => ({ sunPath: !sunPath })),
+      run: togglePath,
     },
     {
       name: 'Paper or night theme',

@@ -36,7 +36,7 @@ export function draftOutline(
 const same = (a: Point2, b: Point2) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 1e-6;
 
 /** Lines that end with their second point. */
-const TWO_POINTS = new Set(['mirror', 'array']);
+const TWO_POINTS = new Set(['mirror', 'array', 'section']);
 
 /** Takes a click: sets a point, or ends what is drawn. */
 export function drawClick(tool: DrawTool, p: Point2): void {

@@ -1,4 +1,4 @@
-import type { Scene } from '@dial-shade/core';
+import type { Drawing, Scene } from '@dial-shade/core';
 import {
   BufferGeometry,
   type Camera,
@@ -20,6 +20,13 @@ import { edgeGeometry, type SurfaceColours } from './solid-geometry';
 /** How far below the ground bodies of shade end, metres. */
 const BELOW_M = 2;
 
+/** What remains in shade of a surface's tone: as the theme has it at a darkness of a half, nothing less at 0. */
+function shadeTone(plain: readonly [number, number, number], darkness: number): [number, number, number] {
+  const of = (tone: number) =>
+    darkness <= 0.5 ? 1 + (tone - 1) * darkness * 2 : tone * (1 - 0.55 * (darkness - 0.5) * 2);
+  return [of(plain[0]), of(plain[1]), of(plain[2])];
+}
+
 /** What is drawn of an option: the scene, its colours, what of it is outlined and what is left out. */
 export interface ModelLook {
   scene: Scene;
@@ -38,8 +45,9 @@ export class DrawnModel {
     sun: { value: new Vector3(0, 0, 1) },
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
     below: { value: new Vector4(0, 0, 1, -1) },
+    white: { value: 0 },
   };
-  private readonly edges = lineMaterial(SCENE.light.ink, 0.75);
+  private readonly edges = lineMaterial(SCENE.light.ink);
   private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
   private readonly solids = new SceneChunks({ ...surfaceMaterials(this.light), ink: this.edges });
   /** The outline of what is chosen. */
@@ -74,7 +82,6 @@ export class DrawnModel {
       return;
     this.shown = { ...look, theme };
     this.stage.background = new Color(SCENE[theme].paper);
-    this.light.shade.value.fromArray(SCENE[theme].shade);
     setLineColour(this.edges, SCENE[theme].ink);
     setLineColour(this.chosenEdges, SCENE[theme].sun);
     const { normal, offset } = scene.ground;
@@ -93,8 +100,13 @@ export class DrawnModel {
     camera: Camera,
     sun: readonly [number, number, number] | null,
     overlay: Group,
+    { tone, ink, shade }: Drawing,
   ): void {
     if (sun) this.light.sun.value.fromArray(sun);
+    this.light.white.value = tone === 'white' ? 1 : 0;
+    this.light.shade.value.fromArray(shadeTone(SCENE[this.shown?.theme ?? 'light'].shade, shade));
+    this.edges.uniforms.opacity!.value = ink;
+    this.edges.visible = ink > 0;
     this.solids.setSunUp(sun !== null);
     this.stage.add(this.solids.group, this.marked, overlay);
     renderer.render(this.stage, camera);

@@ -22,6 +22,8 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { notify } from '../state/notice-store';
+import { focusedView, showCamera } from './pane-registry';
+import { sectionCamera } from './pane-cameras';
 import { activeStudyOf } from '../state/active-study';
 import { currentProject, edit } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
@@ -148,7 +150,15 @@ export function finishPath(tool: DrawTool, points: Point2[]): void {
       demolished: false,
     });
   else if (tool.purpose === 'partition') addPartition(path, tool.storey ?? 0);
+  else if (tool.purpose === 'section') cutAlong(path[0]!, path[1]!);
   else overSelection(tool.purpose, points);
+}
+
+/** Cuts the pane with the focus along a line. */
+function cutAlong(from: [number, number], to: [number, number]): void {
+  const view = focusedView();
+  if (view) showCamera(sectionCamera(from, to, view.focusBox));
+  done();
 }
 
 function addPartition(path: [number, number][], storey: number): void {

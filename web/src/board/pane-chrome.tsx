@@ -17,6 +17,7 @@ import { useDocument } from '../state/project-store';
 import { type Pane, type Pin, pinPane, shownIn, usePanes } from '../state/panes-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
+import { PaneKindSelect } from './pane-kind-select';
 import type { ViewDirection } from './view-directions';
 import type { PaneView } from './pane-view';
 import { isSelected } from './use-scene';
@@ -36,6 +37,7 @@ export function PaneChrome({
   pane,
   sun,
   scene,
+  optionId,
   isFocused,
   isAlone,
 }: {
@@ -43,6 +45,7 @@ export function PaneChrome({
   pane: Pane;
   sun: SunPosition;
   scene: Scene;
+  optionId: string;
   isFocused: boolean;
   isAlone: boolean;
 }) {
@@ -50,17 +53,19 @@ export function PaneChrome({
     <>
       <PaneTitle pane={pane} isAlone={isAlone} />
       <div className="pane-views" role="toolbar" aria-label="Views">
-        {VIEW_DIRECTIONS.map(({ look, name, icon: Icon }) => (
-          <button
-            key={look}
-            className="btn-bare"
-            title={name}
-            aria-label={name}
-            onClick={() => view.lookFrom(look)}
-          >
-            <Icon size={16} strokeWidth={1.7} />
-          </button>
-        ))}
+        <PaneKindSelect view={view} pane={pane} sun={sun} optionId={optionId} />
+        {(pane.camera?.kind ?? 'orbit') === 'orbit' &&
+          VIEW_DIRECTIONS.map(({ look, name, icon: Icon }) => (
+            <button
+              key={look}
+              className="btn-bare"
+              title={name}
+              aria-label={name}
+              onClick={() => view.lookFrom(look)}
+            >
+              <Icon size={16} strokeWidth={1.7} />
+            </button>
+          ))}
       </div>
       {(isFocused || pane.pin.moment) && <SunReadOut sun={sun} scene={scene} />}
       {isFocused && <Warnings />}
@@ -149,6 +154,7 @@ function SunReadOut({ sun, scene }: { sun: SunPosition; scene: Scene }) {
 const HINTS: Partial<Record<Tool['kind'], string>> = {
   move: 'Drag objects over the ground. Esc ends.',
   push: 'Drag a wall, roof or underside. Esc ends.',
+  stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
   corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
 };
 
@@ -165,6 +171,7 @@ function DrawHint({ tool }: { tool: Extract<Tool, { kind: 'draw' }> }) {
         : 'Click the opposite corner, or type its size, 12 x 8.';
     if (points === 0)
       return tool.purpose === 'array' ? 'Click where the way begins.' : 'Click the first point.';
+    if (tool.purpose === 'section') return 'Click where the cut ends; what lies to the right is taken away.';
     if (tool.purpose === 'mirror') return 'Click the second point of the mirror line.';
     if (tool.purpose === 'array') return 'Click where the first copy goes.';
     if (tool.shape === 'path') return 'Click the next point or type a length; Enter ends.';

@@ -1,4 +1,5 @@
-import { usePanes } from '../state/panes-store';
+import type { Camera } from '@dial-shade/core';
+import { noteCamera, usePanes } from '../state/panes-store';
 import type { PaneView } from './pane-view';
 
 const views = new Map<number, PaneView>();
@@ -6,6 +7,13 @@ const views = new Map<number, PaneView>();
 /** The view of the pane that has the focus, once it is there. */
 export function focusedView(): PaneView | null {
   return views.get(usePanes.getState().focused) ?? null;
+}
+
+/** Lets the pane with the focus look from elsewhere. */
+export function showCamera(camera: Camera): void {
+  const { focused } = usePanes.getState();
+  views.get(focused)?.restoreCamera(camera);
+  noteCamera(focused, camera);
 }
 
 /** Enters a view until the returned function is called. */

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
 import { ElevationPanel } from '../openings/elevation-panel';
 import { useMeshes } from '../state/mesh-cache';
-import { focusPane, noteLook, type Pane, shownIn, usePanes } from '../state/panes-store';
+import { focusPane, noteCamera, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { ResultLegend } from '../studies/result-legend';
@@ -15,6 +15,7 @@ import { enterView } from './pane-registry';
 import { PaneView } from './pane-view';
 import type { Hover } from './tools/host';
 import { useOverlays } from './use-overlays';
+import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
 import { useResultOverlay } from './use-result-overlay';
 import { focusOf, siteCircle, useScene } from './use-scene';
@@ -69,9 +70,9 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   const { optionId, date, minutes } = shownIn(pane, { board: boardShows });
   const { site } = project;
   const moment = instantOf(date, minutes, site.place.zone);
-  const look = useScene(optionId);
+  const isByKind = pane.drawing.tone === 'kinds';
+  const look = useScene(optionId, isByKind);
   const { scene } = look;
-  const byKind = useView((v) => v.byKind);
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
@@ -79,14 +80,16 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
-    const model = board.borrow(optionId);
+    const model = board.borrow(`${optionId}${isByKind ? '/kinds' : ''}`);
     view.show(model);
     return () => {
       view.show(null);
       board.giveBack(model);
     };
-  }, [board, view, optionId]);
-  useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId]);
+  }, [board, view, optionId, isByKind]);
+  useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId, isByKind]);
+  useEffect(() => view.setDrawing(pane.drawing), [view, pane.drawing]);
+  useEffect(() => view.setNorth(site.north.trueNorthDeg), [view, site.north.trueNorthDeg]);
   useEffect(() => {
     const towards = sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg);
     // Ground that is a plane has no end: a sun below its plane reaches nothing that stands on it.
@@ -95,7 +98,8 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   }, [view, sun, site.north.trueNorthDeg, scene.ground]);
 
   usePaneLook(view, pane, scene, circle);
-  const labels = useOverlays(view, circle, sun, date, minutes);
+  useSectionOverlay(view, pane.camera, look, theme);
+  const labels = useOverlays(view, circle, sun, { date, minutes, sunPath: pane.drawing.sunPath });
   useEffect(() => view.setLabels(labels), [view, labels]);
 
   const { group } = result;
@@ -109,8 +113,16 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
 
   return (
     <>
-      <PaneChrome view={view} pane={pane} sun={sun} scene={scene} isFocused={isFocused} isAlone={isAlone} />
-      {byKind && isFocused && <KindLegend />}
+      <PaneChrome
+        view={view}
+        pane={pane}
+        sun={sun}
+        scene={scene}
+        optionId={optionId}
+        isFocused={isFocused}
+        isAlone={isAlone}
+      />
+      {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
       {stage === 'studies' && isFocused && result.standing.result && (
@@ -129,16 +141,16 @@ function usePaneLook(
 ): void {
   const { ground } = useDocument().site;
   const placed = useRef(false);
-  const { id, look } = pane;
+  const { id, camera } = pane;
   useEffect(() => {
     view.setFocus(focusOf(scene, ground, circle));
     if (placed.current) return;
-    if (look) view.restore(look);
+    if (camera) view.restoreCamera(camera);
     else view.lookFrom('fit');
     placed.current = true;
-  }, [view, scene, circle, ground, look]);
+  }, [view, scene, circle, ground, camera]);
   useEffect(() => {
-    const note = () => noteLook(id, view.viewpoint);
+    const note = () => noteCamera(id, view.look.camera);
     view.controls.addEventListener('end', note);
     window.addEventListener('pagehide', note, { capture: true });
     return () => {

@@ -24,14 +24,17 @@ export interface LightUniforms {
   shade: { value: Vector3 };
   /** Plane a little below the ground (normal · p = w), down to which bodies of shade are stretched. */
   below: { value: Vector4 };
+  /** 1 where all surfaces are white, 0 where each has its own tone. */
+  white: { value: number };
 }
 
 const SOLID_VERTEX = /* glsl */ `
+  uniform float white;
   attribute vec3 color;
   varying vec3 tone;
   varying vec3 facing;
   void main() {
-    tone = color;
+    tone = mix(color, vec3(0.985), white);
     facing = normal;
     gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
   }`;
@@ -39,7 +42,7 @@ const SOLID_VERTEX = /* glsl */ `
 /** Every surface as it is in shade, with a little modelling by where it faces. Tones are displayed values throughout. */
 function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { shade: light.shade },
+    uniforms: { shade: light.shade, white: light.white },
     vertexShader: SOLID_VERTEX,
     fragmentShader: /* glsl */ `
       uniform vec3 shade;
@@ -56,7 +59,7 @@ function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMa
 /** What the sun adds where no body of shade lies: drawn where the stencil has counted none. */
 function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { sun: light.sun, shade: light.shade },
+    uniforms: { sun: light.sun, shade: light.shade, white: light.white },
     vertexShader: SOLID_VERTEX,
     fragmentShader: /* glsl */ `
       uniform vec3 sun;

@@ -28,16 +28,22 @@ const LIFT_M = 0.07;
 
 const accentOf = (theme: 'light' | 'dark') => (theme === 'light' ? SCENE.light.accent : '#9aa2e0');
 
+/** The day and hour that the sun's path is drawn for, and whether it is. */
+interface PathShown {
+  date: string;
+  minutes: number;
+  sunPath: boolean;
+}
+
 /** Everything that lies over the scene of a pane, each part made anew only when something of it changes. Gives the labels. */
 export function useOverlays(
   view: PaneView,
   circle: Circle,
   sun: SunPosition,
-  date: string,
-  minutes: number,
+  { date, minutes, sunPath }: PathShown,
 ): Label[] {
   const ring = useRing(view, circle);
-  useSunPath(view, circle, sun, date, minutes);
+  useSunPath(view, circle, sun, { date, minutes, sunPath });
   useBoundary(view);
   const study = useTargets(view);
   const areas = useAreas(view);
@@ -58,11 +64,16 @@ function useRing(view: PaneView, circle: Circle): Label[] {
   return ring.labels;
 }
 
-function useSunPath(view: PaneView, circle: Circle, sun: SunPosition, date: string, minutes: number): void {
+function useSunPath(
+  view: PaneView,
+  circle: Circle,
+  sun: SunPosition,
+  { date, minutes, sunPath }: PathShown,
+): void {
   const project = useDocument();
   const stage = useStage();
   const theme = useView((v) => v.theme);
-  const isShown = useView((v) => v.sunPath) && (stage === 'sun' || stage === 'site');
+  const isShown = sunPath && (stage === 'sun' || stage === 'site');
   const { site } = project;
   const hour = standardMinutes(date, minutes, site.year, site.place.zone);
   const fixed = [site, circle, theme, isShown];

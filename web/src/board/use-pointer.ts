@@ -10,6 +10,7 @@ import { drawTool } from './tools/draw-tool';
 import type { BoardTool, Hover, ToolHost } from './tools/host';
 import { moveTool } from './tools/move-tool';
 import { pushTool } from './tools/push-tool';
+import { standTool } from './tools/stand-tool';
 import type { ResultOverlay } from './use-result-overlay';
 
 const CLICK_PX = 4;
@@ -36,6 +37,7 @@ export function usePointer(
       move: moveTool(host),
       push: pushTool(host),
       corners: cornersTool(host),
+      stand: standTool(host),
       draw: drawTool(host),
     };
     const tool = () => tools[useView.getState().tool.kind];

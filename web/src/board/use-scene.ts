@@ -24,20 +24,20 @@ import type { Rgb, SurfaceColours } from './solid-geometry';
 import type { Focus } from './frame-points';
 import type { Circle } from './sun-path-lines';
 
-/** The scene of an option as it is drawn; panes that show the same option get the same object. */
-export function useScene(optionId: string): ModelLook {
+/** The scene of an option as it is drawn, in the colours of its owners or, to check the model, of kinds of face; panes that show the same option get the same object. */
+export function useScene(optionId: string, byKind: boolean): ModelLook {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const theme = useView((view) => view.theme);
   const selection = useView((view) => view.selection);
   const also = useView((view) => view.also);
   const hiddenKeys = useView((view) => view.hidden);
-  const byKind = useView((view) => view.byKind);
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
   const key = (part: string) => `${part}:${shownOption}`;
+  const toned = (part: string) => key(byKind ? `${part} by kind` : part);
   const scene = shared(key('scene'), [project, meshes], () => assembleScene(project, shownOption, meshes));
   const openings = shared(key('openings'), [project, meshes], () => openingsIn(project, shownOption, meshes));
-  const colours = shared(key('colours'), [scene, project, openings, theme, byKind], () =>
+  const colours = shared(toned('colours'), [scene, project, openings, theme], () =>
     byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme),
   );
   const chosen = shared(key('chosen'), [scene, selection, also], () => {
@@ -51,7 +51,7 @@ export function useScene(optionId: string): ModelLook {
     [scene, hiddenKeys],
     () => new Set(scene.owners.flatMap((owner, i) => (hiddenKeys.has(ownerKey(owner)) ? [i] : []))),
   );
-  return shared(key('look'), [scene, colours, chosen, hidden], () => ({ scene, colours, chosen, hidden }));
+  return shared(toned('look'), [scene, colours, chosen, hidden], () => ({ scene, colours, chosen, hidden }));
 }
 
 export function isSelected(owner: Owner, selection: Selection): boolean {

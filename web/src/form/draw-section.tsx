@@ -1,3 +1,4 @@
+import { changeDrawing, useFocusedPane } from '../state/panes-store';
 import { type Option } from '@dial-shade/core';
 import {
   Move,
@@ -15,7 +16,7 @@ import { type DrawPurpose, setView, type Tool, useView } from '../state/view-sto
 /** What can be drawn and dragged on the Form stage. */
 export function DrawSection({ option }: { option: Option }) {
   const tool = useView((v) => v.tool);
-  const byKind = useView((v) => v.byKind);
+  const byKind = useFocusedPane().drawing.tone === 'kinds';
   const chosen = useView((v) => v.selection !== null);
   const draw = (shape: 'rectangle' | 'polygon', purpose: DrawPurpose) =>
     setView({ tool: { kind: 'draw', shape, purpose } });
@@ -79,7 +80,7 @@ export function DrawSection({ option }: { option: Option }) {
           name="Kinds"
           title="Colour by kind of face (K)"
           active={byKind}
-          onClick={() => setView({ byKind: !byKind })}
+          onClick={() => changeDrawing({ tone: byKind ? 'paper' : 'kinds' })}
         />
       </div>
       {tool.kind === 'push' && (

@@ -1,3 +1,4 @@
+import { changeDrawing, useFocusedPane } from '../state/panes-store';
 import { change, add, newId, type Glazing, remove, TODAY } from '@dial-shade/core';
 import { Palette, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -5,7 +6,7 @@ import { NumberField, Section, TextField } from '../app/fields';
 import { ProblemsSection } from '../app/problems-section';
 import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
-import { setView, useView } from '../state/view-store';
+import { useView } from '../state/view-store';
 import { OpeningSection } from './opening-section';
 import { RulesSection } from './rules-section';
 
@@ -13,7 +14,7 @@ import { RulesSection } from './rules-section';
 export function OpeningsSheet() {
   const project = useDocument();
   const optionId = useView((v) => v.optionId);
-  const byKind = useView((v) => v.byKind);
+  const byKind = useFocusedPane().drawing.tone === 'kinds';
   const option = project.options.find((o) => o.id === optionId) ?? project.options[0]!;
   return (
     <>
@@ -24,7 +25,7 @@ export function OpeningsSheet() {
           name="Colour by kind"
           title="Colour by kind of face (K)"
           active={byKind}
-          onClick={() => setView({ byKind: !byKind })}
+          onClick={() => changeDrawing({ tone: byKind ? 'paper' : 'kinds' })}
         />
       </div>
       <ProblemsSection optionId={option.id} />

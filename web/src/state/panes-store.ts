@@ -1,9 +1,6 @@
 import { create } from 'zustand';
-import type { Viewpoint } from '@dial-shade/core';
+import { type Camera, DEFAULT_DRAWING, type Drawing } from '@dial-shade/core';
 import { setView, useView } from './view-store';
-
-/** Where a pane looks from and what it looks like, without the name that a kept viewpoint has. */
-export type Look = Omit<Viewpoint, 'id' | 'name'>;
 
 /** A moment on the clock of the site. */
 export interface ClockMoment {
@@ -19,8 +16,9 @@ export interface Pin {
 
 export interface Pane {
   id: number;
-  /** Where it looked from when it last came to rest; null while nothing has been framed. */
-  look: Look | null;
+  /** From where it looked when it last came to rest; null while nothing has been framed. */
+  camera: Camera | null;
+  drawing: Drawing;
   pin: Pin;
 }
 
@@ -42,7 +40,7 @@ interface Panes {
 }
 
 const NO_PIN: Pin = { optionId: null, moment: null };
-const FIRST: Pane = { id: 0, look: null, pin: NO_PIN };
+const FIRST: Pane = { id: 0, camera: null, drawing: DEFAULT_DRAWING, pin: NO_PIN };
 
 const boardNow = () => {
   const { optionId, date, minutes } = useView.getState();
@@ -68,8 +66,19 @@ const changePane = (id: number, change: Partial<Pane>) =>
     panes: panes.map((pane) => (pane.id === id ? { ...pane, ...change } : pane)),
   }));
 
-/** Notes where a pane looks from. */
-export const noteLook = (id: number, look: Look) => changePane(id, { look });
+/** Notes from where a pane looks. */
+export const noteCamera = (id: number, camera: Camera) => changePane(id, { camera });
+
+/** Changes how the pane with the focus is drawn. */
+export function changeDrawing(change: Partial<Drawing>): void {
+  const { focused, panes } = usePanes.getState();
+  const pane = panes.find(({ id }) => id === focused)!;
+  changePane(focused, { drawing: { ...pane.drawing, ...change } });
+}
+
+/** The pane with the focus. */
+export const useFocusedPane = (): Pane =>
+  usePanes(({ panes, focused }) => panes.find(({ id }) => id === focused) ?? panes[0]!);
 
 /** Gives a pane the focus: option and moment on screen become those that it shows. */
 export function focusPane(id: number): void {
@@ -134,7 +143,7 @@ export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): 
   const isWhole =
     Array.isArray(panes) &&
     panes.length >= (PANE_COUNT[arrangement] ?? Infinity) &&
-    panes.every(({ id, pin }, i) => id === i && pin);
+    panes.every(({ id, pin, drawing }, i) => id === i && pin && drawing);
   usePanes.setState({
     ...plain,
     ...(isWhole ? { arrangement, dividers } : {}),

@@ -17,6 +17,7 @@ export type DrawPurpose =
   | 'fence'
   | 'mirror'
   | 'array'
+  | 'section'
   | 'tree'
   | 'furniture';
 
@@ -24,6 +25,8 @@ export type DrawPurpose =
 export type Tool =
   | { kind: 'select' }
   | { kind: 'move' }
+  /** Put the eye of the pane where one clicks, so high above what is clicked. */
+  | { kind: 'stand'; heightM: number }
   /** Push and pull faces: the wall through all storeys, or only from the storey that was touched upwards, or only there. */
   | { kind: 'push'; scope: 'wall' | 'above' | 'storey' }
   /** Drag corners of the chosen body. */
@@ -63,15 +66,12 @@ interface View {
   hidden: ReadonlySet<string>;
   /** Things that the pointer does not take hold of. */
   locked: ReadonlySet<string>;
-  /** Colour by kind of face, to check the model. */
-  byKind: boolean;
   /** The opening that is being worked on. */
   opening: string | null;
   play: Play;
   /** Minutes of a day, or days of a season, that one step of playing takes. */
   playStep: { day: number; season: number };
   theme: 'light' | 'dark';
-  sunPath: boolean;
   activeStudy: string | null;
   activeProbe: string | null;
   /** Whether dragging on the almanac sets the moment or the window of the active study. */
@@ -89,12 +89,10 @@ export const useView = create<View>(() => ({
   also: [],
   hidden: new Set(),
   locked: new Set(),
-  byKind: false,
   opening: null,
   play: null,
   playStep: { day: 10, season: 2 },
   theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',
-  sunPath: true,
   activeStudy: null,
   activeProbe: null,
   almanacMode: 'moment',

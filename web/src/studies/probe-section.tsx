@@ -89,11 +89,17 @@ export function ProbeSection() {
 export function flyTo(at: [number, number, number]): void {
   const view = focusedView();
   if (!view) return;
-  const { eye, lookAt, projection } = view.viewpoint;
+  const { camera } = view.look;
+  if (camera.kind !== 'orbit') {
+    view.flyTo(at, 15);
+    return;
+  }
+  const { eye, lookAt, projection } = camera;
   const direction = eye.map((v, i) => v - lookAt[i]!) as [number, number, number];
   const length = Math.hypot(...direction) || 1;
   const near = projection === 'perspective' ? 45 : length;
-  view.restore({
+  view.restoreCamera({
+    kind: 'orbit',
     projection,
     lookAt: at,
     eye: at.map((v, i) => v + (direction[i]! / length) * near) as [number, number, number],

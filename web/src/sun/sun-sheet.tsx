@@ -6,13 +6,13 @@ import { Section } from '../app/fields';
 import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
+import { ViewSection } from './view-section';
 import { Viewpoints } from './viewpoints';
 
 const degrees = (value: number | null) => (value === null ? '–' : `${value.toFixed(1).replace('-', '−')}°`);
 
 /** Where the sun is and when: the day, the marks of the year, the chosen facade. */
 export function SunSheet() {
-  const sunPath = useView((view) => view.sunPath);
   return (
     <>
       <h1>Sun</h1>
@@ -21,19 +21,10 @@ export function SunSheet() {
         Drag the crosshair on the almanac along a day or across the year; the shade follows.
       </p>
       <DaySection />
+      <ViewSection />
       <MarksSection />
       <FacadeSection />
       <Viewpoints />
-      <Section title="Shown">
-        <label className="d-flex gap-2 align-items-center">
-          <input
-            type="checkbox"
-            checked={sunPath}
-            onChange={(event) => setView({ sunPath: event.target.checked })}
-          />
-          Sun path of the day, the solstices and the equinox
-        </label>
-      </Section>
     </>
   );
 }

@@ -2,7 +2,8 @@ import { add, change, newId, remove, type Viewpoint } from '@dial-shade/core';
 import { Camera, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section, TextField } from '../app/fields';
-import { focusedView } from '../board/pane-registry';
+import { focusedView, showCamera } from '../board/pane-registry';
+import { changeDrawing } from '../state/panes-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 
 /** Named places to look from, kept with the project. */
@@ -16,10 +17,11 @@ export function Viewpoints() {
     const project = currentProject();
     const id = newId('viewpoint');
     const name = `Viewpoint ${project.viewpoints.length + 1}`;
-    if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.viewpoint }))) setChosen(id);
+    if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.look }))) setChosen(id);
   };
   const show = (wanted: Viewpoint) => {
-    focusedView()?.restore(wanted);
+    showCamera(wanted.camera);
+    changeDrawing(wanted.drawing);
     setChosen(wanted.id);
   };
   return (

@@ -138,6 +138,8 @@ export interface ScenePalette {
   sun: string;
   accent: string;
   garden: string;
+  /** Faces of a cut. */
+  cut: string;
 }
 
 export const SCENE: Record<'light' | 'dark', ScenePalette> = {
@@ -152,6 +154,7 @@ export const SCENE: Record<'light' | 'dark', ScenePalette> = {
     sun: '#e8a11c',
     accent: '#39406f',
     garden: '#4d7346',
+    cut: '#b9b1a0',
   },
   dark: {
     paper: '#16171d',
@@ -164,5 +167,6 @@ export const SCENE: Record<'light' | 'dark', ScenePalette> = {
     sun: '#f0b03c',
     accent: '#9aa2e0',
     garden: '#9dc48f',
+    cut: '#2a2b33',
   },
 };

@@ -98,19 +98,8 @@ export const probeSchema = z.object({
   normal: point3,
 });
 
-export const viewpointSchema = z.object({
-  id,
-  name,
-  projection: z.enum(['perspective', 'parallel'], { error: 'A projection is “perspective” or “parallel”.' }),
-  eye: point3,
-  lookAt: point3,
-  /** Height of what a parallel view shows, metres. */
-  heightM: bounded('The height of the view', 0.1, 200_000, 'm'),
-});
-
 export type Target = z.infer<typeof targetSchema>;
 export type PlaneTarget = Extract<Target, { kind: 'plane' }>;
 export type Study = z.infer<typeof studySchema>;
 export type WindowOfTime = z.infer<typeof windowSchema>;
 export type Probe = z.infer<typeof probeSchema>;
-export type Viewpoint = z.infer<typeof viewpointSchema>;
