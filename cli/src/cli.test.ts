@@ -179,3 +179,36 @@ test('an option goes out, is looked at, and comes into another project', () => {
     expect(answer.stderr).toContain(sentence);
   }
 });
+
+test('moments of a set: sun, shadow angles to a wall, shadow of a stick, sun at a point', () => {
+  const found = JSON.parse(
+    dial(
+      ...['moments', SAMPLE, '--set', 'seasons', '--facade', 'bar/0/0', '--option', 'a'],
+      ...['--point', '19,17,15', '--stick', '2', '--json'],
+    ).stdout,
+  );
+  expect(found).toMatchObject({ set: 'Solstices and equinoxes', basis: 'clock', stickM: 2 });
+  expect(found.moments).toHaveLength(12);
+  // The first wall of the bar faces drawing south; the sample is turned against true north.
+  const { site } = JSON.parse(readFileSync(SAMPLE, 'utf8'));
+  expect(found.facadeAzimuthDeg).toBeCloseTo(180 - site.north.trueNorthDeg, 9);
+  for (const moment of found.moments) {
+    const { altitudeDeg, azimuthDeg, hsaDeg, vsaDeg, shadowM, clock, sun } = moment;
+    expect(['09:00', '12:00', '15:00']).toContain(clock);
+    const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
+    expect(shadowM * tan(altitudeDeg)).toBeCloseTo(2, 9);
+    expect(Math.cos(((azimuthDeg - found.facadeAzimuthDeg - hsaDeg) * Math.PI) / 180)).toBeCloseTo(1, 12);
+    if (vsaDeg !== null)
+      expect(tan(vsaDeg) * Math.cos((hsaDeg * Math.PI) / 180)).toBeCloseTo(tan(altitudeDeg), 9);
+    // North of a bar that is five storeys high, near its wall.
+    if (clock === '12:00') expect({ sun, by: moment.shadedBy }).toEqual({ sun: 0, by: 'Bar' });
+  }
+  const csv = join(folder, 'moments.csv');
+  expect(dial('moments', SAMPLE, '--set', 'Solstices and equinoxes', '--csv', csv).status).toBe(0);
+  expect(readFileSync(csv, 'utf8').trimEnd().split('\n')).toHaveLength(13);
+  expect(dial('moments', SAMPLE, '--set', 'none').stderr).toContain('There is no moment set “none”');
+  expect(
+    dial('moments', SAMPLE, '--set', 'seasons', '--facade', 'bar/0/9', '--option', 'a').stderr,
+  ).toContain('“Bar” has no wall 0/9');
+  expect(dial('moments', SAMPLE, '--set', 'seasons', '--point', '1,2').stderr).toContain('is not a point');
+});

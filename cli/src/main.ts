@@ -5,6 +5,7 @@ import { importCommand } from './import-command';
 import { dayCommand } from './day-command';
 import { figuresCommand } from './figures-command';
 import { modelCommand } from './model-command';
+import { momentsCommand } from './moments-command';
 import { openingsCommand } from './openings-command';
 import { runCommand } from './run-command';
 import { exportCommand } from './export-command';
@@ -23,6 +24,7 @@ const COMMANDS = [
   figuresCommand(),
   openingsCommand(),
   modelCommand(),
+  momentsCommand(),
   importCommand(),
   exportCommand(),
 ];

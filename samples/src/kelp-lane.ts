@@ -7,6 +7,7 @@ import {
   type Point2,
   type Project,
   todayOption,
+  SEASON_MARKS,
 } from '@dial-shade/core';
 import { box, building, lights, mass } from './drawing';
 
@@ -254,6 +255,19 @@ export function kelpLane(): Project {
     ],
     probes: [],
     viewpoints: [],
-    momentSets: [],
+    momentSets: [
+      {
+        id: 'seasons',
+        name: 'Solstices and equinoxes',
+        basis: 'clock',
+        source: { kind: 'seasons', marks: [...SEASON_MARKS], times: [540, 720, 900] },
+      },
+      {
+        id: 'brief-day',
+        name: '21 March, hour by hour',
+        basis: 'clock',
+        source: { kind: 'day', date: '2026-03-21', everyMinutes: 60, from: null, to: null },
+      },
+    ],
   };
 }

@@ -1,4 +1,12 @@
 export { SunTrack } from './ephemeris';
+export {
+  MAX_MOMENTS,
+  momentsOf,
+  readMoments,
+  type SetMoment,
+  solarInstant,
+  type TypedMoments,
+} from './moment-sets';
 export { SEASON_NAMES, seasons } from './seasons';
 export { shadowAngles } from './shadow-angles';
 export { solarMinutes, sunDay, type SunDay } from './sun-day';

@@ -23,6 +23,7 @@ import { useAlmanacDrag } from './use-almanac-drag';
 import { usePlay } from './use-play';
 import { WindowBox } from './window-box';
 import { longDate } from './wording';
+import { MomentMarks } from './moment-marks';
 import { YearMarks } from './year-marks';
 
 /** The sheet of days × hours: the clock, the window of time, the sun of the place. Folded it is a strip. */
@@ -100,6 +101,7 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Pr
       >
         <YearMarks scale={scale} site={site} />
         {study?.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
+        <MomentMarks scale={scale} />
         <Crosshair scale={scale} date={date} minutes={minutes} />
       </svg>
     </div>

@@ -88,6 +88,7 @@ async function load(projectId: string): Promise<() => void> {
     tool: { kind: 'select' },
     activeStudy: project.studies[0]?.id ?? null,
     activeProbe: null,
+    momentSet: null,
     almanacMode: 'moment',
     date: `${project.site.year}-03-21`,
     minutes: 720,

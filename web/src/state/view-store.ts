@@ -73,6 +73,8 @@ interface View {
   playStep: { day: number; season: number };
   theme: 'light' | 'dark';
   activeStudy: string | null;
+  /** The moment set that is chosen. */
+  momentSet: string | null;
   activeProbe: string | null;
   /** Whether dragging on the almanac sets the moment or the window of the active study. */
   almanacMode: 'moment' | 'window';
@@ -94,6 +96,7 @@ export const useView = create<View>(() => ({
   playStep: { day: 10, season: 2 },
   theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',
   activeStudy: null,
+  momentSet: null,
   activeProbe: null,
   almanacMode: 'moment',
   live: false,

@@ -2,6 +2,7 @@ import { formatClock, readingOrder, sensorsCsv, type SunHoursResult, summaryRows
 import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Modal } from 'react-bootstrap';
+import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 
 /** Points that are listed one by one, at most; the file has all. */
@@ -31,13 +32,7 @@ export function ResultTable({
     }
     return all;
   }, [grid, values, order]);
-  const save = () => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([sensorsCsv(grid, values)], { type: 'text/csv' }));
-    link.download = 'sensors.csv';
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const save = () => saveFile(sensorsCsv(grid, values), 'sensors.csv', 'text/csv');
   return (
     <Modal show onHide={onHide} animation={false} size="lg" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>

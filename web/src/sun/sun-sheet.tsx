@@ -6,6 +6,7 @@ import { Section } from '../app/fields';
 import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
+import { MomentsSection } from './moments-section';
 import { ViewSection } from './view-section';
 import { Viewpoints } from './viewpoints';
 
@@ -23,6 +24,7 @@ export function SunSheet() {
       <DaySection />
       <ViewSection />
       <MarksSection />
+      <MomentsSection />
       <FacadeSection />
       <Viewpoints />
     </>

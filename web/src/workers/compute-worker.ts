@@ -18,6 +18,8 @@ import {
   type ModelRow,
   modelRows,
   type ModelUnit,
+  type MomentReading,
+  momentsOf,
   planSunHours,
   type PointSky,
   pointSky,
@@ -25,6 +27,7 @@ import {
   pointYear,
   type Project,
   readModelFile,
+  readMomentsTable,
   sceneObstacles,
   type Study,
   type UpAxis,
@@ -75,6 +78,14 @@ export interface PointLight {
   year: PointYear;
   sky: PointSky;
   owners: string[];
+}
+
+/** What a table of moments is to hold. */
+export interface MomentsAsked {
+  facadeAzimuthDeg: number | null;
+  stickM: number;
+  /** Id of a probe whose sun is read. */
+  probe: string | null;
 }
 
 let model: ModelFile | null = null;
@@ -179,6 +190,41 @@ const worker = {
       sky: pointSky(project!.site, at, obstacles, owners),
       owners: scene.owners.map((owner) => owner.name),
     };
+  },
+
+  /** Readings at the moments of a set, with the names of those who take the sun of a probe. */
+  moments(
+    optionId: string,
+    setId: string,
+    { facadeAzimuthDeg, stickM, probe }: MomentsAsked,
+  ): { readings: MomentReading[]; owners: string[] } | { refused: string } {
+    try {
+      const { site, momentSets, probes } = project!;
+      const asked = probes.find(({ id }) => id === probe);
+      const scene = asked ? assembleScene(project!, optionId, meshes) : null;
+      const owners = scene && {
+        surfaceOf: scene.surfaceOf,
+        ownerOf: scene.ownerOf,
+        count: scene.owners.length,
+      };
+      const point = asked && {
+        at: asked.at,
+        normal: asked.normal,
+        obstacles: sceneObstacles(scene!),
+        owners: owners!,
+      };
+      const moments = momentsOf(
+        momentSets.find(({ id }) => id === setId)!,
+        site,
+      );
+      return {
+        readings: readMomentsTable(site, moments, { facadeAzimuthDeg, stickM, point: point ?? null }),
+        owners: scene ? scene.owners.map(({ name }) => name) : [],
+      };
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
   },
 
   /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
