@@ -33,6 +33,7 @@ const ROOMS = [
   ['openings'],
   ['scene'],
   ['sun'],
+  ['shade'],
   ['trace'],
   ['study', 'files'],
 ];

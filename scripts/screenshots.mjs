@@ -53,6 +53,20 @@ async function takeAll() {
   await page.mouse.click(770, 250);
   await take('sun');
 
+  await page.getByRole('button', { name: 'Four panes' }).click();
+  for (const [i, kind] of ['eye', 'level', 'upright', 'sun'].entries())
+    await page.getByLabel('Kind of view').nth(i).selectOption(kind);
+  await take('panes');
+  await page.getByRole('button', { name: 'One pane' }).click();
+  await open('/p/kelp-lane/sun?option=c&at=2026-03-21T15:20');
+  await page.getByLabel('Kind of view').selectOption('orbit');
+  await page.getByLabel('Shade on').selectOption('ground');
+  await page.getByTestId('shade-table').waitFor();
+  await page.getByRole('button', { name: 'GeoJSON' }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'From above (A)' }).click();
+  await take('shade');
+  await page.getByRole('button', { name: 'Fit everything (F)' }).click();
+
   await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
   await take('site');
   await page.getByRole('button', { name: 'Bring in', exact: true }).click();

@@ -212,3 +212,80 @@ test('moments of a set: sun, shadow angles to a wall, shadow of a stick, sun at 
   ).toContain('“Bar” has no wall 0/9');
   expect(dial('moments', SAMPLE, '--set', 'seasons', '--point', '1,2').stderr).toContain('is not a point');
 });
+
+test('shadows at moments: areas, outlines in both frames, drawings in true scale', () => {
+  const out = (name: string) => join(folder, name);
+  const read = (name: string, file: string) => readFileSync(join(out(name), file), 'utf8');
+  const at = ['--at', '2026-03-21T09:30', '--at', '2026-03-21T15:00', '--at', '2026-03-21T02:00'];
+  const first = dial('shadows', SAMPLE, '--option', 'B', ...at, '--metres', '--out', out('metres'));
+  expect(first).toMatchObject({ status: 0, stdout: expect.stringContaining('below the horizon') });
+  const rows = read('metres', 'areas.csv')
+    .trimEnd()
+    .split('\n')
+    .map((line) => line.split(','));
+  expect(rows[0]).toEqual(['moment', 'target', 'owner', 'total_m2', 'shaded_m2', 'newly_m2']);
+  // Three areas at three moments; at night nothing is measured.
+  expect(rows).toHaveLength(10);
+  expect(rows.slice(1).map(([moment, target]) => `${moment} ${target}`)).toContain('2026-03-21T09:30 yards');
+  for (const [moment, , owner, total, shaded, newly] of rows.slice(1)) {
+    expect(owner).toBe('');
+    if (moment === '2026-03-21T02:00') expect([shaded, newly]).toEqual(['', '']);
+    else {
+      expect(Number(shaded)).toBeLessThanOrEqual(Number(total));
+      expect(Number(newly)).toBeLessThanOrEqual(Number(shaded));
+    }
+  }
+  const json = JSON.parse(read('metres', 'shadows.geojson'));
+  const areaOf = (feature: { geometry: { coordinates: number[][][][] } }) => {
+    let sum = 0;
+    for (const polygon of feature.geometry.coordinates)
+      for (const ring of polygon)
+        for (let i = 0; i + 1 < ring.length; i++)
+          sum += (ring[i]![0]! * ring[i + 1]![1]! - ring[i + 1]![0]! * ring[i]![1]!) / 2;
+    return sum;
+  };
+  // Outlines enclose what is said, in plan: the plot slopes by 2.5°.
+  const slope = Math.cos((2.5 * Math.PI) / 180);
+  const shaded = json.features.filter(
+    (f: { properties: { kind: string } }) => f.properties.kind === 'shaded',
+  );
+  expect(shaded.length).toBeGreaterThan(2);
+  for (const feature of shaded) expect(areaOf(feature) / slope).toBeCloseTo(feature.properties.area_m2, 1);
+  expect(dial('shadows', SAMPLE, '--option', 'B', ...at, '--out', out('degrees')).status).toBe(0);
+  const [longitude, latitude] = JSON.parse(read('degrees', 'shadows.geojson')).features[0].geometry
+    .coordinates[0][0][0];
+  expect(Math.hypot(longitude + 4.32, latitude - 55.87)).toBeLessThan(0.01);
+
+  expect(
+    dial(
+      'shadows',
+      SAMPLE,
+      '--set',
+      'seasons',
+      '--on',
+      'ground',
+      '--owners',
+      '--scale',
+      '200',
+      '--out',
+      out('ground'),
+    ).status,
+  ).toBe(0);
+  const svg = read('ground', 'shadows.svg');
+  expect(svg).toMatch(/^<svg [^>]*width="[\d.]+mm"/);
+  expect(svg).toContain('id="shade_2026-06-21T12:00_ground"');
+  expect(svg).toContain('1:200');
+  const dxf = read('ground', 'shadows.dxf');
+  expect(dxf).toContain('SHADED_2026-06-21T1200');
+  const counts = JSON.parse(read('ground', 'shadows.geojson')).features.filter(
+    (f: { properties: { kind: string } }) => f.properties.kind === 'count',
+  );
+  expect(counts[0].properties).toMatchObject({ at_least: 1, of: 12 });
+
+  const refused = (...args: string[]) => dial('shadows', SAMPLE, ...args, '--out', out('none')).stderr;
+  expect(refused()).toContain('Name either a moment set');
+  expect(refused('--at', '2026-03-21 09:30')).toContain('is not a moment');
+  expect(refused('--at', '2026-02-30T09:30')).toContain('is not a moment');
+  expect(refused('--at', '2026-03-21T09:30', '--on', 'walls')).toContain('not on “walls”');
+  expect(refused('--at', '2026-03-21T09:30', '--scale', '0')).toContain('The scale goes from');
+});

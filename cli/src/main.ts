@@ -8,6 +8,7 @@ import { modelCommand } from './model-command';
 import { momentsCommand } from './moments-command';
 import { openingsCommand } from './openings-command';
 import { runCommand } from './run-command';
+import { shadowsCommand } from './shadows-command';
 import { exportCommand } from './export-command';
 import { sunCommand } from './sun-command';
 
@@ -25,6 +26,7 @@ const COMMANDS = [
   openingsCommand(),
   modelCommand(),
   momentsCommand(),
+  shadowsCommand(),
   importCommand(),
   exportCommand(),
 ];

@@ -10,6 +10,7 @@ export * from './document';
 export * from './openings';
 export * from './scene';
 export * from './sun';
+export * from './shade';
 export * from './trace';
 export * from './study';
 export * from './files';

@@ -14,6 +14,18 @@ import { box, building, lights, mass } from './drawing';
 /** The plot falls towards the harbour in the south-west. */
 const GROUND: Ground = { kind: 'plane', levelM: 12, slopeDeg: 2.5, fallsTowardsDeg: 205 };
 
+/** The allotment garden west of the plot. */
+function gardenOutline(): [number, number][] {
+  return [
+    [-29, 14],
+    [-4, 14],
+    [-4, 41],
+    [-24, 41],
+    [-24, 38],
+    [-29, 38],
+  ];
+}
+
 function terrace(): Neighbour[] {
   const houses: Neighbour[] = [];
   const walls: Neighbour[] = [];
@@ -197,20 +209,27 @@ export function kelpLane(): Project {
         outline: box(29, 19, 7, 6).map(([x, y]) => [x, y]),
         on: { kind: 'ground' },
       },
+      {
+        id: 'allotments',
+        name: 'Allotment garden',
+        use: 'allotment',
+        outline: gardenOutline(),
+        on: { kind: 'ground' },
+      },
+      {
+        id: 'yards',
+        name: 'Terrace courtyards',
+        use: 'courtyard',
+        outline: box(0, 28.2, 37, 7.8).map(([x, y]) => [x, y]),
+        on: { kind: 'ground' },
+      },
     ],
     targets: [
       {
         id: 'garden',
         name: 'Allotment garden',
         kind: 'ground',
-        outline: [
-          [-29, 14],
-          [-4, 14],
-          [-4, 41],
-          [-24, 41],
-          [-24, 38],
-          [-29, 38],
-        ],
+        outline: gardenOutline(),
         spacingM: 1,
         offsetM: 0.1,
       },

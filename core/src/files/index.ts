@@ -17,3 +17,4 @@ export { extentOf, likelyUnit, MODEL_UNITS, type ModelUnit, type UpAxis } from '
 export { readObj } from './obj';
 export { modelFormat, readModelFile } from './read-model';
 export { optionParts, OUT_FORMATS, type OutFormat, writeOption } from './write-model';
+export { type ShadowFileOptions, type ShadowFiles, shadowFiles } from './shadow-files';

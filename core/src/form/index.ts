@@ -12,7 +12,7 @@ export {
 } from './faces';
 export { massFigures, type MassFigures } from './figures';
 export { flatPart, flatParts } from './flat-parts';
-export { massLevels, type MassLevels, storeyFloorM } from './levels';
+export { massLevels, type MassLevels, standsOnGround, storeyFloorM } from './levels';
 export { meshFace, meshFaceAt, modelVertices, type PlacedModel, uprightFaces } from './mesh-faces';
 export { roomsFromOutlines } from './outline-rooms';
 export { fitOutline, moveOutline, outlineArea, outlineBox, outlinePolygon } from './outline';

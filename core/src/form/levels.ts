@@ -1,5 +1,5 @@
 import type { Ground, MassShape } from '../project';
-import { groundAlong } from '../site';
+import { groundAlong, groundLevel } from '../site';
 import { normalFootprint, storeyPlate } from './plates';
 import { roofShape } from './roof-shape';
 
@@ -37,4 +37,10 @@ export function storeyFloorM(mass: MassShape, ground: Ground, storey: number): n
     massLevels(mass, ground).floorM +
     mass.storeys.slice(0, storey).reduce((sum, { heightM }) => sum + heightM, 0)
   );
+}
+
+/** Whether a mass stands on the ground rather than over it, at any of its corners within 5 cm. */
+export function standsOnGround(mass: MassShape, ground: Ground): boolean {
+  const { bottomM } = massLevels(mass, ground);
+  return mass.footprint.outer.some((corner) => bottomM <= groundLevel(ground, corner) + 0.05);
 }

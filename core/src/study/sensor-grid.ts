@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import { innerPoint, massLevels } from '../form';
+import { innerPoint, standsOnGround } from '../form';
 import {
   areaWithHoles,
   bounds,
@@ -98,7 +98,7 @@ export function layGrid(
   solids: readonly Piece[] = [],
 ): SensorGrid {
   const covers = masses
-    .filter((mass) => standsOn(mass, ground))
+    .filter((mass) => standsOnGround(mass, ground))
     .map(({ footprint }) => ({ footprint, box: bounds(footprint.outer) }));
   const isBuiltOver = (p: Point2) =>
     covers.some(
@@ -169,11 +169,6 @@ function cutOut(outer: Ring, holes: readonly Ring[]): Polygon[] {
     [{ outer, holes: [] }],
     holes.map((hole) => ({ outer: hole, holes: [] })),
   );
-}
-
-function standsOn(mass: MassShape, ground: Ground): boolean {
-  const { bottomM } = massLevels(mass, ground);
-  return mass.footprint.outer.some((corner) => bottomM <= groundLevel(ground, corner) + 0.05);
 }
 
 function within(footprint: MassShape['footprint'], p: Point2): boolean {

@@ -15,6 +15,7 @@ import { enterView } from './pane-registry';
 import { PaneView } from './pane-view';
 import type { Hover } from './tools/host';
 import { useOverlays } from './use-overlays';
+import { useShadeOutlines } from './use-shade-outlines';
 import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
 import { useResultOverlay } from './use-result-overlay';
@@ -99,6 +100,7 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
 
   usePaneLook(view, pane, scene, circle);
   useSectionOverlay(view, pane.camera, look, theme);
+  useShadeOutlines(view, stage === 'sun' && isFocused);
   const labels = useOverlays(view, circle, sun, { date, minutes, sunPath: pane.drawing.sunPath });
   useEffect(() => view.setLabels(labels), [view, labels]);
 

@@ -7,6 +7,7 @@ import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { MomentsSection } from './moments-section';
+import { ShadeSection } from './shade-section';
 import { ViewSection } from './view-section';
 import { Viewpoints } from './viewpoints';
 
@@ -25,6 +26,7 @@ export function SunSheet() {
       <ViewSection />
       <MarksSection />
       <MomentsSection />
+      <ShadeSection />
       <FacadeSection />
       <Viewpoints />
     </>

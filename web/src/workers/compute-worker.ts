@@ -21,6 +21,11 @@ import {
   type MomentReading,
   momentsOf,
   planSunHours,
+  type Polygon,
+  type ShadeOn,
+  type ShadowFiles,
+  shadowFiles,
+  shadowStudy,
   type PointSky,
   pointSky,
   type PointYear,
@@ -78,6 +83,21 @@ export interface PointLight {
   year: PointYear;
   sky: PointSky;
   owners: string[];
+}
+
+/** Shade on receivers at moments. */
+export interface ShadowsFound {
+  rows: {
+    moment: number;
+    name: string;
+    totalM2: number;
+    shadedM2: number | null;
+    newlyM2: number | null;
+  }[];
+  /** Of one moment, in plan. */
+  shaded: Polygon[];
+  newly: Polygon[];
+  files: ShadowFiles | null;
 }
 
 /** What a table of moments is to hold. */
@@ -220,6 +240,35 @@ const worker = {
       return {
         readings: readMomentsTable(site, moments, { facadeAzimuthDeg, stickM, point: point ?? null }),
         owners: scene ? scene.owners.map(({ name }) => name) : [],
+      };
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
+  },
+
+  /** Exact shade at moments, as rows for a table, outlines in space for the board, and files. */
+  shadows(
+    optionId: string,
+    moments: number[],
+    on: ShadeOn,
+    files: boolean,
+  ): ShadowsFound | { refused: string } {
+    try {
+      const study = shadowStudy(project!, optionId, meshes, moments, on);
+      const rows = study.rows.map((row) => ({
+        moment: row.moment,
+        name: row.receiver.name,
+        totalM2: row.totalM2,
+        shadedM2: row.shadedM2,
+        newlyM2: row.newlyM2,
+      }));
+      const only = moments.length === 1 && on !== 'facades' ? study.rows : [];
+      return {
+        rows,
+        shaded: only.flatMap(({ shaded }) => shaded),
+        newly: only.flatMap(({ newly }) => newly),
+        files: files ? shadowFiles(project!, study) : null,
       };
     } catch (error) {
       if (!(error instanceof InputError)) throw error;

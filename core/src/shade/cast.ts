@@ -1,0 +1,109 @@
+import {
+  bounds,
+  dot,
+  intersectPolygons,
+  type Point2,
+  type Point3,
+  type Polygon,
+  unitePolygons,
+} from '../geometry';
+import type { Piece } from '../scene';
+import { castingFaces } from './faces';
+
+/** A flat surface that receives shade, in two coordinates of its own. */
+export interface FlatReceiver {
+  /** Unit normal of the side that receives, and its plane: normal · p = offset. */
+  normal: Point3;
+  offset: number;
+  /** A place of the plane in the receiver's coordinates. */
+  flat(p: Point3): Point2;
+  /** What of the plane receives. */
+  regions: readonly Polygon[];
+  /** Area of the surface for each unit of area in these coordinates. */
+  stretch: number;
+}
+
+/** Nearer to a receiver's plane than this, nothing stands on the sun's side of it, metres. */
+const ON_M = 1e-5;
+
+/**
+ * The shade that pieces throw on a flat receiver, exact: faces turned to the sun (of what is no closed solid, all) are cut
+ * at the receiver's plane, so that only what stands on the sun's side counts, carried along the sun onto it, united, and
+ * cut to the receiver. A receiver that is turned away from the sun lies in shade altogether.
+ * @param sun unit vector towards the sun, above the horizon
+ * @see docs/methods.md, exact shade
+ */
+export function castShade(receiver: FlatReceiver, pieces: readonly Piece[], sun: Point3): Polygon[] {
+  const { normal, regions } = receiver;
+  if (regions.length === 0) return [];
+  const facing = dot(normal, sun);
+  if (facing <= 1e-9) return [...regions];
+  const box = bounds(regions.flatMap(({ outer }) => outer));
+  const cast: Polygon[] = [];
+  for (const piece of pieces) {
+    const { faces, isClosed } = castingFaces(piece);
+    for (const { rings, normal: faceNormal } of faces) {
+      const turned = dot(faceNormal, sun);
+      if (isClosed ? turned <= 1e-9 : Math.abs(turned) <= 1e-9) continue;
+      const [outer, ...holes] = rings.map((ring) => carried(ring, receiver, sun, facing, box));
+      if (outer && outer.length > 2) cast.push({ outer, holes: holes.filter((hole) => hole.length > 2) });
+    }
+  }
+  return cast.length ? intersectPolygons(unitePolygons(cast), regions) : [];
+}
+
+type Box = ReturnType<typeof bounds>;
+
+/** A ring cut at the receiver's plane, carried along the sun onto it, and cut to the receiver's box. */
+function carried(
+  ring: readonly Point3[],
+  { normal, offset, flat }: FlatReceiver,
+  sun: Point3,
+  facing: number,
+  box: Box,
+): Point2[] {
+  const heights = ring.map((p) => dot(p, normal) - offset);
+  if (heights.every((height) => height <= ON_M)) return [];
+  const shade: Point2[] = [];
+  const put = (p: Point3, height: number) => {
+    const way = height / facing;
+    shade.push(flat([p[0] - sun[0] * way, p[1] - sun[1] * way, p[2] - sun[2] * way]));
+  };
+  ring.forEach((p, i) => {
+    const k = (i + 1) % ring.length;
+    const q = ring[k]!;
+    const [a, b] = [heights[i]!, heights[k]!];
+    if (a >= 0) put(p, a);
+    if (a >= 0 !== b >= 0) {
+      const s = a / (a - b);
+      put([p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s, p[2] + (q[2] - p[2]) * s], 0);
+    }
+  });
+  return cutToBox(shade, box);
+}
+
+/** A ring cut to a box, a little larger, side by side; what runs along a side encloses nothing. */
+function cutToBox(ring: Point2[], { minX, maxX, minY, maxY }: Box): Point2[] {
+  const room = 0.01 * (maxX - minX + maxY - minY) + 0.01;
+  let out = ring;
+  for (const [axis, limit, way] of [
+    [0, minX - room, 1],
+    [0, maxX + room, -1],
+    [1, minY - room, 1],
+    [1, maxY + room, -1],
+  ] as const) {
+    const inside = (p: Point2) => (p[axis] - limit) * way >= 0;
+    const next: Point2[] = [];
+    out.forEach((p, i) => {
+      const q = out[(i + 1) % out.length]!;
+      if (inside(p)) next.push(p);
+      if (inside(p) !== inside(q)) {
+        const s = (limit - p[axis]) / (q[axis] - p[axis]);
+        next.push([p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s]);
+      }
+    });
+    out = next;
+    if (out.length < 3) return [];
+  }
+  return out;
+}

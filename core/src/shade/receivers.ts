@@ -1,0 +1,177 @@
+import {
+  bounds,
+  dot,
+  intersectPolygons,
+  outlinesFrom,
+  type Point2,
+  type Point3,
+  type Polygon,
+  subtractPolygons,
+  unitePolygons,
+} from '../geometry';
+import { standsOnGround } from '../form';
+import {
+  type Ground,
+  type Project,
+  requireOption,
+  standingMasses,
+  standingNeighbours,
+  TODAY,
+} from '../project';
+import type { Scene, SurfaceKind } from '../scene';
+import { groundNormal, groundPlane, terrainSurface } from '../site';
+import type { FlatReceiver } from './cast';
+import { castingFaces } from './faces';
+
+/** What shade is drawn on. */
+export type ShadeOn = 'areas' | 'ground' | 'roofs' | 'facades';
+
+/** Something that receives shade: an area that matters, the ground, a roof or a facade of a body. */
+export interface Receiver {
+  id: string;
+  name: string;
+  /** Whose roof or facade it is, as an index into the scene; null of what lies on the ground. */
+  owner: number | null;
+  /** Flat parts; in plan (project x and y) but for facades: along and up the wall. */
+  parts: FlatReceiver[];
+}
+
+/** What an option builds over, in plan: footprints of all that stands on the ground. */
+export function builtOver(project: Project, optionId: string): Polygon[] {
+  const { ground } = project.site;
+  const masses = [
+    ...standingMasses(project, optionId),
+    ...(optionId === TODAY ? [] : requireOption(project, optionId).masses),
+    ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
+  ];
+  const footprints = masses.filter((mass) => standsOnGround(mass, ground)).map(({ footprint }) => footprint);
+  return footprints.length ? unitePolygons(footprints) : [];
+}
+
+/** Ground receivers cover so many times the greatest height round what stands, so that long shadows are seen. */
+const GROUND_REACH = 4;
+
+/** What receives shade in an option, without what is built over. */
+export function receiversOf(project: Project, optionId: string, scene: Scene, on: ShadeOn): Receiver[] {
+  const { ground, boundary } = project.site;
+  if (on === 'roofs' || on === 'facades') return faceReceivers(scene, on);
+  const built = builtOver(project, optionId);
+  const free = (outline: readonly Point2[]) => subtractPolygons([{ outer: outline, holes: [] }], built);
+  if (on === 'areas')
+    return project.areas.map(({ id, name, outline, on: where }) => ({
+      id,
+      name,
+      owner: null,
+      parts:
+        where.kind === 'level'
+          ? [levelPart(where.levelM, [{ outer: outline, holes: [] }])]
+          : groundParts(ground, free(outline)),
+    }));
+  const corners: Point2[] = [...(boundary ?? [])];
+  let height = 0;
+  scene.pieces.forEach((piece, i) => {
+    if (scene.owners[i]!.layer === 'ground') return;
+    for (let k = 0; k < piece.positions.length; k += 3) {
+      const [x, y, z] = piece.positions.subarray(k, k + 3) as unknown as Point3;
+      corners.push([x, y]);
+      height = Math.max(height, dot([x, y, z], scene.ground.normal) - scene.ground.offset);
+    }
+  });
+  const { minX, minY, maxX, maxY } = corners.length
+    ? bounds(corners)
+    : { minX: -20, minY: -20, maxX: 20, maxY: 20 };
+  const reach = height * GROUND_REACH;
+  const outline: Point2[] = [
+    [minX - reach, minY - reach],
+    [maxX + reach, minY - reach],
+    [maxX + reach, maxY + reach],
+    [minX - reach, maxY + reach],
+  ];
+  return [{ id: 'ground', name: 'Ground', owner: null, parts: groundParts(ground, free(outline)) }];
+}
+
+const inPlan = ([x, y]: Point3): Point2 => [x, y];
+
+function levelPart(levelM: number, regions: readonly Polygon[]): FlatReceiver {
+  return { normal: [0, 0, 1], offset: levelM, flat: inPlan, regions, stretch: 1 };
+}
+
+/** Regions of the ground in plan as flat parts: one of a plane, one for each triangle of a terrain. */
+function groundParts(ground: Ground, regions: readonly Polygon[]): FlatReceiver[] {
+  if (ground.kind !== 'terrain') {
+    const { normal, offset } = groundPlane(ground);
+    return [{ normal, offset, flat: inPlan, regions, stretch: 1 / groundNormal(ground)[2] }];
+  }
+  if (regions.length === 0) return [];
+  const { vertices: v, triangles } = terrainSurface(ground);
+  const box = bounds(regions.flatMap(({ outer }) => outer));
+  const parts: FlatReceiver[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((k): Point3 => {
+      const i = triangles[t + k]! * 3;
+      return [v[i]!, v[i + 1]!, v[i + 2]!];
+    }) as [Point3, Point3, Point3];
+    const own = bounds([a, b, c].map(inPlan));
+    if (own.minX > box.maxX || own.maxX < box.minX || own.minY > box.maxY || own.maxY < box.minY) continue;
+    const of = intersectPolygons(regions, [{ outer: [a, b, c].map(inPlan), holes: [] }]);
+    if (of.length === 0) continue;
+    const n: Point3 = [
+      (b[1] - a[1]) * (c[2] - a[2]) - (b[2] - a[2]) * (c[1] - a[1]),
+      (b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2]),
+      (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]),
+    ];
+    const length = Math.hypot(...n);
+    const normal: Point3 = [n[0] / length, n[1] / length, n[2] / length];
+    parts.push({ normal, offset: dot(a, normal), flat: inPlan, regions: of, stretch: 1 / normal[2] });
+  }
+  return parts;
+}
+
+const RECEIVING: Record<'roofs' | 'facades', ReadonlySet<SurfaceKind>> = {
+  roofs: new Set(['roof']),
+  facades: new Set(['wall', 'glazing', 'door', 'bar']),
+};
+
+/** Roofs of each body as one receiver in plan; facades as one for each body and bearing, along and up the wall. */
+function faceReceivers(scene: Scene, on: 'roofs' | 'facades'): Receiver[] {
+  const found = new Map<string, Receiver>();
+  scene.pieces.forEach((piece, owner) => {
+    const { id, name, layer } = scene.owners[owner]!;
+    if (layer === 'ground') return;
+    const { faces, passing } = castingFaces(piece);
+    for (const { rings, normal, kind } of [...faces, ...passing]) {
+      if (!RECEIVING[on].has(kind)) continue;
+      const isWall = Math.abs(normal[2]) < 0.02;
+      if (on === 'facades' ? !isWall : normal[2] < 0.02) continue;
+      const bearing = Math.round(((Math.atan2(normal[0], normal[1]) * 180) / Math.PI + 360) % 360);
+      const key = on === 'roofs' ? `${id}` : `${id}/${bearing}`;
+      const offset = dot(rings[0]![0]!, normal);
+      const flat = on === 'roofs' ? inPlan : alongWall(normal);
+      const regions = outlinesFrom(rings.map((ring) => ring.map(flat)));
+      const part: FlatReceiver = {
+        normal,
+        offset,
+        flat,
+        regions,
+        stretch: on === 'roofs' ? 1 / normal[2] : 1,
+      };
+      const there = found.get(key);
+      if (there) there.parts.push(part);
+      else
+        found.set(key, {
+          id: key,
+          name: on === 'roofs' ? `${name}, roof` : `${name}, facing ${bearing}°`,
+          owner,
+          parts: [part],
+        });
+    }
+  });
+  return [...found.values()];
+}
+
+/** Coordinates of an upright wall: along it, to the right seen from outside, and level. */
+function alongWall([nx, ny]: Point3): (p: Point3) => Point2 {
+  const length = Math.hypot(nx, ny);
+  const [ux, uy] = [-ny / length, nx / length];
+  return ([x, y, z]) => [x * ux + y * uy, z];
+}
