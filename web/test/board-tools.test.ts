@@ -2,6 +2,9 @@ import './browser-stand-in';
 import {
   assembleScene,
   emptyProject,
+  instantOf,
+  sunPosition,
+  sunVector,
   type Mass,
   defaultMass,
   type Point3,
@@ -10,6 +13,7 @@ import {
 import { boxMesh, HASH, modelAt } from '../../core/testing/meshes';
 import type { ChunkHit } from '../src/board/scene-chunks';
 import type { PaneView } from '../src/board/pane-view';
+import { chooseTool } from '../src/board/tools/choose-tool';
 import { cornersTool } from '../src/board/tools/corners-tool';
 import { drawTool } from '../src/board/tools/draw-tool';
 import { useDraft } from '../src/board/drawing';
@@ -235,4 +239,58 @@ test('a rectangle is drawn by two clicks, snapped to the half metre', () => {
   ]);
   expect(useDraft.getState().points).toEqual([]);
   expect(useView.getState().tool.kind).toBe('select');
+});
+
+describe('the sun on its path', () => {
+  const at = (date: string, minutes: number): [number, number] => {
+    const project = currentProject();
+    const { place, north } = project.site;
+    const sun = sunPosition(instantOf(date, minutes, place.zone), place);
+    const { centre, radius } = siteCircle(project, useMeshes.getState().meshes);
+    const [x, y] = sunVector(sun.altitudeDeg, sun.azimuthDeg, north.trueNorthDeg);
+    return [(centre[0] + x * radius) * SCALE, -(centre[1] + y * radius) * SCALE];
+  };
+
+  beforeEach(() => {
+    stage = 'sun';
+    setView({ date: '2026-03-21', minutes: 720, tool: { kind: 'select' }, play: null });
+  });
+  afterEach(() => {
+    stage = 'form';
+  });
+
+  test('is dragged along its day: the moment is where the path comes nearest', () => {
+    const tool = chooseTool(host);
+    expect(tool.down!(...at('2026-03-21', 720), {} as PointerEvent)).toBe(true);
+    tool.drag!(...at('2026-03-21', 900));
+    const { date, minutes } = useView.getState();
+    expect(date).toBe('2026-03-21');
+    // The path is followed in steps of five minutes.
+    expect(Math.abs(minutes - 900)).toBeLessThanOrEqual(3);
+    expect(said!.text).toContain('21 Mar');
+    tool.up!();
+    expect(said).toBeNull();
+  });
+
+  test('begun with Shift it goes along its hour through the year', () => {
+    const tool = chooseTool(host);
+    expect(tool.down!(...at('2026-03-21', 720), { shiftKey: true } as PointerEvent)).toBe(true);
+    // Noon of winter time is one o'clock in June.
+    tool.drag!(...at('2026-06-21', 780));
+    const { date, minutes } = useView.getState();
+    expect(Math.abs(Date.parse(date) - Date.UTC(2026, 5, 21)) / 86_400_000).toBeLessThan(25);
+    expect(minutes).toBe(780);
+    tool.up!();
+  });
+
+  test('is not there to be dragged on other stages, at night, or far from the pointer', () => {
+    const tool = chooseTool(host);
+    const [x, y] = at('2026-03-21', 720);
+    expect(tool.down!(x + 60, y, {} as PointerEvent)).toBe(false);
+    stage = 'form';
+    expect(tool.down!(x, y, {} as PointerEvent)).toBe(false);
+    stage = 'sun';
+    setView({ minutes: 60 });
+    expect(tool.down!(...at('2026-03-21', 60), {} as PointerEvent)).toBe(false);
+  });
 });

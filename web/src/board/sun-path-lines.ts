@@ -71,7 +71,7 @@ export function northRing(
 }
 
 /** Places on the dome of the sun path by altitude and azimuth. */
-function onDome({ site }: Project, { centre, radius }: Circle) {
+export function onDome({ site }: Project, { centre, radius }: Circle) {
   const base = groundLevel(site.ground, [centre[0], centre[1]]);
   return (altitudeDeg: number, azimuthDeg: number): Point3 => {
     const [x, y, z] = sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg);

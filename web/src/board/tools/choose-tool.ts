@@ -4,15 +4,29 @@ import { setView } from '../../state/view-store';
 import { sensorAt, shownHours } from '../result-cells';
 import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
+import { dragSun } from './drag-sun';
 import { turnNorth } from './turn-north';
 
 /** Chooses objects; on results, reads values and plants probes; on the Site stage, turns north by its mark. */
 export function chooseTool(host: ToolHost): BoardTool {
   const north = turnNorth(host);
+  const sun = dragSun(host);
+  let held: typeof north | typeof sun | null = null;
   return {
-    ...north,
+    down(x, y, event) {
+      held = [north, sun].find((one) => one.down(x, y, event)) ?? null;
+      return held !== null;
+    },
+    drag: (x, y) => held?.drag(x, y),
+    up() {
+      held?.up();
+      held = null;
+    },
     move(x, y) {
-      host.say(north.isNear(x, y) ? { x, y, text: 'Drag to turn true north' } : readValue(host, x, y));
+      if (north.isNear(x, y)) host.say({ x, y, text: 'Drag to turn true north' });
+      else if (sun.isNear(x, y))
+        host.say({ x, y, text: 'Drag the sun along its day; with Shift, along its hour through the year' });
+      else host.say(readValue(host, x, y));
     },
     click(x, y, event) {
       if (!plantProbe(host, x, y)) choose(host, x, y, event.shiftKey);
