@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { kelpLane } from '@dial-shade/samples';
 import { sunPosition, instantOf } from '@dial-shade/core';
 import { expect, open, sampleCopy, saved, test } from '../stack';
@@ -205,4 +206,35 @@ test('commands are searched and keys are listed', async ({ page }) => {
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Night theme' }).click();
   await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+});
+
+test('the sun-path chart is drawn in each projection, dragged along the day, and taken out', async ({
+  page,
+}) => {
+  await open(page, '/p/kelp-lane/sun?option=a&at=2026-03-21T12:00');
+  const chart = page.getByRole('img', { name: /^Sun-path chart/ });
+  await chart.scrollIntoViewIfNeeded();
+  const box = (await chart.boundingBox())!;
+  // West of the middle lies the afternoon.
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height * 0.62);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.12, box.y + box.height * 0.55, { steps: 4 });
+  await page.mouse.up();
+  await expect(page).toHaveURL(/at=2026-03-21T1[678]%3A/);
+  for (const projection of ['Equidistant', 'Orthographic', 'Altitude over azimuth']) {
+    const before = await chart.innerHTML();
+    await page.getByLabel('Projection').selectOption(projection);
+    await expect(async () => expect(await chart.innerHTML()).not.toBe(before)).toPass();
+  }
+  const svg = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Chart as SVG' }).click();
+  const text = await readFile(await (await svg).path(), 'utf8');
+  expect(text).toContain('<svg');
+  expect(text).not.toContain('var(--');
+  const png = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Chart as PNG' }).click();
+  const bytes = await readFile(await (await png).path());
+  expect([...bytes.subarray(1, 4)].map((c) => String.fromCharCode(c)).join('')).toBe('PNG');
+  // Width in the header of the file.
+  expect(bytes.readUInt32BE(16)).toBe(1600);
 });

@@ -363,7 +363,7 @@ describeWithDatabase('the HTTP interface', () => {
       .post('/api/projects')
       .send({ project: { ...old, version: 1 } })
       .expect(201);
-    expect(body.project).toMatchObject({ version: 3, areas: [], neighbourRules: [] });
+    expect(body.project).toMatchObject({ version: 4, areas: [], neighbourRules: [] });
     expect(body.project.glazings.length).toBeGreaterThan(0);
     await running.db.query(`UPDATE projects SET document = document || '{"version": 2}' WHERE id = $1`, [
       body.id,

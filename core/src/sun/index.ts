@@ -8,6 +8,7 @@ export {
   type TypedMoments,
 } from './moment-sets';
 export { SEASON_NAMES, seasons } from './seasons';
+export { onSkyChart, SKY_PROJECTIONS, type SkyProjection } from './sky-projection';
 export { shadowAngles } from './shadow-angles';
 export { solarMinutes, sunDay, type SunDay } from './sun-day';
 export { type AltitudeTable, altitudeTable, analemma, dayArc } from './sun-paths';

@@ -7,6 +7,7 @@ import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { MomentsSection } from './moments-section';
+import { PathSection } from './path-section';
 import { ShadeSection } from './shade-section';
 import { ViewSection } from './view-section';
 import { Viewpoints } from './viewpoints';
@@ -27,6 +28,7 @@ export function SunSheet() {
       <MarksSection />
       <MomentsSection />
       <ShadeSection />
+      <PathSection />
       <FacadeSection />
       <Viewpoints />
     </>

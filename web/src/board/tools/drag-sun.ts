@@ -45,7 +45,9 @@ export function dragSun(host: ToolHost): Required<Pick<BoardTool, 'down' | 'drag
       if (altitudeDeg < 0 || !clock.date.startsWith(String(year))) return [];
       const [x, y, z] = at(altitudeDeg, azimuthDeg);
       const seen = host.view.toScreen([x, y, z]);
-      return seen.behind ? [] : [{ x: seen.x, y: seen.y, date: clock.date, minutes: Math.round(clock.minutes) }];
+      return seen.behind
+        ? []
+        : [{ x: seen.x, y: seen.y, date: clock.date, minutes: Math.round(clock.minutes) }];
     });
   };
   const nearest = (list: readonly Stop[], x: number, y: number) =>
@@ -57,7 +59,9 @@ export function dragSun(host: ToolHost): Required<Pick<BoardTool, 'down' | 'drag
   const isNear = (x: number, y: number) => {
     if (!isShown()) return false;
     const { date, minutes } = useView.getState();
-    const sun = stopsOf(false).find((stop) => stop.date === date && Math.abs(stop.minutes - minutes) <= STEP_MINUTES);
+    const sun = stopsOf(false).find(
+      (stop) => stop.date === date && Math.abs(stop.minutes - minutes) <= STEP_MINUTES,
+    );
     return sun !== undefined && Math.hypot(sun.x - x, sun.y - y) < REACH_PX;
   };
   return {
