@@ -162,6 +162,12 @@ export async function clickGround(
   }
 }
 
+/** Goes to a stage, and waits until its sheet has taken the place of the one before. */
+export async function toStage(page: Page, name: string): Promise<void> {
+  await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('heading', { name, exact: true, level: 1 })).toBeVisible();
+}
+
 /** Waits until everything is on the server. */
 export async function saved(page: Page): Promise<void> {
   await expect(page.getByTestId('save-status')).toHaveText('Saved');

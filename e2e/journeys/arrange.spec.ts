@@ -1,6 +1,17 @@
 import { type Project, defaultMass } from '@dial-shade/core';
 import type { Page } from '@playwright/test';
-import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, type Stack, test } from '../stack';
+import {
+  begin,
+  clickGround,
+  expect,
+  fromAbove,
+  open,
+  sampleCopy,
+  saved,
+  type Stack,
+  test,
+  toStage,
+} from '../stack';
 
 async function stored(stack: Stack, id: string): Promise<Project> {
   const answer = await fetch(`${stack.url}/api/projects/${id}`);
@@ -30,7 +41,7 @@ test('an edge is dragged, two masses are united, mirrored, set in a row, shown a
   stack,
 }) => {
   const id = await begin(page, 'Arrange');
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   const place = await fromAbove(page);
   await drawBox(page, place, [-24, -10], [-8, -2]);
   await expect(page.locator('.facts').first()).toContainText('128.0 m²');

@@ -1,7 +1,18 @@
 import type { Project } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import type { Page } from '@playwright/test';
-import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, type Stack, test } from '../stack';
+import {
+  begin,
+  clickGround,
+  expect,
+  fromAbove,
+  open,
+  sampleCopy,
+  saved,
+  type Stack,
+  test,
+  toStage,
+} from '../stack';
 
 async function stored(stack: Stack, id: string): Promise<Project> {
   const answer = await fetch(`${stack.url}/api/projects/${id}`);
@@ -22,7 +33,7 @@ test('the stepped option is built from nothing: drawn with the mouse, stacked, w
   stack,
 }) => {
   const id = await begin(page, 'Steps');
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   const place = await fromAbove(page);
   const steps: { corners: [[number, number], [number, number]]; heights: number[]; level: number | null }[] =
     [
@@ -76,7 +87,7 @@ test('the stepped option is built from nothing: drawn with the mouse, stacked, w
     expect(mass.storeys).toEqual(sample[i]!.storeys);
   });
 
-  await page.getByRole('link', { name: 'Openings' }).click();
+  await toStage(page, 'Openings');
   await page.getByRole('button', { name: 'Add a rule', exact: true }).first().click();
   await expect(page.locator('.rule')).toContainText(/Makes\s*[1-9]\d* openings/);
   await type(page, 'Ratio', '95');
@@ -121,7 +132,7 @@ test('walls are pushed, corners dragged, lengths typed, masses split, copied and
   stack,
 }) => {
   const id = await begin(page, 'Reshape');
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   const place = await fromAbove(page);
   await page.getByRole('button', { name: 'Polygon', exact: true }).click();
   await clickGround(page, place, [[-10, -6]]);

@@ -2,7 +2,7 @@ import { extentOf, optionParts, OUT_FORMATS, writeOption } from '@dial-shade/cor
 import { kelpLane } from '@dial-shade/samples';
 import { readFile } from 'node:fs/promises';
 import { SMALL_IFC } from '../../core/testing/small-ifc';
-import { expect, open, sampleCopy, saved, test } from '../stack';
+import { expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 const DXF =
   '0 SECTION 2 HEADER 9 $INSUNITS 70 4 0 ENDSEC 0 SECTION 2 ENTITIES 0 LWPOLYLINE 8 Plot 90 4 70 1 10 0 20 0 10 9000 20 0 10 9000 20 6000 10 0 20 6000 0 ENDSEC 0 EOF'
@@ -23,7 +23,7 @@ test('an option goes out in every format and comes in again with the same size',
     const bytes = await readFile((await file.path())!);
     const same = await writeOption(kelpLane(), 'b', new Map(), format);
     expect(Buffer.compare(bytes, Buffer.from(same))).toBe(0);
-    await page.getByRole('link', { name: 'Site' }).click();
+    await toStage(page, 'Site');
     await page.getByRole('button', { name: 'Bring in', exact: true }).click();
     await page
       .getByLabel('Model file')

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, open, sampleCopy, test } from '../stack';
+import { expect, open, sampleCopy, test, toStage } from '../stack';
 
 const heightOf = async (page: Page) => (await page.locator('.almanac').boundingBox())!.height;
 const widthOf = async (page: Page) => (await page.locator('.sheet').boundingBox())!.width;
@@ -27,7 +27,7 @@ test('the almanac folds to a strip with the clock and the day, its height and th
   await expect(page.getByLabel('Clock time')).toHaveValue('18:00');
   await expect(page.locator('.pane-title')).toContainText('18:00');
 
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   await expect(page.getByRole('heading', { name: 'Form', exact: true })).toBeVisible();
   await expect.poll(() => heightOf(page)).toBe(40);
   await page.getByRole('button', { name: 'Open the almanac' }).click();
@@ -50,7 +50,7 @@ test('the almanac folds to a strip with the clock and the day, its height and th
   expect(await widthOf(page)).toBe(448);
   expect(await heightOf(page)).toBe(256);
   await expect(page.getByLabel('Intent')).toHaveCount(0);
-  await page.getByRole('link', { name: 'Sun' }).click();
+  await toStage(page, 'Sun');
   await expect.poll(() => heightOf(page)).toBe(40);
 });
 

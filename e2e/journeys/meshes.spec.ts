@@ -1,5 +1,5 @@
 import type { PlaneTarget, Project } from '@dial-shade/core';
-import { begin, expect, saved, type Stack, test } from '../stack';
+import { begin, expect, saved, type Stack, test, toStage } from '../stack';
 
 const KIOSK = `o Kiosk
 v 0 0 0
@@ -36,7 +36,7 @@ test('a flat face of an imported mesh takes a window, panels, and is measured; a
   await dialog.getByLabel('Kiosk becomes').selectOption('option');
   await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
   await expect(dialog).toHaveCount(0);
-  await page.getByRole('link', { name: 'Openings' }).click();
+  await toStage(page, 'Openings');
   await page.getByRole('button', { name: 'From drawing south (S)' }).click();
 
   // Seen from the south, the face stands in the middle of the board, above the foot of the view.
@@ -76,7 +76,7 @@ test('a flat face of an imported mesh takes a window, panels, and is measured; a
   await expect(elevation.locator('path.opening.ruled')).toHaveCount(0);
   await expect(page.locator('.sheet')).toContainText('1 wall left alone');
 
-  await page.getByRole('link', { name: 'Studies' }).click();
+  await toStage(page, 'Studies');
   await page.getByRole('button', { name: 'Sun hours study' }).click();
   await page.getByRole('button', { name: 'Measure the chosen face' }).click();
   await expect(page.getByLabel('Face of Kiosk', { exact: true })).toBeChecked();
@@ -87,7 +87,7 @@ test('a flat face of an imported mesh takes a window, panels, and is measured; a
   await saved(page);
   const before = await stored(stack, id);
 
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   const type = async (label: string, value: string) => {
     await page.getByLabel(label, { exact: true }).fill(value);
     await page.getByLabel(label, { exact: true }).press('Enter');

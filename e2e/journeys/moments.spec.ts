@@ -1,7 +1,7 @@
 import { momentsOf, sunPosition } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { readFile } from 'node:fs/promises';
-import { begin, expect, open, sampleCopy, test } from '../stack';
+import { begin, expect, open, sampleCopy, test, toStage } from '../stack';
 
 test('a set of moments is chosen, changed, gone to, drawn on the almanac, read and taken out', async ({
   page,
@@ -53,7 +53,7 @@ test('in an empty project sets are made: a day from sunrise to sunset, and a lis
   page,
 }) => {
   await begin(page, 'Moments');
-  await page.getByRole('link', { name: 'Sun' }).click();
+  await toStage(page, 'Sun');
   await page.getByRole('button', { name: 'This day' }).click();
   await page.getByLabel('Every', { exact: true }).fill('120');
   await page.getByLabel('Every', { exact: true }).press('Enter');

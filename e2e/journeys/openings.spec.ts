@@ -1,5 +1,5 @@
 import { massLevels, type Project } from '@dial-shade/core';
-import { expect, open, sampleCopy, saved, test } from '../stack';
+import { expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 test('panels by chance are painted by hand, a rule is broken, a curtain wall is drawn, typed and repeated', async ({
   page,
@@ -92,7 +92,7 @@ test('an area on a flat roof is measured where it lies', async ({ page, stack })
   });
   await open(page, `/p/${id}/site?option=a`);
   await page.getByRole('button', { name: 'Measure Roof terrace' }).click();
-  await page.getByRole('link', { name: 'Studies' }).click();
+  await toStage(page, 'Studies');
   await page.getByLabel('Roof terrace', { exact: true }).check();
   await page.getByRole('button', { name: /^Run/ }).click();
   await expect(page.getByTestId('answer')).toContainText('100.0 % of “Roof terrace” has at least 2 h');

@@ -103,4 +103,13 @@ test('every kind of view is taken, set by its fields, kept and looked from again
   await expect(page.getByLabel('Cut above the floor')).toHaveValue('1.2');
   await expect(page.getByLabel('True north up')).toBeChecked();
   await expect(page.getByLabel('Surfaces')).toHaveValue('white');
+
+  // One plan becomes plans of every storey, and undo takes them back in one step.
+  const listed = page.getByRole('button', { name: /^Plan of the clinic/ });
+  await page.getByRole('button', { name: 'The same for every storey' }).click();
+  await expect(async () => expect(await listed.count()).toBeGreaterThan(4)).toPass();
+  await page.getByRole('button', { name: /^Undo: plans of every storey/ }).click();
+  await expect(listed).toHaveCount(1);
+  await page.getByRole('button', { name: 'Duplicate Plan of the clinic', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Plan of the clinic copy', exact: true })).toBeVisible();
 });

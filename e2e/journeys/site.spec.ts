@@ -1,4 +1,4 @@
-import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test } from '../stack';
+import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test, toStage } from '../stack';
 
 /** A box of 32.8 × 32.8 × 65.6 feet as an OBJ file. */
 const FEET_BOX = `o Mill
@@ -94,9 +94,9 @@ test('units can be feet and inches', async ({ page, stack }) => {
   await height.fill('12\' 6"');
   await height.press('Enter');
   await expect(height).toHaveValue('3.81');
-  await page.getByRole('link', { name: 'Site' }).click();
+  await toStage(page, 'Site');
   await page.getByLabel('Units').selectOption('imperial');
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   await expect(height).toHaveValue('12\' 6"');
   await page.keyboard.press('Control+z');
   await page.locator('.brand').focus();

@@ -1,12 +1,12 @@
 import { planSunHours, runSunHours, summarize } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
-import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test } from '../stack';
+import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test, toStage } from '../stack';
 
 test('from an empty project to an answer, and out of date when a building moves', async ({ page }) => {
   const id = await begin(page, 'Garden test');
   await page.getByRole('button', { name: 'Confirm place' }).click();
   await page.getByRole('button', { name: 'Confirm north' }).click();
-  await page.getByRole('link', { name: 'Form' }).click();
+  await toStage(page, 'Form');
   // The board is to be of the same size on both stages.
   await page.getByRole('button', { name: 'Open the almanac' }).click();
   const place = await fromAbove(page);
@@ -18,7 +18,7 @@ test('from an empty project to an answer, and out of date when a building moves'
   await page.getByLabel('Storeys').fill('4');
   await page.getByLabel('Storeys').press('Enter');
 
-  await page.getByRole('link', { name: 'Studies' }).click();
+  await toStage(page, 'Studies');
   await page.getByRole('button', { name: 'Polygon' }).click();
   await clickGround(page, place, [
     [-15, 0],

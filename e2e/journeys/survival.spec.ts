@@ -1,4 +1,4 @@
-import { expect, open, sampleCopy, saved, test } from '../stack';
+import { expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 test.use({ ownPostgres: true });
 
@@ -58,14 +58,14 @@ test('the database is away for ten seconds: work goes on and is saved when it is
   await page.getByLabel('Elevation', { exact: true }).press('Enter');
   await expect(page.getByTestId('save-status')).toHaveText('Not saved yet');
   await expect(page.locator('.notice')).toContainText('cannot be reached');
-  await page.getByRole('link', { name: 'Sun' }).click();
+  await toStage(page, 'Sun');
   await page.keyboard.press('2');
   await expect(page.locator('.pane-title')).toContainText('Court');
   await page.waitForTimeout(Math.max(0, 10_000 - (Date.now() - halted)));
   await stack.resumeDatabase();
   await saved(page);
   await page.reload();
-  await page.getByRole('link', { name: 'Site' }).click();
+  await toStage(page, 'Site');
   await expect(page.getByLabel('Elevation', { exact: true })).toHaveValue('21');
 });
 

@@ -14,11 +14,13 @@ import type { Rgb } from '../src/board/solid-geometry';
 const material = new MeshBasicMaterial();
 const MATERIALS = {
   shaded: material,
-  sunlit: material,
+  sunlit: [material, material, material],
   groundShaded: material,
-  groundSunlit: material,
+  groundSunlit: [material, material, material],
   fronts: material,
   backs: material,
+  lateFronts: material,
+  lateBacks: material,
   ink: material,
 };
 const GREY: Rgb = [0.5, 0.5, 0.5];
@@ -105,7 +107,7 @@ test('the ground is seen and hit from above only; the sides of a terrain are not
   const front = {
     ...MATERIALS,
     groundShaded: new MeshBasicMaterial(),
-    groundSunlit: new MeshBasicMaterial(),
+    groundSunlit: [0, 1, 2].map(() => new MeshBasicMaterial()),
   };
   const chunks = new SceneChunks(front);
   const points: [number, number, number][] = [

@@ -8,6 +8,7 @@ import {
 } from '@dial-shade/core';
 import { edgeGeometry, solidGeometry } from '../src/board/solid-geometry';
 import { shadeShiftM } from '../src/board/shade-materials';
+import { sunSteps } from '../src/board/passing-shares';
 import { shadeVolumes } from '../src/board/shade-volumes';
 
 function sceneOf(mass: Mass): Scene {
@@ -127,6 +128,72 @@ function solidTriangles(scene: Scene): Vec[][] {
   });
   return out;
 }
+
+test('sun comes in by a window: inside, the count is nil where a ray gets out by the opening, and only there', () => {
+  const windows = [1, 3].map((u, i) => ({
+    id: `w${i}`,
+    name: '',
+    kind: 'window' as const,
+    host: { on: 'wall' as const, ring: 0, edge: 0, storey: 0 },
+    outline: { kind: 'rectangle' as const, u, v: 0.9, widthM: 1.2, heightM: 1.5 },
+    glazing: 'double',
+    revealM: 0.1,
+    openable: true,
+    grid: null,
+  }));
+  const scene = sceneOf({ ...BLOCK, openings: windows });
+  const elevation = (40 * Math.PI) / 180;
+  const sun: Vec = [
+    0.25 * Math.cos(elevation),
+    -Math.sqrt(1 - 0.25 ** 2) * Math.cos(elevation),
+    Math.sin(elevation),
+  ];
+  const body = stretched(scene, sun);
+  const blocking: Vec[][] = [];
+  for (let t = scene.shown; t < scene.opaque; t++)
+    blocking.push(
+      [0, 3, 6].map((o) => Array.from(scene.positions.subarray(t * 9 + o, t * 9 + o + 3)) as Vec),
+    );
+  let lit = 0;
+  for (let x = 0.43; x < 6; x += 0.31)
+    for (let y = 0.53; y < 4; y += 0.29) {
+      const at: Vec = [x, y, 0.05];
+      const isOpen = blocking.every((t) => count([t], at, sun) === 0);
+      // Bodies of shade begin a little behind what casts them.
+      const beside = [0.2, -0.2].some(
+        (d) =>
+          blocking.every((t) => count([t], [x + d * sun[0], y + d * sun[1], 0.05], sun) === 0) !== isOpen,
+      );
+      if (beside) continue;
+      expect({ x, y, isLit: count(body, at, LOOK) === 0 }).toEqual({ x, y, isLit: isOpen });
+      if (isOpen) lit++;
+    }
+  expect(lit).toBeGreaterThan(4);
+});
+
+test('shares of the sun: behind a crown by the season, behind glass, behind both the smaller, all of it in the open', () => {
+  const leaves = { leaf: 0.2, bare: 0.6, from: '04-15', until: '10-31' };
+  const behind = (date: string, glass: number | null) => {
+    const [a, b, c] = sunSteps({ leaves, glass }, date);
+    return { crown: a, pane: a + b, open: a + b + c };
+  };
+  expect(behind('06-21', 0.7)).toEqual({
+    crown: 0.2,
+    pane: expect.closeTo(0.7, 12),
+    open: expect.closeTo(1, 12),
+  });
+  expect(behind('12-21', 0.7).crown).toBe(0.6);
+  expect(behind('12-21', 0.5).crown).toBe(0.5);
+  expect(behind('06-21', null)).toEqual({
+    crown: 0.2,
+    pane: expect.closeTo(1, 12),
+    open: expect.closeTo(1, 12),
+  });
+  expect(sunSteps({ leaves: null, glass: null }, '06-21')).toEqual([0, 1, 0]);
+  expect(sunSteps({ leaves: { ...leaves, from: '10-01', until: '03-31' }, glass: null }, '12-21')[0]).toBe(
+    0.2,
+  );
+});
 
 test('a closed block takes four triangles a face triangle, an open mesh eight', () => {
   const triangles = (scene: Scene) => shadeVolumes(bodies(scene)).getAttribute('position').count / 3;

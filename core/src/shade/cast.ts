@@ -5,6 +5,7 @@ import {
   type Point2,
   type Point3,
   type Polygon,
+  signedArea,
   unitePolygons,
 } from '../geometry';
 import type { Piece } from '../scene';
@@ -45,8 +46,15 @@ export function castShade(receiver: FlatReceiver, pieces: readonly Piece[], sun:
     for (const { rings, normal: faceNormal } of faces) {
       const turned = dot(faceNormal, sun);
       if (isClosed ? turned <= 1e-9 : Math.abs(turned) <= 1e-9) continue;
-      const [outer, ...holes] = rings.map((ring) => carried(ring, receiver, sun, facing, box));
-      if (outer && outer.length > 2) cast.push({ outer, holes: holes.filter((hole) => hole.length > 2) });
+      const shade = rings
+        .map((ring) => carried(ring, receiver, sun, facing, box))
+        .filter((r) => r.length > 2);
+      // Outlines run one way and holes the other, whichever way the face is seen; together outlines enclose more.
+      const areas = shade.map(signedArea);
+      const way = Math.sign(areas.reduce((sum, area) => sum + area, 0));
+      const holes = shade.filter((_, i) => areas[i]! * way < 0);
+      const outlines = shade.filter((_, i) => areas[i]! * way > 0);
+      outlines.forEach((outer, i) => cast.push({ outer, holes: i === 0 ? holes : [] }));
     }
   }
   return cast.length ? intersectPolygons(unitePolygons(cast), regions) : [];

@@ -258,3 +258,29 @@ test.each([1, 2, 3, 4, 5, 6])(
     }
   },
 );
+
+test('walls with windows: the outline of a face may come after its holes; outlines agree with rays on the ground', () => {
+  const windows = Array.from({ length: 4 }, (_, i) => ({
+    id: `w${i}`,
+    name: '',
+    kind: 'window' as const,
+    host: { on: 'wall' as const, ring: i > 1 ? 1 : 0, edge: i % 2 ? 0 : 2, storey: 0 },
+    outline: { kind: 'rectangle' as const, u: 1, v: 0.9, widthM: 1.4, heightM: 1.6 },
+    glazing: 'double',
+    revealM: 0.15,
+    openable: true,
+    grid: null,
+  }));
+  const court = rectangle(4, 4, 12, 9);
+  const mass: Mass = {
+    ...block(rectangle(0, 0, 16, 13), 9),
+    footprint: { outer: rectangle(0, 0, 16, 13), holes: [court] },
+    openings: windows,
+  };
+  const p = project([mass], rectangle(-40, -40, 40, 40));
+  for (const at of [MORNING, AFTERNOON]) {
+    const { differing, asked } = disagreements(p, at);
+    expect(asked).toBeGreaterThan(1500);
+    expect(differing).toBe(0);
+  }
+});

@@ -14,6 +14,7 @@ import {
 } from 'three';
 import { SCENE } from '../theme/palette';
 import { type ChunkHit, SceneChunks } from './scene-chunks';
+import { type PassingShares, passingShares, sunSteps } from './passing-shares';
 import { type LightUniforms, lineMaterial, setLineColour, surfaceMaterials } from './shade-materials';
 import { edgeGeometry, type SurfaceColours } from './solid-geometry';
 
@@ -46,10 +47,13 @@ export class DrawnModel {
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
     below: { value: new Vector4(0, 0, 1, -1) },
     white: { value: 0 },
+    steps: [{ value: 0 }, { value: 0 }, { value: 1 }],
   };
   private readonly edges = lineMaterial(SCENE.light.ink);
   private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
-  private readonly solids = new SceneChunks({ ...surfaceMaterials(this.light), ink: this.edges });
+  private readonly materials = surfaceMaterials(this.light);
+  private readonly solids = new SceneChunks({ ...this.materials, ink: this.edges });
+  private passing: PassingShares | null = null;
   /** The outline of what is chosen. */
   private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
   private shown: (ModelLook & { theme: 'light' | 'dark' }) | null = null;
@@ -87,6 +91,7 @@ export class DrawnModel {
     const { normal, offset } = scene.ground;
     this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
     this.solids.show(scene, colours, hidden);
+    this.passing = passingShares(scene);
     this.marked.geometry.dispose();
     this.marked.geometry = edgeGeometry(
       scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
@@ -101,7 +106,9 @@ export class DrawnModel {
     sun: readonly [number, number, number] | null,
     overlay: Group,
     { tone, ink, shade }: Drawing,
+    monthDay: string,
   ): void {
+    this.setSteps(monthDay);
     if (sun) this.light.sun.value.fromArray(sun);
     this.light.white.value = tone === 'white' ? 1 : 0;
     this.light.shade.value.fromArray(shadeTone(SCENE[this.shown?.theme ?? 'light'].shade, shade));
@@ -111,6 +118,16 @@ export class DrawnModel {
     this.stage.add(this.solids.group, this.marked, overlay);
     renderer.render(this.stage, camera);
     this.stage.remove(overlay);
+  }
+
+  /** Shares out the sun's light over its steps, so that behind a crown or a pane there is as much as passes it. */
+  private setSteps(monthDay: string): void {
+    const weights = this.passing ? sunSteps(this.passing, monthDay) : ([0, 0, 1] as const);
+    weights.forEach((weight, step) => {
+      this.light.steps[step]!.value = weight;
+      for (const material of [this.materials.sunlit[step]!, this.materials.groundSunlit[step]!])
+        material.visible = weight > 0;
+    });
   }
 
   /** What a ray meets first. */

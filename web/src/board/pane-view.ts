@@ -19,6 +19,7 @@ export class PaneView extends PaneEye {
   readonly overlay = new Group();
   model: DrawnModel | null = null;
   private drawing: Drawing = DEFAULT_DRAWING;
+  private monthDay = '03-21';
   private readonly labels: LabelLayer;
   private resting: ReturnType<typeof setTimeout> | undefined;
 
@@ -53,6 +54,12 @@ export class PaneView extends PaneEye {
   setSun(vector: readonly [number, number, number] | null): void {
     this.sun = vector;
     if (this.put.kind === 'sun') this.restoreCamera(this.cameraNow());
+    this.render();
+  }
+
+  /** Sets the date, which says whether trees are in leaf. */
+  setDate(date: string): void {
+    this.monthDay = date.slice(5);
     this.render();
   }
 
@@ -127,7 +134,7 @@ export class PaneView extends PaneEye {
     renderer.setViewport(x, below, width, height);
     renderer.setScissor(x, below, width, height);
     this.setNear();
-    this.model?.draw(renderer, this.camera, this.sun, this.overlay, this.drawing);
+    this.model?.draw(renderer, this.camera, this.sun, this.overlay, this.drawing, this.monthDay);
     this.placeLabels();
     clearTimeout(this.resting);
     this.resting = setTimeout(() => {

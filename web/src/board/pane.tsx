@@ -90,6 +90,7 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   }, [board, view, optionId, isByKind]);
   useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId, isByKind]);
   useEffect(() => view.setDrawing(pane.drawing), [view, pane.drawing]);
+  useEffect(() => view.setDate(date), [view, date]);
   useEffect(() => view.setNorth(site.north.trueNorthDeg), [view, site.north.trueNorthDeg]);
   useEffect(() => {
     const towards = sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg);

@@ -1,6 +1,6 @@
 import type { Owner, Piece, Scene } from '@dial-shade/core';
 import { type BufferGeometry, Group, LineSegments, type Material, Mesh, type Raycaster } from 'three';
-import { shadeVolumes } from './shade-volumes';
+import { CASTING_PARTS, shadeVolumes } from './shade-volumes';
 import { edgeGeometry, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
 
 /** Owners whose buffers are kept together, about: few draw calls, and little to upload when one of them changes. */
@@ -9,12 +9,16 @@ const PER_CHUNK = 48;
 /** How the parts of a chunk are drawn. */
 export interface ChunkMaterials {
   shaded: Material;
-  sunlit: Material;
+  /** What the sun adds, in steps: where nothing that blocks lies before it, no crown either, and no glass either. */
+  sunlit: readonly Material[];
   /** The same for the ground, which is drawn from above only: a slope must not hide what stands behind it from the eye. */
   groundShaded: Material;
-  groundSunlit: Material;
+  groundSunlit: readonly Material[];
   fronts: Material;
   backs: Material;
+  /** The same for bodies of shade that are counted after a step of the sun's. */
+  lateFronts: Material;
+  lateBacks: Material;
   ink: Material;
 }
 
@@ -102,26 +106,33 @@ export class SceneChunks {
   }
 
   private build(parts: Part[]): Chunk {
-    const { fronts, backs, ink } = this.materials;
+    const { fronts, backs, lateFronts, lateBacks, ink } = this.materials;
     const isGround = parts.some((part) => !part.isInked);
     const shaded = isGround ? this.materials.groundShaded : this.materials.shaded;
     const sunlit = isGround ? this.materials.groundSunlit : this.materials.sunlit;
     const shown = parts.filter(({ isShown }) => isShown);
     const geometry = solidGeometry(shown);
     if (isGround) geometry.setDrawRange(0, surfaceVertices(parts[0]!.piece));
-    const volume = shadeVolumes(parts.filter(({ casts }) => casts).map(({ piece }) => piece));
     const solid = new Mesh(geometry, shaded);
     const group = new Group();
-    group.add(solid, ...[backs, fronts].map((material) => casting(volume, material)));
-    const lit = new Mesh(geometry, sunlit);
-    lit.renderOrder = 2;
-    lit.userData.bySun = true;
+    group.add(solid);
+    const casters = parts.filter(({ casts }) => casts).map(({ piece }) => piece);
+    CASTING_PARTS.forEach((part, step) => {
+      const volume = shadeVolumes(casters, part);
+      if (volume.getAttribute('position').count)
+        for (const material of step ? [lateBacks, lateFronts] : [backs, fronts])
+          group.add(casting(volume, material, 1 + step * 0.4));
+      const lit = new Mesh(geometry, sunlit[step]);
+      lit.renderOrder = 1.2 + step * 0.4;
+      lit.userData.bySun = true;
+      group.add(lit);
+    });
     const lines = new LineSegments(
       edgeGeometry(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)),
       ink,
     );
     lines.renderOrder = 6;
-    group.add(lit, lines);
+    group.add(lines);
     this.group.add(group);
     return { parts, group, solid };
   }
@@ -138,9 +149,9 @@ function surfaceVertices({ surfaceOf }: Piece): number {
   return (below < 0 ? surfaceOf.length : below) * 3;
 }
 
-function casting(volume: BufferGeometry, material: Material): Mesh {
+function casting(volume: BufferGeometry, material: Material, order: number): Mesh {
   const mesh = new Mesh(volume, material);
-  mesh.renderOrder = 1;
+  mesh.renderOrder = order;
   mesh.frustumCulled = false;
   mesh.userData.bySun = true;
   return mesh;

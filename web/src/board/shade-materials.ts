@@ -26,6 +26,8 @@ export interface LightUniforms {
   below: { value: Vector4 };
   /** 1 where all surfaces are white, 0 where each has its own tone. */
   white: { value: number };
+  /** What of the sun is added before, between and after the bodies of shade of crowns and of glass; sums to 1. */
+  steps: [{ value: number }, { value: number }, { value: number }];
 }
 
 const SOLID_VERTEX = /* glsl */ `
@@ -57,13 +59,14 @@ function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMa
 }
 
 /** What the sun adds where no body of shade lies: drawn where the stencil has counted none. */
-function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMaterial {
+function sunlitMaterial(light: LightUniforms, step: 0 | 1 | 2, side: Side = DoubleSide): ShaderMaterial {
   return new ShaderMaterial({
-    uniforms: { sun: light.sun, shade: light.shade, white: light.white },
+    uniforms: { sun: light.sun, shade: light.shade, white: light.white, weight: light.steps[step] },
     vertexShader: SOLID_VERTEX,
     fragmentShader: /* glsl */ `
       uniform vec3 sun;
       uniform vec3 shade;
+      uniform float weight;
       varying vec3 tone;
       varying vec3 facing;
       void main() {
@@ -71,7 +74,7 @@ function sunlitMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMa
         float square = dot(n, sun);
         vec3 dark = tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x);
         vec3 lit = tone * mix(0.84 + 0.16 * square, 1.0, smoothstep(0.6, 1.0, n.z));
-        gl_FragColor = vec4(max(lit - dark, vec3(0.0)) * smoothstep(0.0, 0.05, square), 1.0);
+        gl_FragColor = vec4(max(lit - dark, vec3(0.0)) * smoothstep(0.0, 0.05, square) * weight, 1.0);
       }`,
     side,
     blending: AdditiveBlending,
@@ -102,8 +105,14 @@ export function shadeShiftM(square: number, sunZ: number, downM: number): number
 }
 
 /** One side of the bodies of shade, counting into the stencil where it lies behind what is seen. */
-function volumeMaterial(light: LightUniforms, side: typeof FrontSide | typeof BackSide): ShaderMaterial {
+function volumeMaterial(
+  light: LightUniforms,
+  side: typeof FrontSide | typeof BackSide,
+  isLate = false,
+): ShaderMaterial {
   return new ShaderMaterial({
+    // What comes after light was added is drawn in its turn among what is not opaque.
+    transparent: isLate,
     uniforms: { sun: light.sun, below: light.below },
     vertexShader: /* glsl */ `
       uniform vec3 sun;
@@ -159,14 +168,18 @@ export function setLineColour(material: ShaderMaterial, colour: string): void {
   (material.uniforms.ink!.value as Color).set(colour);
 }
 
+const STEPS = [0, 1, 2] as const;
+
 /** Everything that solids and their bodies of shade are drawn with. */
 export function surfaceMaterials(light: LightUniforms) {
   return {
     shaded: shadedMaterial(light),
-    sunlit: sunlitMaterial(light),
+    sunlit: STEPS.map((step) => sunlitMaterial(light, step)),
     groundShaded: shadedMaterial(light, FrontSide),
-    groundSunlit: sunlitMaterial(light, FrontSide),
+    groundSunlit: STEPS.map((step) => sunlitMaterial(light, step, FrontSide)),
     fronts: volumeMaterial(light, FrontSide),
     backs: volumeMaterial(light, BackSide),
+    lateFronts: volumeMaterial(light, FrontSide, true),
+    lateBacks: volumeMaterial(light, BackSide, true),
   };
 }

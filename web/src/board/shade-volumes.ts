@@ -9,34 +9,50 @@ interface Volume {
   normal: Float32Array;
 }
 
-/** Bodies of shade by piece; a piece is never changed. */
-const volumes = new WeakMap<Piece, Volume>();
+/** What of a piece casts: what blocks the light, crowns, or what else lets some of it pass (panes, fences). */
+export type CastingPart = 'blocking' | 'leaves' | 'glass';
+
+export const CASTING_PARTS: readonly CastingPart[] = ['blocking', 'leaves', 'glass'];
+
+/** Bodies of shade by piece and part; a piece is never changed. */
+const volumes = new WeakMap<Piece, Partial<Record<CastingPart, Volume>>>();
+
+/** The positions of the triangles of a part of a piece. */
+function partPositions({ positions, opaque, surfaceOf, surfaces }: Piece, part: CastingPart): Float64Array {
+  if (part === 'blocking') return positions.subarray(0, opaque * 9);
+  const own: number[] = [];
+  for (let t = opaque; t < surfaceOf.length; t++)
+    if ((surfaces[surfaceOf[t]!]!.passing?.through === 'leaves') === (part === 'leaves')) own.push(t);
+  const found = new Float64Array(own.length * 9);
+  own.forEach((t, i) => found.set(positions.subarray(t * 9, t * 9 + 9), i * 9));
+  return found;
+}
 
 /**
  * The bodies of shade of pieces, for any sun: the vertex shader moves every vertex whose face looks away from the sun
  * along the rays of the sun, so that each closed solid stretches into its own shade. Edges carry folded quads that open
- * where one face looks to the sun and the other does not. What is not closed casts triangle by triangle, each as a
- * body without thickness.
+ * where one face looks to the sun and the other does not. What is not closed casts as a sheet with two sides.
  *
  * Attributes: position, and normal of the face that the vertex belongs to.
  */
-export function shadeVolumes(pieces: readonly Piece[]): BufferGeometry {
-  const made = pieces.map(volumeOf);
+export function shadeVolumes(pieces: readonly Piece[], part: CastingPart = 'blocking'): BufferGeometry {
+  const made = pieces.map((piece) => volumeOf(piece, part));
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(joined(made.map(({ position }) => position)), 3));
   geometry.setAttribute('normal', new BufferAttribute(joined(made.map(({ normal }) => normal)), 3));
   return geometry;
 }
 
-function volumeOf(piece: Piece): Volume {
+function volumeOf(piece: Piece, part: CastingPart): Volume {
   let known = volumes.get(piece);
-  if (!known) {
-    const out: Sink = { position: [], normal: [] };
-    if (!closedBody(piece.positions, out)) openBody(piece.positions, out);
-    known = { position: Float32Array.from(out.position), normal: Float32Array.from(out.normal) };
-    volumes.set(piece, known);
-  }
-  return known;
+  if (!known) volumes.set(piece, (known = {}));
+  return (known[part] ??= makeVolume(partPositions(piece, part)));
+}
+
+function makeVolume(positions: Float64Array): Volume {
+  const out: Sink = { position: [], normal: [] };
+  if (positions.length && !closedBody(positions, out)) openBody(positions, out);
+  return { position: Float32Array.from(out.position), normal: Float32Array.from(out.normal) };
 }
 
 type Sink = { position: number[]; normal: number[] };
@@ -93,16 +109,32 @@ function closedBody(p: Float64Array, out: Sink): boolean {
   return true;
 }
 
+/**
+ * Adds a sheet with two sides: a front and a back for every triangle, folds between neighbours on either side, which
+ * open nowhere in the plane, and between front and back along every edge that has no neighbour.
+ */
 function openBody(p: Float64Array, out: Sink): void {
+  const turned = ([x, y, z]: Vec): Vec => [-x, -y, -z];
   const count = p.length / 9;
+  const halves = new Map<string, { a: number; b: number; normal: Vec }>();
   for (let t = 0; t < count; t++) {
-    const front = flatNormal(p, t);
-    const back: Vec = [-front[0], -front[1], -front[2]];
-    const [a, b, c] = [t * 9, t * 9 + 3, t * 9 + 6];
-    for (const at of [a, b, c]) put(out, p, at, front);
-    for (const at of [c, b, a]) put(out, p, at, back);
-    fold(out, p, a, b, front, back);
-    fold(out, p, b, c, front, back);
-    fold(out, p, c, a, front, back);
+    const normal = flatNormal(p, t);
+    const back = turned(normal);
+    const corners = [t * 9, t * 9 + 3, t * 9 + 6];
+    for (const at of corners) put(out, p, at, normal);
+    for (const at of [...corners].reverse()) put(out, p, at, back);
+    corners.forEach((a, k) => {
+      const b = corners[(k + 1) % 3]!;
+      const [from, to] = [pointKey(p, a), pointKey(p, b)];
+      if (from === to) return;
+      const other = halves.get(`${to}|${from}`);
+      if (other) {
+        halves.delete(`${to}|${from}`);
+        fold(out, p, other.a, other.b, other.normal, normal);
+        fold(out, p, other.b, other.a, turned(other.normal), back);
+      } else if (halves.has(`${from}|${to}`)) fold(out, p, a, b, normal, back);
+      else halves.set(`${from}|${to}`, { a, b, normal });
+    });
   }
+  for (const { a, b, normal } of halves.values()) fold(out, p, a, b, normal, turned(normal));
 }
