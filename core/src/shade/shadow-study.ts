@@ -8,7 +8,7 @@ import {
   unitePolygons,
 } from '../geometry';
 import { type Project, TODAY } from '../project';
-import { assembleScene, type Scene } from '../scene';
+import { assembleScene, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castShade, type FlatReceiver } from './cast';
 import { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
@@ -47,7 +47,7 @@ const areaOf = (polygons: readonly Polygon[], stretch: number) =>
  * with `owners`, of each that throws any, as if it stood alone. Areas are measured on the surface; ground that is built
  * over counts nowhere. Newly shaded is what is shaded now and was not today, on ground that both have; on roofs and
  * facades, what the option throws on what stands today too. What lets light pass throws no full shade and is left out.
- * Throws InputError `areas` where there is nothing to throw shade on.
+ * Throws InputError `areas` where there is nothing to throw shade on, and what `refuseTooLarge` throws.
  */
 export function shadowStudy(
   project: Project,
@@ -58,6 +58,7 @@ export function shadowStudy(
   owners = false,
   progress: (share: number) => void = () => {},
 ): ShadowStudy {
+  refuseTooLarge(project, optionId);
   const scene = assembleScene(project, optionId, meshes);
   const receivers = receiversOf(project, optionId, scene, on);
   if (receivers.length === 0)

@@ -28,6 +28,8 @@ const FILES = [
   { name: 'shadows.geojson', type: 'application/geo+json', label: 'GeoJSON' },
 ] as const;
 
+/** Moments of a set that the page measures; longer ones are for the command line. */
+const MAX_MEASURED = 100;
 /** Rows that the sheet lists. */
 const LISTED = 40;
 
@@ -40,7 +42,8 @@ export function ShadeSection() {
   const { set, moments } = useMomentSet();
   const { on, found, refused } = useShade();
   const [isOfSet, setOfSet] = useState(false);
-  const ofSet = isOfSet && moments.length > 0;
+  const isTooLong = moments.length > MAX_MEASURED;
+  const ofSet = isOfSet && moments.length > 0 && !isTooLong;
   const asked = useMemo(
     () => (ofSet ? moments.map((moment) => moment.atMs) : [atMs]),
     [ofSet, moments, atMs],
@@ -65,11 +68,16 @@ export function ShadeSection() {
             <input
               type="checkbox"
               checked={ofSet}
-              disabled={moments.length === 0}
+              disabled={moments.length === 0 || isTooLong}
               onChange={(event) => setOfSet(event.target.checked)}
             />
             {set ? `All ${moments.length} moments of “${set.name}”` : 'All moments of a set (choose one)'}
           </label>
+          {isTooLong && (
+            <p className="visually-quiet">
+              Sets of more than {MAX_MEASURED} moments are measured on the command line (dial shadows).
+            </p>
+          )}
           {refused && <p className="visually-quiet">{refused}</p>}
           {found && <ShadeRows found={found} moments={ofSet ? moments : null} />}
           <p className="visually-quiet mb-1">
