@@ -4,7 +4,7 @@ import { traceBench } from '../src/trace-bench';
 
 test('the kernel agrees with an independent ray tracing library on both cities, but for grazing rays', () => {
   const quiet = jest.spyOn(console, 'log').mockImplementation(() => {});
-  const outcomes = traceBench(10);
+  const outcomes = traceBench(14);
   quiet.mockRestore();
   expect(outcomes.map(({ city: name, directions }) => `${name} ${directions}`)).toEqual([
     'S suns',
