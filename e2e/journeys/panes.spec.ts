@@ -104,6 +104,13 @@ test('every kind of view is taken, set by its fields, kept and looked from again
   await expect(page.getByLabel('True north up')).toBeChecked();
   await expect(page.getByLabel('Surfaces')).toHaveValue('white');
 
+  // A key that frames everything makes an orbit of it, and the pane says so.
+  await scene.focus();
+  await page.keyboard.press('f');
+  await expect(kind).toHaveValue('orbit');
+  await page.getByRole('button', { name: 'Plan of the clinic', exact: true }).click();
+  await expect(kind).toHaveValue('level');
+
   // One plan becomes plans of every storey, and undo takes them back in one step.
   const listed = page.getByRole('button', { name: /^Plan of the clinic/ });
   await page.getByRole('button', { name: 'The same for every storey' }).click();

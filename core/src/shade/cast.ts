@@ -1,5 +1,6 @@
 import {
   bounds,
+  clipBox,
   dot,
   intersectPolygons,
   type Point2,
@@ -87,31 +88,8 @@ function carried(
       put([p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s, p[2] + (q[2] - p[2]) * s], 0);
     }
   });
-  return cutToBox(shade, box);
-}
-
-/** A ring cut to a box, a little larger, side by side; what runs along a side encloses nothing. */
-function cutToBox(ring: Point2[], { minX, maxX, minY, maxY }: Box): Point2[] {
+  // A little larger than the receiver: what runs along the sides encloses nothing.
+  const { minX, minY, maxX, maxY } = box;
   const room = 0.01 * (maxX - minX + maxY - minY) + 0.01;
-  let out = ring;
-  for (const [axis, limit, way] of [
-    [0, minX - room, 1],
-    [0, maxX + room, -1],
-    [1, minY - room, 1],
-    [1, maxY + room, -1],
-  ] as const) {
-    const inside = (p: Point2) => (p[axis] - limit) * way >= 0;
-    const next: Point2[] = [];
-    out.forEach((p, i) => {
-      const q = out[(i + 1) % out.length]!;
-      if (inside(p)) next.push(p);
-      if (inside(p) !== inside(q)) {
-        const s = (limit - p[axis]) / (q[axis] - p[axis]);
-        next.push([p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s]);
-      }
-    });
-    out = next;
-    if (out.length < 3) return [];
-  }
-  return out;
+  return clipBox(shade, minX - room, minY - room, maxX + room, maxY + room);
 }

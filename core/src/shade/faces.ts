@@ -70,11 +70,8 @@ function facesOf(bySurface: ReadonlyMap<number, Triangle[]>, surfaces: Piece['su
 
 function triangleFace([a, b, c]: Triangle, kind: SurfaceKind): CastingFace[] {
   const normal = triangleNormal(a, b, c);
-  const length = Math.hypot(...normal);
   // A sliver has no side, and casts nothing.
-  return length < 1e-12
-    ? []
-    : [{ rings: [[a, b, c]], normal: normal.map((v) => v / length) as unknown as Point3, kind }];
+  return normal.every((v) => v === 0) ? [] : [{ rings: [[a, b, c]], normal, kind }];
 }
 
 function isFlat(triangles: readonly Triangle[], normal: Point3): boolean {

@@ -7,8 +7,10 @@ import {
   type Point3,
   type Polygon,
   subtractPolygons,
+  triangleNormal,
   unitePolygons,
 } from '../geometry';
+import { DEG, wrap360 } from '../civil';
 import { standsOnGround } from '../form';
 import {
   type Ground,
@@ -115,13 +117,7 @@ function groundParts(ground: Ground, regions: readonly Polygon[]): FlatReceiver[
     if (own.minX > box.maxX || own.maxX < box.minX || own.minY > box.maxY || own.maxY < box.minY) continue;
     const of = intersectPolygons(regions, [{ outer: [a, b, c].map(inPlan), holes: [] }]);
     if (of.length === 0) continue;
-    const n: Point3 = [
-      (b[1] - a[1]) * (c[2] - a[2]) - (b[2] - a[2]) * (c[1] - a[1]),
-      (b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2]),
-      (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]),
-    ];
-    const length = Math.hypot(...n);
-    const normal: Point3 = [n[0] / length, n[1] / length, n[2] / length];
+    const normal = triangleNormal(a, b, c);
     parts.push({ normal, offset: dot(a, normal), flat: inPlan, regions: of, stretch: 1 / normal[2] });
   }
   return parts;
@@ -143,8 +139,10 @@ function faceReceivers(scene: Scene, on: 'roofs' | 'facades'): Receiver[] {
       if (!RECEIVING[on].has(kind)) continue;
       const isWall = Math.abs(normal[2]) < 0.02;
       if (on === 'facades' ? !isWall : normal[2] < 0.02) continue;
-      const bearing = Math.round(((Math.atan2(normal[0], normal[1]) * 180) / Math.PI + 360) % 360);
-      const key = on === 'roofs' ? `${id}` : `${id}/${bearing}`;
+      const bearing = Math.round(wrap360(Math.atan2(normal[0], normal[1]) * DEG)) % 360;
+      const receiverId = on === 'roofs' ? id : `${id}/${bearing}`;
+      // Bodies of different options may have the same id.
+      const key = `${owner}/${receiverId}`;
       const offset = dot(rings[0]![0]!, normal);
       const flat = on === 'roofs' ? inPlan : alongWall(normal);
       const regions = outlinesFrom(rings.map((ring) => ring.map(flat)));
@@ -159,7 +157,7 @@ function faceReceivers(scene: Scene, on: 'roofs' | 'facades'): Receiver[] {
       if (there) there.parts.push(part);
       else
         found.set(key, {
-          id: key,
+          id: receiverId,
           name: on === 'roofs' ? `${name}, roof` : `${name}, facing ${bearing}°`,
           owner,
           parts: [part],

@@ -66,7 +66,7 @@ test.each([
   expect(row!.newlyM2).toBeCloseTo(row!.shadedM2!, 3);
 });
 
-test('the same drawn turned against true north, and the same mirrored east to west about noon, have the same shade', () => {
+test('the same site drawn turned against true north has the same shade', () => {
   const plain = project([block(rectangle(0, 0, 12, 8), 10)]);
   const turned = project([block(rectangle(0, 0, 12, 8), 10)]);
   turned.site.north.trueNorthDeg = 90;
@@ -283,4 +283,11 @@ test('walls with windows: the outline of a face may come after its holes; outlin
     expect(asked).toBeGreaterThan(1500);
     expect(differing).toBe(0);
   }
+});
+
+test('bodies of the same id in different options keep roofs of their own', () => {
+  const p = project([block(rectangle(30, 0, 42, 8), 14, 'same')]);
+  p.options[0]!.masses = [block(rectangle(0, 0, 10, 10), 5, 'same')];
+  const areas = shadowStudy(p, 'a', NONE, [MORNING], 'roofs').rows.map(({ totalM2 }) => Math.round(totalM2));
+  expect(areas.sort()).toEqual([100, 96]);
 });

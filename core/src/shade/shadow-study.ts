@@ -87,6 +87,13 @@ export function shadowStudy(
       !isGroundLit
         ? [...part.regions]
         : castShade(part, owner === null ? of.pieces.slice(first) : [of.pieces[owner]!], vector);
+    // Today's shade is the same whoever else is asked about.
+    const known = new Map<FlatReceiver, Polygon[]>();
+    const todayOn = (part: FlatReceiver, make: () => Polygon[]) => {
+      const found = known.get(part) ?? make();
+      known.set(part, found);
+      return found;
+    };
     for (const receiver of receivers) {
       const totalM2 = receiver.parts.reduce((sum, part) => sum + areaOf(part.regions, part.stretch), 0);
       const put = (owner: number | null) => {
@@ -107,7 +114,7 @@ export function shadowStudy(
             row.shadedM2 += areaOf(shaded, part.stretch);
             row.shaded.push(...shaded);
             if (!today || shaded.length === 0 || !hasBoth(receiver, scene)) continue;
-            const before = cast(part, today, null);
+            const before = todayOn(part, () => cast(part, today, null));
             const newly = subtractPolygons(shaded, [...before, ...builtToday]);
             row.newlyM2 += areaOf(newly, part.stretch);
             row.newly.push(...newly);

@@ -91,7 +91,7 @@ export class DrawnModel {
     const { normal, offset } = scene.ground;
     this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
     this.solids.show(scene, colours, hidden);
-    this.passing = passingShares(scene);
+    if (before?.scene !== scene) this.passing = passingShares(scene);
     this.marked.geometry.dispose();
     this.marked.geometry = edgeGeometry(
       scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),

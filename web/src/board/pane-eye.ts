@@ -1,4 +1,4 @@
-import { type Camera, type CameraOf, type CutPlane, RAD, wrap180 } from '@dial-shade/core';
+import { type Camera, type CameraOf, RAD, wrap180 } from '@dial-shade/core';
 import { MOUSE, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Vector2, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { cutOf, parallelFrame } from './cut';
@@ -110,7 +110,10 @@ export abstract class PaneEye {
 
   /** Frames anew what was framed, when the pane is of another size. */
   private frameAgain(): void {
-    if (this.framedFrom) this.lookFrom(this.framedFrom);
+    const from = this.framedFrom;
+    if (!from) return;
+    this.frame(this.focus, new Vector3(...VIEW_FROM[from]).normalize(), from !== 'fit');
+    this.framedFrom = from;
   }
 
   /** The box of what is framed: its middle, half its width in plan, its lowest and highest level, metres. */
@@ -129,8 +132,14 @@ export abstract class PaneEye {
 
   /** Looks at the focus so that all of it is seen and as large as it goes. */
   lookFrom(from: ViewDirection): void {
-    this.frame(this.focus, new Vector3(...VIEW_FROM[from]).normalize(), from !== 'fit');
     this.framedFrom = from;
+    this.frameAgain();
+    this.settled();
+  }
+
+  /** Tells that the eye has come to rest elsewhere, as a drag does when it ends. */
+  protected settled(): void {
+    this.controls.dispatchEvent({ type: 'end' });
   }
 
   protected frame(focus: Focus, way: Vector3, isParallel: boolean): void {
@@ -166,6 +175,7 @@ export abstract class PaneEye {
     if (this.put.kind === 'eye') {
       const fovDeg = Math.min(MAX_FOV_DEG, Math.max(MIN_FOV_DEG, this.put.fovDeg * factor));
       this.restoreCamera({ ...this.put, fovDeg });
+      this.settled();
       return;
     }
     this.framedFrom = null;
@@ -178,6 +188,7 @@ export abstract class PaneEye {
     }
     this.controls.update();
     this.render();
+    this.settled();
   }
 
   /** Turns the eye round what it looks at, degrees anticlockwise seen from above. */
@@ -185,6 +196,7 @@ export abstract class PaneEye {
     if (this.put.kind === 'eye') {
       const bearingDeg = wrap180(this.put.bearingDeg + deg);
       this.restoreCamera({ ...this.put, bearingDeg });
+      this.settled();
     }
     if (this.put.kind !== 'orbit') return;
     this.framedFrom = null;
@@ -195,6 +207,7 @@ export abstract class PaneEye {
       .add(target);
     this.controls.update();
     this.render();
+    this.settled();
   }
 
   protected cameraNow(): Camera {
@@ -225,11 +238,6 @@ export abstract class PaneEye {
       case 'sun':
         return { ...put, lookAt, heightM };
     }
-  }
-
-  /** The plane that the view is cut at; null where it is not. */
-  get cut(): CutPlane | null {
-    return cutOf(this.put);
   }
 
   /** Looks from elsewhere. */
@@ -327,6 +335,7 @@ export abstract class PaneEye {
     this.setParallelHeight(size * 1.25);
     this.controls.update();
     this.render();
+    this.settled();
   }
 
   /** Moves the eye to look at a place from where it stands now, near enough to see `radius` round it. */
@@ -346,6 +355,7 @@ export abstract class PaneEye {
     }
     this.controls.update();
     this.render();
+    this.settled();
   }
 
   protected ray(x: number, y: number): Raycaster {

@@ -73,6 +73,7 @@ export class PaneView extends PaneEye {
   lookAtPlaces(positions: Float64Array, normals: Float64Array): void {
     const now = this.camera.position.clone().sub(this.controls.target).normalize();
     this.frame(positions, bestView(positions, normals, this.model?.surfaces ?? [], now), false);
+    this.settled();
   }
 
   /** From where it looks now and how it is drawn, for keeping and putting back. */

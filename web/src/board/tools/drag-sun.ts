@@ -1,8 +1,9 @@
-import { analemma, clockAt, dayArc, formatClock } from '@dial-shade/core';
+import { analemma, clockAt, dayArc, formatClock, instantOf, sunPosition } from '@dial-shade/core';
 import { shortDate } from '../../almanac/wording';
 import { useMeshes } from '../../state/mesh-cache';
 import { currentProject } from '../../state/project-store';
 import { usePanes } from '../../state/panes-store';
+import { shared } from '../../state/shared-memo';
 import { setView, useView } from '../../state/view-store';
 import { onDome, standardMinutes } from '../sun-path-lines';
 import { siteCircle } from '../use-scene';
@@ -31,12 +32,20 @@ export function dragSun(host: ToolHost): Required<Pick<BoardTool, 'down' | 'drag
     const { panes, focused } = usePanes.getState();
     return host.now().stage === 'sun' && panes.find(({ id }) => id === focused)!.drawing.sunPath;
   };
+  const dome = () => {
+    const project = currentProject();
+    const { meshes } = useMeshes.getState();
+    return onDome(
+      project,
+      shared('site circle', [project, meshes], () => siteCircle(project, meshes)),
+    );
+  };
   /** Places of the path that are above the horizon, on the screen. */
   const stopsOf = (alongYear: boolean): Stop[] => {
     const project = currentProject();
     const { place, year } = project.site;
     const { date, minutes } = useView.getState();
-    const at = onDome(project, siteCircle(project, useMeshes.getState().meshes));
+    const at = dome();
     const suns = alongYear
       ? analemma(standardMinutes(date, minutes, year, place.zone), year, place, place.zone, 1)
       : dayArc(date, place, place.zone, STEP_MINUTES);
@@ -59,10 +68,13 @@ export function dragSun(host: ToolHost): Required<Pick<BoardTool, 'down' | 'drag
   const isNear = (x: number, y: number) => {
     if (!isShown()) return false;
     const { date, minutes } = useView.getState();
-    const sun = stopsOf(false).find(
-      (stop) => stop.date === date && Math.abs(stop.minutes - minutes) <= STEP_MINUTES,
-    );
-    return sun !== undefined && Math.hypot(sun.x - x, sun.y - y) < REACH_PX;
+    const project = currentProject();
+    const { place } = project.site;
+    const sun = sunPosition(instantOf(date, minutes, place.zone), place);
+    if (sun.altitudeDeg <= 0) return false;
+    const [px, py, pz] = dome()(sun.altitudeDeg, sun.azimuthDeg);
+    const seen = host.view.toScreen([px, py, pz]);
+    return !seen.behind && Math.hypot(seen.x - x, seen.y - y) < REACH_PX;
   };
   return {
     isNear,
