@@ -28,7 +28,16 @@ jest.mock('../src/workers/compute', () => ({
   }),
 }));
 
-import { loadResult, noteRun, resultState, runHere, startRun, useRuns } from '../src/state/run-store';
+import { keptLater } from '../src/state/kept-later';
+import {
+  followProject,
+  loadResult,
+  noteRun,
+  resultState,
+  runHere,
+  startRun,
+  useRuns,
+} from '../src/state/run-store';
 
 const RUN = {
   id: 'r',
@@ -158,4 +167,23 @@ describe('a small study computed in the page', () => {
     const moved = moveOwner({ optionId: 'b', id }, 1, 0)(currentProject());
     expect(ask(moved).changes).toEqual(['The mass “Court ring” was changed.']);
   });
+});
+
+test('a run that was to be kept when the page was left is asked for again when it is back', async () => {
+  Object.assign(globalThis, {
+    EventSource: class {
+      addEventListener = () => {};
+      close = () => {};
+    },
+  });
+  openProject('p', 1, kelpLane());
+  const start = jest.spyOn(api, 'startRun').mockResolvedValue({ ...RUN, id: 'kept' });
+  keptLater.add('p', 'courtyards-march', 'a');
+  keptLater.add('q', 'courtyards-march', 'a');
+  const stop = followProject('p');
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  expect(start.mock.calls).toEqual([['p', 'courtyards-march', 'a']]);
+  expect(keptLater.of('p')).toEqual([]);
+  expect(keptLater.of('q')).toHaveLength(1);
+  stop();
 });

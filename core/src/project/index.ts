@@ -59,5 +59,11 @@ export {
 export type { PlaneTarget, Probe, Study, Target, WindowOfTime } from './schema/study-schema';
 export type { Camera, CameraOf, Drawing, MomentSet, Viewpoint } from './schema/view-schema';
 export { SEASON_MARKS, type SeasonMark } from './season-marks';
-export { requireOption, standingMasses, standingModels, standingNeighbours } from './standing';
+export {
+  requireOption,
+  standingBodies,
+  standingMasses,
+  standingModels,
+  standingNeighbours,
+} from './standing';
 export { CURRENT_VERSION, migrate } from './versions';

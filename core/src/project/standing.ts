@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import { type Project, TODAY } from './schema';
-import type { Mass, Model, Neighbour } from './schema/form-schema';
+import type { BuildingNeighbour, Mass, Model, Neighbour } from './schema/form-schema';
 
 /** The option with this id. Throws InputError `option`, naming those that exist. */
 export function requireOption(project: Project, optionId: string) {
@@ -27,4 +27,13 @@ export function standingNeighbours(project: Project, optionId: string): Neighbou
   return optionId === TODAY
     ? project.neighbours
     : project.neighbours.filter((neighbour) => !neighbour.demolished);
+}
+
+/** Every mass and neighbouring building that stands in an option. */
+export function standingBodies(project: Project, optionId: string): (Mass | BuildingNeighbour)[] {
+  return [
+    ...standingMasses(project, optionId),
+    ...(optionId === TODAY ? [] : requireOption(project, optionId).masses),
+    ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
+  ];
 }

@@ -12,14 +12,7 @@ import {
 } from '../geometry';
 import { DEG, wrap360 } from '../civil';
 import { standsOnGround } from '../form';
-import {
-  type Ground,
-  type Project,
-  requireOption,
-  standingMasses,
-  standingNeighbours,
-  TODAY,
-} from '../project';
+import { type Ground, type Project, standingBodies } from '../project';
 import type { Scene, SurfaceKind } from '../scene';
 import { groundNormal, groundPlane, terrainSurface } from '../site';
 import type { FlatReceiver } from './cast';
@@ -41,12 +34,9 @@ export interface Receiver {
 /** What an option builds over, in plan: footprints of all that stands on the ground. */
 export function builtOver(project: Project, optionId: string): Polygon[] {
   const { ground } = project.site;
-  const masses = [
-    ...standingMasses(project, optionId),
-    ...(optionId === TODAY ? [] : requireOption(project, optionId).masses),
-    ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
-  ];
-  const footprints = masses.filter((mass) => standsOnGround(mass, ground)).map(({ footprint }) => footprint);
+  const footprints = standingBodies(project, optionId)
+    .filter((body) => standsOnGround(body, ground))
+    .map(({ footprint }) => footprint);
   return footprints.length ? unitePolygons(footprints) : [];
 }
 

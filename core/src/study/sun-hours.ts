@@ -1,14 +1,6 @@
 import { InputError, Stopped } from '../errors';
 import type { MeshStore } from '../geometry';
-import {
-  type Project,
-  requireOption,
-  standingMasses,
-  standingNeighbours,
-  type Study,
-  type Target,
-  TODAY,
-} from '../project';
+import { type Project, requireOption, standingBodies, type Study, type Target } from '../project';
 import { assembleScene, refuseTooLarge } from '../scene';
 import { isOpen, MaskKernel, MaskTracer, maskWords, type Obstacles, sceneObstacles } from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
@@ -72,7 +64,7 @@ export function planSunHours(
   study: Study,
   meshes: MeshStore,
 ): SunHoursPlan {
-  const option = requireOption(project, optionId);
+  requireOption(project, optionId);
   const targets = project.targets.filter((target) => study.targets.includes(target.id));
   if (targets.length === 0)
     throw new InputError('no-target', `The study “${study.name}” has no target; draw one and choose it.`);
@@ -80,13 +72,13 @@ export function planSunHours(
   const suns = sunSamples(project.site, study.window, study.stepMinutes);
   const cells = targets.reduce((sum, target) => sum + cellCount(target), 0);
   refuseTooMany(cells, suns.count, targets);
-  const masses = [
-    ...standingMasses(project, optionId),
-    ...(optionId === TODAY ? [] : option.masses),
-    ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'building'),
-  ];
   const scene = assembleScene(project, optionId, meshes);
-  const grid = layGrid(targets, project.site.ground, masses, scene.pieces.slice(1));
+  const grid = layGrid(
+    targets,
+    project.site.ground,
+    standingBodies(project, optionId),
+    scene.pieces.slice(1),
+  );
   refuseTooMany(grid.count, suns.count, targets);
   if (grid.count === 0)
     throw new InputError(

@@ -3,6 +3,7 @@ export {
   MAX_MOMENTS,
   momentsOf,
   readMoments,
+  readTimes,
   type SetMoment,
   solarInstant,
   type TypedMoments,

@@ -183,6 +183,11 @@ export function readMoments(text: string, year: number, monthFirst = false): Typ
   return { moments, notes: [...new Set(notes)] };
 }
 
+/** Reads times of day alone, as `readMoments` does. Throws InputError `moments`. */
+export function readTimes(text: string): number[] {
+  return takeTimes(text, text);
+}
+
 function takeDates(line: string, year: number, monthFirst: boolean, notes: string[]) {
   const found: { at: number; date: string }[] = [];
   let rest = line;

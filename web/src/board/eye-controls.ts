@@ -7,6 +7,9 @@ type Place = readonly [number, number, number];
 const STEP_M = 0.5;
 const TURN_DEG = 5;
 const MAX_PITCH_DEG = 89;
+/** Bounds of the field of view, degrees. */
+export const MIN_FOV_DEG = 5;
+export const MAX_FOV_DEG = 120;
 
 /** What looking round needs of a pane. */
 export interface EyeHost {
@@ -104,7 +107,10 @@ export class EyeControls {
   private wheel(event: WheelEvent): void {
     if (!this.host.isOn()) return;
     const eye = this.host.eye();
-    this.host.move({ ...eye, fovDeg: Math.max(5, Math.min(120, eye.fovDeg * 1.0012 ** event.deltaY)) });
+    this.host.move({
+      ...eye,
+      fovDeg: Math.max(MIN_FOV_DEG, Math.min(MAX_FOV_DEG, eye.fovDeg * 1.0012 ** event.deltaY)),
+    });
     this.host.ended();
   }
 

@@ -2,7 +2,7 @@ import { type Camera, type CameraOf, RAD, wrap180 } from '@dial-shade/core';
 import { MOUSE, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Vector2, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { cutOf, parallelFrame } from './cut';
-import { EyeControls } from './eye-controls';
+import { EyeControls, MAX_FOV_DEG, MIN_FOV_DEG } from './eye-controls';
 import { type Focus, framePoints } from './frame-points';
 import type { Box } from './label-layer';
 import { nearestOnAxis } from './nearest-on-axis';
@@ -10,10 +10,8 @@ import { type ViewDirection, VIEW_FROM } from './view-directions';
 
 /** How far off the eye of a parallel view stands, metres. */
 const PARALLEL_DISTANCE_M = 1500;
-/** Upright field of view of a view from outside, and bounds of that of an eye, degrees. */
+/** Upright field of view of a view from outside, degrees. */
 const ORBIT_FOV_DEG = 38;
-const MIN_FOV_DEG = 5;
-const MAX_FOV_DEG = 120;
 
 /** From where a pane looks, of whatever kind, and how that is moved by the pointer, by keys and by framing. */
 export abstract class PaneEye {

@@ -5,6 +5,7 @@ import {
   type MomentSet,
   newId,
   readMoments,
+  readTimes,
   remove,
   SEASON_MARKS,
   SEASON_NAMES,
@@ -179,11 +180,6 @@ function SetFields({ set }: { set: MomentSet }) {
   );
 }
 
-/** Times of day as they are typed: 9, 12:30, 3 pm. Throws with a sentence. */
-function typedTimes(text: string): number[] {
-  return readMoments(`2026-01-01 ${text}`, 2026).moments.map(({ minutes }) => minutes);
-}
-
 function TimesField({
   times,
   commit,
@@ -197,7 +193,7 @@ function TimesField({
       value={times.map(formatClock).join(', ')}
       commit={(text) => {
         try {
-          return commit(typedTimes(text));
+          return commit(readTimes(text));
         } catch {
           return `“${text}” are no times of day; write them as 9:30, 12, 3 pm.`;
         }
@@ -224,7 +220,7 @@ function BoundField({
       commit={(text) => {
         if (text.trim() === '' || text.trim().toLowerCase() === none) return commit(null);
         try {
-          return commit(typedTimes(text)[0]!);
+          return commit(readTimes(text)[0]!);
         } catch {
           return `“${text}” is no time of day; write 9:30, or ${none}.`;
         }

@@ -2,6 +2,7 @@ import { type CameraOf, wrap360 } from '@dial-shade/core';
 import { Footprints, PenLine } from 'lucide-react';
 import { useId, useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
+import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
 import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, WIDE_FOV_DEG } from '../board/pane-cameras';
 import { showCamera } from '../board/pane-registry';
 import { changeDrawing, useFocusedPane } from '../state/panes-store';
@@ -53,7 +54,7 @@ function EyeFields({ camera }: { camera: CameraOf<'eye'> }) {
   const [heightM, setHeight] = useState(EYE_HEIGHT_M);
   const put = (change: Partial<typeof camera>) => showCamera({ ...camera, ...change });
   const setFov = (fovDeg: number) => {
-    const wrong = within(fovDeg, 5, 120, 'The field of view', 'degrees');
+    const wrong = within(fovDeg, MIN_FOV_DEG, MAX_FOV_DEG, 'The field of view', 'degrees');
     if (!wrong) put({ fovDeg });
     return wrong;
   };
