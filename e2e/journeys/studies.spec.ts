@@ -88,6 +88,13 @@ test('from an empty project to an answer, and out of date when a building moves'
   await expect(page.getByTestId('legend')).toContainText('out of date');
   await expect(page.getByRole('button', { name: /^Undo: move Mass 1/ })).toBeVisible();
   await page.keyboard.press('Escape');
+  // The page is left before the server has answered that it keeps the run.
+  const isAsked = page.waitForRequest(
+    (request) => request.method() === 'POST' && /\/runs$/.test(request.url()),
+  );
+  await page.route('**/runs', (route) =>
+    route.request().method() === 'POST' ? undefined : route.continue(),
+  );
   await page.getByRole('button', { name: 'Run again' }).click();
   await expect(page.getByTestId('stale')).toHaveCount(0);
   await expect(async () =>
@@ -98,6 +105,8 @@ test('from an empty project to an answer, and out of date when a building moves'
   await expect(page.getByRole('button', { name: 'Run', exact: true })).toBeVisible();
   await saved(page);
   const text = await answer.innerText();
+  await isAsked;
+  await page.unroute('**/runs');
   await page.reload();
   await expect(page.getByTestId('answer')).toHaveText(text);
   await expect(page).toHaveURL(new RegExp(`/p/${id}/studies`));

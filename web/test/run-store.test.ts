@@ -9,7 +9,7 @@ import {
   type SunHoursResult,
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
-import { api, type Run } from '../src/state/api';
+import { api, ApiError, type Run } from '../src/state/api';
 import { currentProject, openProject } from '../src/state/project-store';
 
 /** The worker of the page, without a thread of its own. */
@@ -169,21 +169,34 @@ describe('a small study computed in the page', () => {
   });
 });
 
-test('a run that was to be kept when the page was left is asked for again when it is back', async () => {
+test('a run that the server has not answered is asked for again when the server is heard of', async () => {
+  let hello = () => {};
   Object.assign(globalThis, {
     EventSource: class {
-      addEventListener = () => {};
+      addEventListener = (name: string, heard: () => void) => void (name === 'hello' && (hello = heard));
       close = () => {};
     },
   });
   openProject('p', 1, kelpLane());
-  const start = jest.spyOn(api, 'startRun').mockResolvedValue({ ...RUN, id: 'kept' });
-  keptLater.add('p', 'courtyards-march', 'a');
+  const settle = () => new Promise((resolve) => setTimeout(resolve, 20));
+  const start = jest.spyOn(api, 'startRun').mockRejectedValueOnce(new ApiError(0, 'offline', 'Left.'));
+  start.mockResolvedValue({ ...RUN, id: 'kept' });
   keptLater.add('q', 'courtyards-march', 'a');
   const stop = followProject('p');
-  await new Promise((resolve) => setTimeout(resolve, 20));
-  expect(start.mock.calls).toEqual([['p', 'courtyards-march', 'a']]);
+  await startRun('courtyards-march', 'a');
+  expect(keptLater.of('p')).toHaveLength(1);
+  hello();
+  hello();
+  await settle();
+  expect(start.mock.calls).toEqual(Array(2).fill(['p', 'courtyards-march', 'a']));
   expect(keptLater.of('p')).toEqual([]);
   expect(keptLater.of('q')).toHaveLength(1);
   stop();
+});
+
+test('a run that the server refuses is not asked for again', async () => {
+  openProject('p', 1, kelpLane());
+  jest.spyOn(api, 'startRun').mockRejectedValue(new ApiError(422, 'project', 'No.'));
+  await startRun('courtyards-march', 'a');
+  expect(keptLater.of('p')).toEqual([]);
 });

@@ -7,7 +7,7 @@ import {
 } from '@dial-shade/core';
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { api, type Run } from './api';
+import { api, ApiError, type Run } from './api';
 import { notify } from './notice-store';
 import { useMeshes } from './mesh-cache';
 import { currentProject, useDocument, useProject } from './project-store';
@@ -56,8 +56,10 @@ export function followProject(projectId: string): () => void {
     }
   };
   const events = new EventSource(`/api/projects/${projectId}/events`);
-  events.addEventListener('hello', () => void refresh().then(() => checkRevision(projectId)));
-  for (const { study, option } of keptLater.of(projectId)) void keepRun(study, option);
+  events.addEventListener('hello', () => {
+    void refresh().then(() => checkRevision(projectId));
+    for (const { study, option } of keptLater.of(projectId)) void keepRun(study, option);
+  });
   events.addEventListener('run', (event) => noteRun((JSON.parse(event.data as string) as { run: Run }).run));
   events.addEventListener('revision', () => void checkRevision(projectId));
   return () => events.close();
@@ -188,39 +190,55 @@ export async function startRun(studyId: string, optionId: string): Promise<void>
   await keepRun(studyId, optionId);
 }
 
-/** Saves, then asks the server to run a study of an option; a page that is left meanwhile asks when it is back. */
+/** What is being asked for now, by project, study and option. */
+const asking = new Set<string>();
+
+/**
+ * Saves, then asks the server to run a study of an option. What the server has not answered, because the page was left or
+ * the server is away, is asked for again when the page is back or hears from the server.
+ */
 export async function keepRun(studyId: string, optionId: string): Promise<void> {
   const projectId = useProject.getState().id!;
+  const name = `${projectId}/${keyOf(studyId, optionId)}`;
   keptLater.add(projectId, studyId, optionId);
-  await askToKeep(projectId, studyId, optionId);
-  keptLater.remove(projectId, studyId, optionId);
+  if (asking.has(name)) return;
+  asking.add(name);
+  try {
+    if (await askToKeep(projectId, studyId, optionId)) keptLater.remove(projectId, studyId, optionId);
+  } finally {
+    asking.delete(name);
+  }
 }
 
-async function askToKeep(projectId: string, studyId: string, optionId: string): Promise<void> {
+/** Gives whether the server has answered, be it by refusing. */
+async function askToKeep(projectId: string, studyId: string, optionId: string): Promise<boolean> {
   const key = keyOf(studyId, optionId);
   const here = useRuns.getState().atOnce[key];
   const note = (change: Partial<AtOnceRun>) =>
     setAtOnce(key, (was) => (was && was.run === here?.run ? { ...was, ...change } : was));
   note({ keeping: true });
-  for (let i = 0; i < 20 && !(await saveNow()); i++) await new Promise((resolve) => setTimeout(resolve, 150));
-  if (useProject.getState().saveStatus !== 'saved') {
-    note({ keeping: false });
-    notify(
-      here
-        ? 'The result is kept by this page only; run again when the server is back.'
-        : 'The project is not saved yet, so it cannot be run; try again when the server is back.',
-      true,
-    );
-    return;
-  }
   try {
+    for (let i = 0; i < 20 && !(await saveNow()); i++)
+      await new Promise((resolve) => setTimeout(resolve, 150));
+    if (useProject.getState().saveStatus !== 'saved') {
+      notify(
+        here
+          ? 'The result is kept by this page only until the server is back.'
+          : 'The project is not saved yet; it is run when the server is back.',
+        true,
+      );
+      return false;
+    }
     const run = await api.startRun(projectId, studyId, optionId);
     note({ keptAs: run.id });
     noteRun(run);
+    return true;
   } catch (error) {
     notify((error as Error).message, true);
+    return !(error instanceof ApiError && error.offline);
+  } finally {
+    note({ keeping: false });
   }
-  note({ keeping: false });
 }
 
 export async function stopRun(runId: string): Promise<void> {
