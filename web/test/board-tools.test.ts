@@ -22,7 +22,7 @@ import { moveTool } from '../src/board/tools/move-tool';
 import { pushTool } from '../src/board/tools/push-tool';
 import { northMark } from '../src/board/sun-path-lines';
 import { turnNorth } from '../src/board/tools/turn-north';
-import { siteCircle } from '../src/board/use-scene';
+import { siteCircle } from '../src/board/scene-look';
 import { rememberMesh, useMeshes } from '../src/state/mesh-cache';
 import { currentProject, openProject, undo } from '../src/state/project-store';
 import { type Selection, setView, type Stage, useView } from '../src/state/view-store';

@@ -1,6 +1,6 @@
 import { findOpenable, findOwner, removeOwners, TODAY } from '@dial-shade/core';
 import { focusedView } from '../board/pane-registry';
-import { ownerKey } from '../board/use-scene';
+import { ownerKey } from '../board/scene-look';
 import { removeOpening } from '../openings/use-facade';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';

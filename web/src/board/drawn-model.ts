@@ -140,3 +140,17 @@ export class DrawnModel {
     return this.solids.surfaces;
   }
 }
+
+/** Whether something of a model stands before a place, on the line of sight to it. */
+export function standsBefore(
+  model: DrawnModel,
+  sight: Raycaster,
+  at: readonly [number, number, number],
+): boolean {
+  const hit = model.pick(sight);
+  if (!hit) return false;
+  const { origin, direction } = sight.ray;
+  const far = (p: readonly [number, number, number]) => new Vector3(...p).sub(origin).dot(direction);
+  const distance = far(at);
+  return far(hit.point) < distance - Math.max(0.4, distance * 0.002);
+}

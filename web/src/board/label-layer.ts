@@ -75,40 +75,44 @@ export function placeLabels(
 /** Handles, probes and the N of the ring stay where they are, whatever lies there. */
 const FIXED = /\b(handle|probe|north)\b/;
 
-interface Pinned {
+/** What makes labels visible: elements in the page, or text on a canvas. */
+export interface LabelMaker<M> {
+  make(label: Label): M;
+  /** CSS pixels; asked once. */
+  sizeOf(mark: M): { width: number; height: number };
+  /** Puts the middle of a mark at a place; null: it is not seen. */
+  put(mark: M, place: { x: number; y: number } | null): void;
+  remove(mark: M): void;
+}
+
+interface Pinned<M> {
   label: Label;
-  element: HTMLElement;
+  mark: M;
   isFixed: boolean;
   /** A body stands before it. */
   isCovered: boolean;
   size: { width: number; height: number } | null;
 }
 
-/** The labels of a pane as elements over its canvas. */
-export class LabelLayer {
-  private pinned: Pinned[] = [];
+/** The labels of a view: where each stands, and which a body hides. */
+export class LabelLayer<M> {
+  private pinned: Pinned<M>[] = [];
   private free: readonly Box[] = [];
 
-  constructor(private readonly root: HTMLElement) {}
+  constructor(private readonly maker: LabelMaker<M>) {}
 
   /** Replaces all labels; those that stood before stay hidden where they were. */
   show(labels: readonly Label[]): void {
-    for (const { element } of this.pinned) element.remove();
+    for (const { mark } of this.pinned) this.maker.remove(mark);
     const key = ({ text, at }: Label) => `${text}@${at.join()}`;
     const covered = new Set(this.pinned.filter((pin) => pin.isCovered).map(({ label }) => key(label)));
-    this.pinned = labels.map((label) => {
-      const element = document.createElement('span');
-      element.className = `scene-label ${label.className ?? ''}`;
-      element.textContent = label.text;
-      this.root.append(element);
-      return {
-        label,
-        element,
-        isFixed: FIXED.test(label.className ?? ''),
-        isCovered: covered.has(key(label)),
-        size: null,
-      };
-    });
+    this.pinned = labels.map((label) => ({
+      label,
+      mark: this.maker.make(label),
+      isFixed: FIXED.test(label.className ?? ''),
+      isCovered: covered.has(key(label)),
+      size: null,
+    }));
   }
 
   /** Keeps these boxes free of labels. */
@@ -129,32 +133,40 @@ export class LabelLayer {
 
   /** Puts every label where its place now is on the canvas. */
   place(toScreen: (at: Label['at']) => { x: number; y: number; behind: boolean }): void {
-    const wanted: { pin: Pinned; place: LabelPlace }[] = [];
+    const wanted: { pin: Pinned<M>; place: LabelPlace }[] = [];
     for (const pin of this.pinned) {
       const { x, y, behind } = toScreen(pin.label.at);
-      pin.element.style.display = behind ? 'none' : '';
-      if (behind) continue;
-      pin.size ??= { width: pin.element.offsetWidth, height: pin.element.offsetHeight };
-      const place = { x, y, ...pin.size, isFixed: pin.isFixed };
-      if (pin.isCovered) hide(pin.element);
-      else wanted.push({ pin, place });
+      if (behind || pin.isCovered) {
+        this.maker.put(pin.mark, null);
+        continue;
+      }
+      pin.size ??= this.maker.sizeOf(pin.mark);
+      wanted.push({ pin, place: { x, y, ...pin.size, isFixed: pin.isFixed } });
     }
     const places = placeLabels(
       wanted.map(({ place }) => place),
       this.free,
     );
-    wanted.forEach(({ pin: { element } }, i) => {
-      const at = places[i];
-      if (!at) {
-        hide(element);
-        return;
-      }
-      element.style.visibility = '';
-      element.style.transform = `translate(${at.x.toFixed(1)}px, ${at.y.toFixed(1)}px) translate(-50%, -50%)`;
-    });
+    wanted.forEach(({ pin }, i) => this.maker.put(pin.mark, places[i]!));
   }
 }
 
-function hide(element: HTMLElement): void {
-  element.style.visibility = 'hidden';
+/** Labels as elements of the page. */
+export function pageLabels(root: HTMLElement): LabelMaker<HTMLElement> {
+  return {
+    make({ text, className }) {
+      const element = document.createElement('span');
+      element.className = `scene-label ${className ?? ''}`;
+      element.textContent = text;
+      root.append(element);
+      return element;
+    },
+    sizeOf: ({ offsetWidth, offsetHeight }) => ({ width: offsetWidth, height: offsetHeight }),
+    put(element, place) {
+      element.style.visibility = place ? '' : 'hidden';
+      if (place)
+        element.style.transform = `translate(${place.x.toFixed(1)}px, ${place.y.toFixed(1)}px) translate(-50%, -50%)`;
+    },
+    remove: (element) => element.remove(),
+  };
 }

@@ -20,7 +20,7 @@ import { closeDrawing, useDraft } from './drawing';
 import { PaneKindSelect } from './pane-kind-select';
 import type { ViewDirection } from './view-directions';
 import type { PaneView } from './pane-view';
-import { isSelected } from './use-scene';
+import { isSelected } from './scene-look';
 
 const VIEW_DIRECTIONS: { look: ViewDirection; name: string; icon: typeof Maximize }[] = [
   { look: 'fit', name: 'Fit everything (F)', icon: Maximize },

@@ -1,23 +1,19 @@
-import { type Camera, type CameraOf, RAD, wrap180 } from '@dial-shade/core';
+import { type Camera, type CameraOf, wrap180 } from '@dial-shade/core';
 import { MOUSE, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Vector2, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { cutOf, parallelFrame } from './cut';
+import { BEFORE_M, FAR_M, nearestSeen, ORBIT_FOV_DEG, PARALLEL_DISTANCE_M, poseOf } from './camera-pose';
+import { cutOf } from './cut';
 import { EyeControls, MAX_FOV_DEG, MIN_FOV_DEG } from './eye-controls';
 import { type Focus, framePoints } from './frame-points';
 import type { Box } from './label-layer';
 import { nearestOnAxis } from './nearest-on-axis';
 import { type ViewDirection, VIEW_FROM } from './view-directions';
 
-/** How far off the eye of a parallel view stands, metres. */
-const PARALLEL_DISTANCE_M = 1500;
-/** Upright field of view of a view from outside, degrees. */
-const ORBIT_FOV_DEG = 38;
-
 /** From where a pane looks, of whatever kind, and how that is moved by the pointer, by keys and by framing. */
 export abstract class PaneEye {
   readonly controls: OrbitControls;
-  private readonly perspective = new PerspectiveCamera(ORBIT_FOV_DEG, 1, 0.5, 9000);
-  private readonly parallel = new OrthographicCamera(-1, 1, 1, -1, -3000, 9000);
+  private readonly perspective = new PerspectiveCamera(ORBIT_FOV_DEG, 1, 0.5, FAR_M);
+  private readonly parallel = new OrthographicCamera(-1, 1, 1, -1, BEFORE_M, FAR_M);
   protected camera: PerspectiveCamera | OrthographicCamera = this.perspective;
   /** From where it looks, as it was last put; where it went from there is asked of `cameraNow`. */
   protected put: Camera = {
@@ -245,45 +241,22 @@ export abstract class PaneEye {
     controls.enableRotate = camera.kind === 'orbit';
     controls.mouseButtons.LEFT = camera.kind === 'orbit' ? MOUSE.ROTATE : MOUSE.PAN;
     controls.enablePan = controls.enableZoom = camera.kind !== 'eye';
-    this.perspective.fov = camera.kind === 'eye' ? camera.fovDeg : ORBIT_FOV_DEG;
-    this.use(
-      camera.kind === 'eye' || (camera.kind === 'orbit' && camera.projection === 'perspective')
-        ? this.perspective
-        : this.parallel,
-    );
-    if (camera.kind === 'orbit') this.placeEye(camera.eye, camera.lookAt);
-    else if (camera.kind === 'eye') {
-      const [b, h] = [camera.bearingDeg * RAD, camera.pitchDeg * RAD];
-      const [x, y, z] = camera.at;
-      this.placeEye(camera.at, [
-        x + Math.sin(b) * Math.cos(h),
-        y + Math.cos(b) * Math.cos(h),
-        z + Math.sin(h),
-      ]);
-    } else this.placeParallel(camera);
-    if (camera.kind !== 'eye') {
-      this.parallel.zoom = 1;
-      this.setParallelHeight(camera.heightM);
-    } else this.perspective.updateProjectionMatrix();
+    const { eye, lookAt, heightM, fovDeg, nearM } = poseOf(camera, this.sun, this.northDeg);
+    this.perspective.fov = fovDeg;
+    this.use(heightM === null ? this.perspective : this.parallel);
+    this.camera.position.set(...eye);
+    this.controls.target.set(...lookAt);
+    this.parallel.near = nearM;
+    this.perspective.updateProjectionMatrix();
     if (camera.kind === 'eye') {
       // Orbit controls keep off: the eye turns about itself.
       this.camera.lookAt(controls.target);
-    } else controls.update();
+    } else {
+      this.parallel.zoom = 1;
+      this.setParallelHeight(camera.heightM);
+      controls.update();
+    }
     this.render();
-  }
-
-  private placeEye(eye: readonly [number, number, number], lookAt: readonly [number, number, number]): void {
-    this.camera.position.set(...eye);
-    this.controls.target.set(...lookAt);
-  }
-
-  /** Puts the eye of a parallel view straight before what it looks at; what is cut away lies nearer than it sees. */
-  private placeParallel(camera: Exclude<Camera, { kind: 'orbit' | 'eye' }>): void {
-    const { lookAt, way } = parallelFrame(camera, this.sun, this.northDeg);
-    this.controls.target.set(...lookAt);
-    this.camera.position.set(...lookAt).addScaledVector(new Vector3(...way), PARALLEL_DISTANCE_M);
-    this.parallel.near = cutOf(camera) ? PARALLEL_DISTANCE_M : -3000;
-    this.parallel.updateProjectionMatrix();
   }
 
   /** Sets the angle from drawing north to true north, clockwise, degrees. */
@@ -296,7 +269,7 @@ export abstract class PaneEye {
     this.framedFrom = null;
     this.camera = camera;
     this.controls.object = camera;
-    this.parallel.near = -3000;
+    this.parallel.near = BEFORE_M;
   }
 
   private setParallelHeight(height: number): void {
@@ -310,9 +283,7 @@ export abstract class PaneEye {
 
   /** Keeps the nearest plane as far off as the view allows, for the sake of depth. */
   protected setNear(): void {
-    const isEye = this.put.kind === 'eye';
-    const distance = isEye ? 0 : this.perspective.position.distanceTo(this.controls.target);
-    const near = isEye ? 0.08 : Math.max(0.15, Math.min(20, distance * 0.04));
+    const near = nearestSeen(this.put, this.perspective.position.distanceTo(this.controls.target));
     if (Math.abs(near - this.perspective.near) < this.perspective.near * 0.1) return;
     this.perspective.near = near;
     this.perspective.updateProjectionMatrix();

@@ -2,8 +2,8 @@ import { type Camera, DEFAULT_DRAWING, type Drawing } from '@dial-shade/core';
 import { Group, Raycaster, Vector3, type WebGLRenderer } from 'three';
 import { bestView } from './best-view';
 import type { BoardCanvas } from './board-canvas';
-import type { DrawnModel } from './drawn-model';
-import { type Box, type Label, LabelLayer } from './label-layer';
+import { type DrawnModel, standsBefore } from './drawn-model';
+import { type Box, type Label, LabelLayer, pageLabels } from './label-layer';
 import { PaneEye } from './pane-eye';
 import type { ChunkHit } from './scene-chunks';
 
@@ -20,7 +20,7 @@ export class PaneView extends PaneEye {
   model: DrawnModel | null = null;
   private drawing: Drawing = DEFAULT_DRAWING;
   private monthDay = '03-21';
-  private readonly labels: LabelLayer;
+  private readonly labels: LabelLayer<HTMLElement>;
   private resting: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
@@ -29,7 +29,7 @@ export class PaneView extends PaneEye {
     labelRoot: HTMLElement,
   ) {
     super(element);
-    this.labels = new LabelLayer(labelRoot);
+    this.labels = new LabelLayer(pageLabels(labelRoot));
     board.add(this);
   }
 
@@ -113,14 +113,7 @@ export class PaneView extends PaneEye {
   /** Whether a body stands between the eye and a place. */
   private isCovered(at: readonly [number, number, number]): boolean {
     const { x, y, behind } = this.toScreen(at);
-    if (behind) return false;
-    const ray = this.ray(x, y);
-    const hit = this.model?.pick(ray);
-    if (!hit) return false;
-    const { origin, direction } = ray.ray;
-    const far = (p: readonly [number, number, number]) => new Vector3(...p).sub(origin).dot(direction);
-    const distance = far(at);
-    return far(hit.point) < distance - Math.max(0.4, distance * 0.002);
+    return !behind && this.model !== null && standsBefore(this.model, this.ray(x, y), at);
   }
 
   /** Draws at the next frame. */

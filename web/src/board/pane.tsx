@@ -19,7 +19,8 @@ import { useShadeOutlines } from './use-shade-outlines';
 import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
 import { useResultOverlay } from './use-result-overlay';
-import { focusOf, siteCircle, useScene } from './use-scene';
+import { focusOf, siteCircle } from './scene-look';
+import { useScene } from './use-scene';
 
 interface PaneProps {
   board: BoardCanvas;

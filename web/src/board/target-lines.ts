@@ -1,5 +1,16 @@
-import { type Face, type Ground, innerPoint, onFace, type Target, targetSurface } from '@dial-shade/core';
-import { polyline } from './overlay-lines';
+import {
+  type Face,
+  type Ground,
+  groundLevel,
+  innerPoint,
+  onFace,
+  type Site,
+  type Target,
+  targetSurface,
+} from '@dial-shade/core';
+import type { Object3D } from 'three';
+import { SCENE } from '../theme/palette';
+import { dashed, polyline, segments } from './overlay-lines';
 
 const LIFT_M = 0.07;
 /** Length of the tick that shows which side a plane target faces, metres. */
@@ -30,4 +41,14 @@ export function faceLines(face: Face): number[] {
       true,
     ),
   );
+}
+
+/** The boundary of the site, dashed. */
+export function boundaryLines(
+  { boundary, ground }: Pick<Site, 'boundary' | 'ground'>,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  if (!boundary) return [];
+  const line = boundary.map(([x, y]) => [x, y, groundLevel(ground, [x, y]) + LIFT_M] as const);
+  return [segments(dashed(line, 1.4, true), SCENE[theme].accent, 0.8)];
 }

@@ -19,14 +19,12 @@ import {
   standardMinutes,
   sunMark,
 } from './sun-path-lines';
-import { faceLines, targetLines } from './target-lines';
+import { boundaryLines, faceLines, targetLines } from './target-lines';
 import { useLayer } from './use-layer';
 
 const NONE: Label[] = [];
 /** How far lines on the ground are held off it, metres. */
 const LIFT_M = 0.07;
-
-const accentOf = (theme: 'light' | 'dark') => (theme === 'light' ? SCENE.light.accent : '#9aa2e0');
 
 /** The day and hour that the sun's path is drawn for, and whether it is. */
 interface PathShown {
@@ -84,14 +82,9 @@ function useSunPath(
 }
 
 function useBoundary(view: PaneView): void {
-  const { boundary, ground } = useDocument().site;
+  const { site } = useDocument();
   const theme = useView((v) => v.theme);
-  const make = () => {
-    if (!boundary) return [];
-    const line = boundary.map(([x, y]) => [x, y, groundLevel(ground, [x, y]) + LIFT_M] as const);
-    return [segments(dashed(line, 1.4, true), accentOf(theme), 0.8)];
-  };
-  useLayer(view, make, [boundary, ground, theme]);
+  useLayer(view, () => boundaryLines(site, theme), [site.boundary, site.ground, theme]);
 }
 
 function useTargets(view: PaneView): Label[] {
@@ -100,7 +93,7 @@ function useTargets(view: PaneView): Label[] {
   const isShown = useStage() === 'studies';
   const { ground } = site;
   const make = () =>
-    isShown ? targets.map((target) => segments(targetLines(target, ground), accentOf(theme), 1)) : [];
+    isShown ? targets.map((target) => segments(targetLines(target, ground), SCENE[theme].accent, 1)) : [];
   useLayer(view, make, [targets, ground, theme, isShown]);
   return useMemo(
     () =>
@@ -159,7 +152,7 @@ function useDrawing(view: PaneView): Label[] {
     drawn
       ? [
           ...drawn.guides.map((guide) =>
-            segments(dashed(guide.map(drawn.at), 0.5), accentOf(theme), 0.9, 9, true),
+            segments(dashed(guide.map(drawn.at), 0.5), SCENE[theme].accent, 0.9, 9, true),
           ),
           segments(polyline(drawn.outline.map(drawn.at), drawn.isClosed), SCENE[theme].sun, 1, 10, true),
         ]
@@ -182,7 +175,7 @@ function useFace(view: PaneView): void {
     (stage === 'openings' || stage === 'studies') && selection?.face
       ? faceOfOwner(project, selection, selection.face, meshes)
       : null;
-  useLayer(view, () => (face ? [segments(faceLines(face), accentOf(theme), 1, 9)] : []), [face, theme]);
+  useLayer(view, () => (face ? [segments(faceLines(face), SCENE[theme].accent, 1, 9)] : []), [face, theme]);
 }
 
 function useBodyLabels(): Label[] {

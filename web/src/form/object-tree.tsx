@@ -3,7 +3,7 @@ import { Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section } from '../app/fields';
 import { IconButton, ThingRow } from '../app/objects';
-import { ownerKey } from '../board/use-scene';
+import { ownerKey } from '../board/scene-look';
 import { edit, useDocument } from '../state/project-store';
 import { type Selection, setView, useView } from '../state/view-store';
 

@@ -6,7 +6,7 @@ import { usePanes } from '../../state/panes-store';
 import { shared } from '../../state/shared-memo';
 import { setView, useView } from '../../state/view-store';
 import { onDome, standardMinutes } from '../sun-path-lines';
-import { siteCircle } from '../use-scene';
+import { siteCircle } from '../scene-look';
 import type { BoardTool, ToolHost } from './host';
 
 const REACH_PX = 18;

@@ -6,7 +6,7 @@ import { type Selection, setView, useView } from '../../state/view-store';
 import type { ChunkHit } from '../scene-chunks';
 import type { PaneView } from '../pane-view';
 import type { ResultOverlay } from '../use-result-overlay';
-import { isSelected, ownerKey } from '../use-scene';
+import { isSelected, ownerKey } from '../scene-look';
 import { snap, type Snapped, SNAP_PX, snapTargets } from './snap';
 
 /** What the pointer says beside itself. */

@@ -1,7 +1,7 @@
 import { findOwner, formatLength, moveOwners, type OwnerRef, shiftBy } from '@dial-shade/core';
 import { currentProject, edit, endGesture } from '../../state/project-store';
 import { setView, useView } from '../../state/view-store';
-import { isSelected } from '../use-scene';
+import { isSelected } from '../scene-look';
 import { type BoardTool, pickOwner, selectionOf, type ToolHost } from './host';
 
 const STEP_M = 0.25;

@@ -2,7 +2,7 @@ import { editNorth, RAD, wrap180 } from '@dial-shade/core';
 import { useMeshes } from '../../state/mesh-cache';
 import { currentProject, edit, endGesture } from '../../state/project-store';
 import { northMark } from '../sun-path-lines';
-import { siteCircle } from '../use-scene';
+import { siteCircle } from '../scene-look';
 import { type BoardTool, onGround, type ToolHost } from './host';
 
 const REACH_PX = 16;
