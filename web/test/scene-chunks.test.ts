@@ -8,6 +8,7 @@ import {
   remove,
 } from '@dial-shade/core';
 import { type BufferGeometry, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
+import { thinPen } from '../src/board/pens';
 import { SceneChunks } from '../src/board/scene-chunks';
 import type { Rgb } from '../src/board/solid-geometry';
 
@@ -21,7 +22,7 @@ const MATERIALS = {
   backs: material,
   lateFronts: material,
   lateBacks: material,
-  ink: material,
+  ink: thinPen('#000000'),
 };
 const GREY: Rgb = [0.5, 0.5, 0.5];
 

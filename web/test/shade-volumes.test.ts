@@ -6,7 +6,7 @@ import {
   type Project,
   type Scene,
 } from '@dial-shade/core';
-import { edgeGeometry, solidGeometry } from '../src/board/solid-geometry';
+import { edgePoints, solidGeometry } from '../src/board/solid-geometry';
 import { shadeShiftM } from '../src/board/shade-materials';
 import { sunSteps } from '../src/board/passing-shares';
 import { shadeVolumes } from '../src/board/shade-volumes';
@@ -218,7 +218,7 @@ test('a closed block takes four triangles a face triangle, an open mesh eight', 
 
 test('ink is drawn where faces meet at an angle, not along storeys', () => {
   const scene = sceneOf(BLOCK);
-  const lines = edgeGeometry(bodies(scene)).getAttribute('position').array;
+  const lines = edgePoints(bodies(scene));
   const total = [];
   for (let i = 0; i < lines.length; i += 6)
     total.push(

@@ -53,6 +53,24 @@ export const runNewsSchema = z.strictObject({
   run: runSchema.omit({ signature: true }),
 });
 
+/** A picture of the gallery of a project. */
+export const pictureSchema = z.strictObject({
+  id: z.string(),
+  projectId: z.string(),
+  /** Of its file, without the ending. */
+  name: z.string(),
+  optionId: z.string(),
+  viewpoint: z.string(),
+  /** The moment on the clock of the site. */
+  date: z.string(),
+  minutes: z.number(),
+  width: count,
+  height: count,
+  bytes: count,
+  hasThumb: z.boolean(),
+  createdAt: timestamp,
+});
+
 /** An answer that is not a success: a stable code and a sentence; faults of a document, or what stands now instead. */
 export const errorSchema = z.strictObject({
   code: z.string().regex(/^[a-z-]+$/),
@@ -65,3 +83,4 @@ export const errorSchema = z.strictObject({
 export type ProjectLine = z.infer<typeof projectLineSchema>;
 export type StoredProject = z.infer<typeof storedProjectSchema>;
 export type RunLine = z.infer<typeof runSchema>;
+export type PictureLine = z.infer<typeof pictureSchema>;

@@ -1,5 +1,7 @@
 export {
   errorSchema,
+  type PictureLine,
+  pictureSchema,
   type ProjectLine,
   projectLineSchema,
   type RunLine,

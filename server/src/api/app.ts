@@ -9,6 +9,7 @@ import { log } from '../log';
 import { projectRoot } from '../root';
 import { answerError, handle, notFound } from './answers';
 import { meshRoutes } from './mesh-routes';
+import { pictureRoutes } from './picture-routes';
 import { projectRoutes } from './project-routes';
 import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
@@ -81,6 +82,7 @@ export function createApp(services: Services): Express {
   );
   // These read their large bodies themselves.
   api.use(meshRoutes(services));
+  api.use(pictureRoutes(services));
   api.use(projectRoutes(services));
   api.use(exportRoutes(services));
   api.use(express.json({ limit: '100kb', inflate: false }));

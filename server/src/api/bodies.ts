@@ -26,7 +26,7 @@ async function takeTurn(): Promise<() => void> {
  */
 export async function readBody(
   request: Request,
-  type: 'application/json' | 'application/octet-stream',
+  type: 'application/json' | 'application/octet-stream' | 'image/png' | 'image/jpeg',
   limit: number,
 ): Promise<Buffer> {
   const { headers } = request;

@@ -42,13 +42,16 @@ export async function keepUp(db: Database): Promise<Removed> {
        SELECT DISTINCT jsonb_path_query(document, 'lax $.**.mesh') #>> '{}' AS hash FROM
          (SELECT document FROM projects
           UNION ALL SELECT document FROM runs WHERE status IN ('queued', 'running')) d
-       UNION SELECT result_hash FROM runs WHERE result_hash IS NOT NULL)
+       UNION SELECT result_hash FROM runs WHERE result_hash IS NOT NULL
+       UNION SELECT picture_hash FROM pictures
+       UNION SELECT thumb_hash FROM pictures WHERE thumb_hash IS NOT NULL)
      UPDATE blobs SET unnamed_since = CASE WHEN hash IN (SELECT hash FROM named) THEN NULL ELSE now() END
      WHERE (unnamed_since IS NULL) <> (hash IN (SELECT hash FROM named))`,
   );
   const blobs = await db.query(
     `DELETE FROM blobs WHERE unnamed_since < now() - make_interval(days => $1)
-       AND NOT EXISTS (SELECT 1 FROM runs WHERE result_hash = blobs.hash)`,
+       AND NOT EXISTS (SELECT 1 FROM runs WHERE result_hash = blobs.hash)
+       AND NOT EXISTS (SELECT 1 FROM pictures WHERE picture_hash = blobs.hash OR thumb_hash = blobs.hash)`,
     [UNNAMED_DAYS],
   );
   return { runs: (old.rowCount ?? 0) + (over.rowCount ?? 0), blobs: blobs.rowCount ?? 0 };

@@ -2,6 +2,7 @@ import { findOpenable, findOwner, removeOwners, TODAY } from '@dial-shade/core';
 import { focusedView } from '../board/pane-registry';
 import { ownerKey } from '../board/scene-look';
 import { removeOpening } from '../openings/use-facade';
+import { usePictures } from '../pictures/pictures-store';
 import { currentProject, edit, redo, undo } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
 import { foldAlmanac, isAlmanacFolded, useLayout } from '../state/layout-store';
@@ -150,6 +151,12 @@ export function commands(go: (stage: string) => void): Command[] {
       name: 'Paper or night theme',
       where: 'View',
       run: () => setView(({ theme }) => ({ theme: theme === 'light' ? 'dark' : 'light' })),
+    },
+    {
+      name: 'Pictures and films',
+      where: 'View',
+      keys: 'I',
+      run: () => usePictures.setState({ isOpen: true }),
     },
     { name: 'Keys', where: 'Help', keys: '?', run: () => useDialogs.setState({ keys: true }) },
   ];

@@ -3,6 +3,7 @@ import {
   CircleCheck,
   CircleDashed,
   CloudOff,
+  Images,
   Moon,
   Redo2,
   Search,
@@ -12,6 +13,7 @@ import {
 } from 'lucide-react';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
+import { usePictures } from '../pictures/pictures-store';
 import {
   redo,
   type SaveStatus,
@@ -76,6 +78,14 @@ export function Header() {
       </nav>
       <span className="spread" />
       <ArrangementButtons />
+      <button
+        className="btn-bare"
+        title="Pictures and films (I)"
+        aria-label="Pictures and films"
+        onClick={() => usePictures.setState({ isOpen: true })}
+      >
+        <Images size={16} />
+      </button>
       <button
         className="btn-bare"
         title={undoName === null ? 'Nothing to undo' : `Undo: ${undoName}`}

@@ -1,8 +1,9 @@
 import { parseProject, TODAY } from '@dial-shade/core';
-import { type CSSProperties, useEffect, useState } from 'react';
+import { type CSSProperties, lazy, Suspense, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
+import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
 import { openProject, useProject } from '../state/project-store';
@@ -28,6 +29,10 @@ import { Splitter } from './splitter';
 import { StageRail } from './stage-rail';
 import { useAddress } from './use-address';
 import { useStage } from './use-stage';
+
+const PicturesDialog = lazy(async () => ({
+  default: (await import('../pictures/pictures-dialog')).PicturesDialog,
+}));
 
 /** Loads a project and shows its frame. */
 export function ProjectPage() {
@@ -102,6 +107,7 @@ async function load(projectId: string): Promise<() => void> {
   const stopFollowing = followProject(projectId);
   const stopPanes = keepPanes(projectId);
   return () => {
+    forgetPictures();
     stopPanes();
     stopSaving();
     stopFollowing();
@@ -112,6 +118,7 @@ function Frame() {
   useShortcuts();
   useAddress();
   const stage = useStage();
+  const hasPictures = usePictures((state) => state.isOpen);
   const sheetWidth = useLayout((layout) => layout.sheetWidth);
   const almanacHeight = useLayout((layout) =>
     isAlmanacFolded(layout, stage) ? ALMANAC_HEIGHT.folded : layout.almanacHeight,
@@ -137,6 +144,7 @@ function Frame() {
       <Almanac />
       <CommandSearch />
       <KeysHelp />
+      <Suspense>{hasPictures && <PicturesDialog />}</Suspense>
       <ConflictDialog />
       <Notices />
     </div>

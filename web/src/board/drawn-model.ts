@@ -1,5 +1,6 @@
 import type { Drawing, Scene } from '@dial-shade/core';
 import {
+  BufferAttribute,
   BufferGeometry,
   type Camera,
   Color,
@@ -13,10 +14,17 @@ import {
   type WebGLRenderer,
 } from 'three';
 import { SCENE } from '../theme/palette';
+import { type Pen, thinPen } from './pens';
 import { type ChunkHit, SceneChunks } from './scene-chunks';
 import { type PassingShares, passingShares, sunSteps } from './passing-shares';
-import { type LightUniforms, lineMaterial, setLineColour, surfaceMaterials } from './shade-materials';
-import { edgeGeometry, type SurfaceColours } from './solid-geometry';
+import {
+  type LightUniforms,
+  lineMaterial,
+  litReference,
+  setLineColour,
+  surfaceMaterials,
+} from './shade-materials';
+import { edgePoints, type SurfaceColours } from './solid-geometry';
 
 /** How far below the ground bodies of shade end, metres. */
 const BELOW_M = 2;
@@ -49,16 +57,20 @@ export class DrawnModel {
     white: { value: 0 },
     steps: [{ value: 0 }, { value: 0 }, { value: 1 }],
   };
-  private readonly edges = lineMaterial(SCENE.light.ink);
   private readonly chosenEdges = lineMaterial(SCENE.light.sun, 1, 0.002);
   private readonly materials = surfaceMaterials(this.light);
-  private readonly solids = new SceneChunks({ ...this.materials, ink: this.edges });
+  private readonly solids: SceneChunks;
   private passing: PassingShares | null = null;
   /** The outline of what is chosen. */
   private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
   private shown: (ModelLook & { theme: 'light' | 'dark' }) | null = null;
 
-  constructor(private readonly changed: (model: DrawnModel) => void) {
+  /** @param changed called whenever it is to be drawn anew */
+  constructor(
+    private readonly changed: (model: DrawnModel) => void,
+    private readonly edges: Pen = thinPen(SCENE.light.ink),
+  ) {
+    this.solids = new SceneChunks({ ...this.materials, ink: edges });
     this.marked.renderOrder = 7;
     this.marked.frustumCulled = false;
   }
@@ -86,17 +98,22 @@ export class DrawnModel {
       return;
     this.shown = { ...look, theme };
     this.stage.background = new Color(SCENE[theme].paper);
-    setLineColour(this.edges, SCENE[theme].ink);
+    this.edges.setColour(SCENE[theme].ink);
     setLineColour(this.chosenEdges, SCENE[theme].sun);
     const { normal, offset } = scene.ground;
     this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
     this.solids.show(scene, colours, hidden);
     if (before?.scene !== scene) this.passing = passingShares(scene);
     this.marked.geometry.dispose();
-    this.marked.geometry = edgeGeometry(
-      scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
-    );
+    const outlined = scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner));
+    this.marked.geometry = new BufferGeometry();
+    this.marked.geometry.setAttribute('position', new BufferAttribute(edgePoints(outlined), 3));
     this.changed(this);
+  }
+
+  /** Another colour behind everything than the theme's. */
+  setBackground(colour: string): void {
+    this.stage.background = new Color(colour);
   }
 
   /** Draws it in the light of a sun (unit vector towards it; null at night), with what lies over it. */
@@ -112,8 +129,7 @@ export class DrawnModel {
     if (sun) this.light.sun.value.fromArray(sun);
     this.light.white.value = tone === 'white' ? 1 : 0;
     this.light.shade.value.fromArray(shadeTone(SCENE[this.shown?.theme ?? 'light'].shade, shade));
-    this.edges.uniforms.opacity!.value = ink;
-    this.edges.visible = ink > 0;
+    this.edges.setStrength(ink);
     this.solids.setSunUp(sun !== null);
     this.stage.add(this.solids.group, this.marked, overlay);
     renderer.render(this.stage, camera);
@@ -123,10 +139,14 @@ export class DrawnModel {
   /** Shares out the sun's light over its steps, so that behind a crown or a pane there is as much as passes it. */
   private setSteps(monthDay: string): void {
     const weights = this.passing ? sunSteps(this.passing, monthDay) : ([0, 0, 1] as const);
+    let drawn = 0;
     weights.forEach((weight, step) => {
       this.light.steps[step]!.value = weight;
-      for (const material of [this.materials.sunlit[step]!, this.materials.groundSunlit[step]!])
+      for (const material of [this.materials.sunlit[step]!, this.materials.groundSunlit[step]!]) {
         material.visible = weight > 0;
+        material.stencilRef = litReference(drawn);
+      }
+      if (weight > 0) drawn++;
     });
   }
 

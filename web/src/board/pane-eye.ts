@@ -59,6 +59,11 @@ export abstract class PaneEye {
     });
   }
 
+  /** Width of the pane by its height. */
+  get aspect(): number {
+    return this.box.width / this.box.height;
+  }
+
   /** Draws at the next frame. */
   abstract render(): void;
 

@@ -4,9 +4,12 @@ import type { PaneView } from './pane-view';
 
 const views = new Map<number, PaneView>();
 
+/** The view of a pane, once it is there. */
+export const viewOf = (paneId: number): PaneView | null => views.get(paneId) ?? null;
+
 /** The view of the pane that has the focus, once it is there. */
 export function focusedView(): PaneView | null {
-  return views.get(usePanes.getState().focused) ?? null;
+  return viewOf(usePanes.getState().focused);
 }
 
 /** Lets the pane with the focus look from elsewhere. */

@@ -1,7 +1,8 @@
 import type { Owner, Piece, Scene } from '@dial-shade/core';
-import { type BufferGeometry, Group, LineSegments, type Material, Mesh, type Raycaster } from 'three';
+import { type BufferGeometry, Group, type Material, Mesh, type Raycaster } from 'three';
+import type { Pen } from './pens';
 import { CASTING_PARTS, shadeVolumes } from './shade-volumes';
-import { edgeGeometry, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
+import { edgePoints, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
 
 /** Owners whose buffers are kept together, about: few draw calls, and little to upload when one of them changes. */
 const PER_CHUNK = 48;
@@ -19,7 +20,7 @@ export interface ChunkMaterials {
   /** The same for bodies of shade that are counted after a step of the sun's. */
   lateFronts: Material;
   lateBacks: Material;
-  ink: Material;
+  ink: Pen;
 }
 
 /** An owner in a chunk: what its buffers were made of, and where it stands in the scene now. */
@@ -127,10 +128,7 @@ export class SceneChunks {
       lit.userData.bySun = true;
       group.add(lit);
     });
-    const lines = new LineSegments(
-      edgeGeometry(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)),
-      ink,
-    );
+    const lines = ink.draw(edgePoints(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)));
     lines.renderOrder = 6;
     group.add(lines);
     this.group.add(group);

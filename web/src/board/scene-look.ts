@@ -32,6 +32,8 @@ export interface LookAsked {
   also: readonly Selection[];
   /** Keys of owners that are not drawn. */
   hidden: ReadonlySet<string>;
+  /** Colour of the ground where it is not the theme's. */
+  ground?: string;
 }
 
 /**
@@ -42,15 +44,15 @@ export function sceneLook(
   project: Project,
   meshes: MeshStore,
   optionId: string,
-  { theme, byKind, selection, also, hidden: hiddenKeys }: LookAsked,
+  { theme, byKind, selection, also, hidden: hiddenKeys, ground = SCENE[theme].ground }: LookAsked,
 ): ModelLook {
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
   const key = (part: string) => `${part}:${shownOption}`;
   const toned = (part: string) => key(byKind ? `${part} by kind` : part);
   const scene = shared(key('scene'), [project, meshes], () => assembleScene(project, shownOption, meshes));
   const openings = shared(key('openings'), [project, meshes], () => openingsIn(project, shownOption, meshes));
-  const colours = shared(toned('colours'), [scene, project, openings, theme], () =>
-    byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme),
+  const colours = shared(toned('colours'), [scene, project, openings, theme, ground], () =>
+    byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme, ground),
   );
   const chosen = shared(key('chosen'), [scene, selection, also], () => {
     const all = selection ? [selection, ...also] : [];
@@ -78,8 +80,8 @@ export function ownerKey(owner: { id: string; optionId: string | null }): string
 }
 
 /** Every surface in the colour of its owner; panes, leaves, doors and the like in their own. */
-function ownerColours(scene: Scene, project: Project, theme: Theme): SurfaceColours {
-  const byOwner = scene.owners.map((owner) => ownerColour(owner, project, theme));
+function ownerColours(scene: Scene, project: Project, theme: Theme, ground: string): SurfaceColours {
+  const byOwner = scene.owners.map((owner) => ownerColour(owner, project, theme, ground));
   const parts = rgbOf(PART_COLOURS[theme]);
   return (surface) => parts[scene.surfaces[surface]!.kind] ?? byOwner[scene.ownerOf[surface]!]!;
 }
@@ -88,10 +90,10 @@ function rgbOf(colours: Partial<Record<string, string>>): Partial<Record<string,
   return Object.fromEntries(Object.entries(colours).map(([key, hex]) => [key, rampRgb(() => hex!, 0)]));
 }
 
-function ownerColour(owner: Owner, project: Project, theme: Theme): Rgb {
+function ownerColour(owner: Owner, project: Project, theme: Theme, ground: string): Rgb {
   const palette = SCENE[theme];
   const hex = () => {
-    if (owner.layer === 'ground') return palette.ground;
+    if (owner.layer === 'ground') return ground;
     if (owner.layer === 'neighbours') return palette.neighbour;
     if (owner.layer === 'today') return palette.today;
     return optionTint(project.options.find((option) => option.id === owner.optionId)?.hue ?? 7, theme);

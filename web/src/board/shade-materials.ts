@@ -8,6 +8,7 @@ import {
   EqualStencilFunc,
   FrontSide,
   IncrementWrapStencilOp,
+  InvertStencilOp,
   KeepStencilOp,
   LessEqualDepth,
   ShaderMaterial,
@@ -15,6 +16,17 @@ import {
   Vector3,
   Vector4,
 } from 'three';
+
+/** Bits of the stencil: bodies of shade are counted in these … */
+const COUNT_BITS = 0x7f;
+/**
+ * … and this one is turned over where the sun has been added, so that of two faces in one place (a parapet, a fence without
+ * thickness) only one is lit: each step adds light where it is as the step before has left it.
+ */
+const LIT_BIT = 0x80;
+
+/** What the stencil must hold where a step adds light, after so many steps that were drawn before it. */
+export const litReference = (stepsBefore: number): number => (stepsBefore % 2 ? LIT_BIT : 0);
 
 /** What all materials of the scene share. */
 export interface LightUniforms {
@@ -84,9 +96,10 @@ function sunlitMaterial(light: LightUniforms, step: 0 | 1 | 2, side: Side = Doub
     stencilWrite: true,
     stencilFunc: EqualStencilFunc,
     stencilRef: 0,
+    stencilWriteMask: LIT_BIT,
     stencilFail: KeepStencilOp,
     stencilZFail: KeepStencilOp,
-    stencilZPass: KeepStencilOp,
+    stencilZPass: InvertStencilOp,
   });
 }
 
@@ -132,6 +145,7 @@ function volumeMaterial(
     polygonOffsetFactor: 0.3,
     polygonOffsetUnits: 24,
     stencilWrite: true,
+    stencilWriteMask: COUNT_BITS,
     stencilFunc: AlwaysStencilFunc,
     stencilFail: KeepStencilOp,
     stencilZFail: side === BackSide ? IncrementWrapStencilOp : DecrementWrapStencilOp,

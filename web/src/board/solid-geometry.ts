@@ -71,10 +71,8 @@ export function flatNormal(p: Float64Array, t: number): [number, number, number]
 const inks = new WeakMap<Piece, Float32Array>();
 
 /** Ink lines of pieces, as pairs of points. */
-export function edgeGeometry(pieces: readonly Piece[]): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(joined(pieces.map(pieceEdges)), 3));
-  return geometry;
+export function edgePoints(pieces: readonly Piece[]): Float32Array {
+  return joined(pieces.map(pieceEdges));
 }
 
 /** Float arrays one after another. */

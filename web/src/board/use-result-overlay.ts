@@ -1,3 +1,4 @@
+import type { Study, SunHoursResult } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
 import { useActiveStudy } from '../state/active-study';
@@ -28,18 +29,7 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
   }, [wanted, shown, result]);
 
   const outdated = changes.length > 0;
-  const atLeastH = study?.criterion.atLeastH ?? 0;
-  const scale = study?.scale;
-  const look = useMemo((): ResultStyle => {
-    const max = result ? result.values.hours.reduce((most, h) => (h > most ? h : most), 0) : 1;
-    return {
-      minH: scale ? scale.minH : 0,
-      maxH: scale ? scale.maxH : niceTop(max),
-      atLeastH,
-      ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
-      outdated,
-    };
-  }, [result, scale, atLeastH, theme, outdated]);
+  const look = useMemo(() => resultStyle(result, study, theme, outdated), [result, study, theme, outdated]);
   const { ground } = project.site;
   const group = useMemo(
     () => (wanted && result ? resultCells(result, ground, look) : null),
@@ -47,6 +37,23 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
   );
   const index = useMemo(() => (result ? sensorIndex(result) : new Map<string, number>()), [result]);
   return { standing, look, group, index };
+}
+
+/** How a result of a study is coloured. */
+export function resultStyle(
+  result: SunHoursResult | null,
+  study: Study | undefined,
+  theme: 'light' | 'dark',
+  outdated: boolean,
+): ResultStyle {
+  const max = result ? result.values.hours.reduce((most, h) => (h > most ? h : most), 0) : 1;
+  return {
+    minH: study?.scale ? study.scale.minH : 0,
+    maxH: study?.scale ? study.scale.maxH : niceTop(max),
+    atLeastH: study?.criterion.atLeastH ?? 0,
+    ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
+    outdated,
+  };
 }
 
 /** A round number at or above the greatest value. */

@@ -2,6 +2,7 @@ import {
   meshFromBytes,
   meshToBytes,
   type Mesh,
+  type PictureLine,
   type Project,
   type ProjectLine,
   type RunLine,
@@ -66,6 +67,9 @@ async function json<T>(path: string, method = 'GET', body?: unknown): Promise<T>
 /** Projects that are listed at once. */
 export const PROJECTS_A_PAGE = 100;
 
+/** Pictures of a gallery that are listed at once. */
+export const PICTURES_A_PAGE = 200;
+
 export const api = {
   projects: (offset = 0) => json<ProjectLine[]>(`/projects?limit=${PROJECTS_A_PAGE}&offset=${offset}`),
   createProject: (name: string) => json<StoredProject>('/projects', 'POST', { name }),
@@ -93,6 +97,31 @@ export const api = {
     const response = await call(`/runs/${id}/result`);
     return resultFromBytes(new Uint8Array(await response.arrayBuffer()));
   },
+  pictures: (id: string, offset = 0) =>
+    json<PictureLine[]>(`/projects/${id}/pictures?limit=${PICTURES_A_PAGE}&offset=${offset}`),
+  /** Keeps a picture in the gallery of a project, with a small copy. */
+  async keepPicture(
+    id: string,
+    facts: Pick<PictureLine, 'name' | 'optionId' | 'viewpoint' | 'date' | 'minutes'>,
+    picture: Blob,
+    thumb: Blob,
+  ): Promise<PictureLine> {
+    const { optionId, minutes, ...rest } = facts;
+    const query = new URLSearchParams({ ...rest, option: optionId, minutes: String(minutes) });
+    const response = await call(`/projects/${id}/pictures?${query}`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'image/png' },
+      body: picture,
+    });
+    const kept = (await response.json()) as PictureLine;
+    await call(`/pictures/${kept.id}/thumb`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'image/jpeg' },
+      body: thumb,
+    });
+    return { ...kept, hasThumb: true };
+  },
+  removePicture: (id: string) => json<void>(`/pictures/${id}`, 'DELETE'),
   async mesh(hash: string): Promise<Mesh> {
     const response = await call(`/meshes/${hash}`);
     return meshFromBytes(new Uint8Array(await response.arrayBuffer()));

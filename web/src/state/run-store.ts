@@ -302,6 +302,12 @@ function makeState(...[project, runs, results, here, studyId, optionId]: Sources
   };
 }
 
+/** How a study of an option of the open project stands now. */
+export function standingOf(project: Project, studyId: string, optionId: string): ResultState {
+  const { runs, results, atOnce } = useRuns.getState();
+  return resultState(project, runs, results, atOnce[keyOf(studyId, optionId)], studyId, optionId);
+}
+
 export function useResultState(studyId: string | null, optionId: string): ResultState {
   const project = useDocument();
   const runs = useRuns((state) => state.runs);

@@ -1,17 +1,13 @@
-import { change, shareAtLeast, type Study, type SunHoursResult } from '@dial-shade/core';
+import { change, type Study, type SunHoursResult } from '@dial-shade/core';
 import { Lock, LockOpen } from 'lucide-react';
 import { memo, type PointerEvent, type ReactNode, useMemo, useRef } from 'react';
 import type { ResultStyle } from '../board/result-cells';
+import { answerInWords, HISTOGRAM, histogramMarks, spanOf } from '../pictures/histogram';
+import { MarksSvg } from '../pictures/marks-svg';
 import { useActiveStudy } from '../state/active-study';
 import { edit, endGesture } from '../state/project-store';
-import { sunRamp } from '../theme/palette';
 
-const WIDTH = 212;
-const BARS = 44;
-const RAMP = 10;
-const BINS = 24;
-/** Steps of the ramp as it is drawn. */
-const STEPS = 48;
+const { width: WIDTH, bars: BARS, ramp: RAMP } = HISTOGRAM;
 
 /** The legend as a histogram: how much area has how many hours, with the threshold to be dragged. */
 export function ResultLegend({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
@@ -54,20 +50,15 @@ function ScaleLock({ study, look: { minH, maxH } }: { study: Study; look: Result
 
 /** How much of what is measured has at least the hours asked for, and whether that is enough. */
 function Answer({ study, result, look }: { study: Study; result: SunHoursResult; look: ResultStyle }) {
-  const { grid, values, targets } = result;
-  const { share } = useMemo(
-    () => shareAtLeast(values.hours, grid.areas, look.atLeastH),
-    [values, grid, look.atLeastH],
+  const { share, percent, rest } = useMemo(
+    () => answerInWords(result, look.atLeastH),
+    [result, look.atLeastH],
   );
-  const where = targets.length === 1 ? `“${targets[0]!.name}”` : `${targets.length} targets`;
-  const partly = values.hours.some(Number.isNaN);
   const met = share >= study.criterion.share - 1e-9;
   return (
     <>
       <div className="answer" data-testid="answer">
-        <strong>{(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %</strong> of{' '}
-        {partly && 'what is measured of '}
-        {where} has at least {Number(look.atLeastH.toFixed(2))} h
+        <strong>{percent}</strong> {rest}
       </div>
       <div className="visually-quiet">
         asked: {Number((study.criterion.share * 100).toFixed(1))} % – {met ? 'met' : 'not met'}
@@ -76,8 +67,6 @@ function Answer({ study, result, look }: { study: Study; result: SunHoursResult;
     </>
   );
 }
-
-const spanOf = ({ minH, maxH }: ResultStyle) => Math.max(1e-9, maxH - minH);
 
 /** The picture of the legend as a slider: the threshold is dragged over it, or stepped with the arrow keys. */
 function Threshold({ study, look, children }: { study: Study; look: ResultStyle; children: ReactNode }) {
@@ -132,59 +121,7 @@ function Threshold({ study, look, children }: { study: Study; look: ResultStyle;
   );
 }
 
-/** How much area has each value, over the ramp and its figures. */
 const Histogram = memo(function Histogram({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
-  const { grid, values } = result;
-  const { minH } = look;
-  const span = spanOf(look);
-  const bins = useMemo(() => {
-    const area = new Array<number>(BINS).fill(0);
-    values.hours.forEach((h, i) => {
-      if (Number.isNaN(h)) return;
-      const bin = Math.max(0, Math.min(BINS - 1, Math.floor(((h - minH) / span) * BINS)));
-      area[bin]! += grid.areas[i]!;
-    });
-    return area;
-  }, [values, grid, minH, span]);
-  const most = Math.max(...bins, 1e-9);
-  return (
-    <>
-      {bins.map((area, i) => (
-        <rect
-          key={i}
-          x={(i * WIDTH) / BINS + 0.5}
-          width={WIDTH / BINS - 1}
-          y={BARS - (area / most) * (BARS - 4)}
-          height={(area / most) * (BARS - 4)}
-          fill={sunRamp((i + 0.5) / BINS)}
-          stroke="var(--ink-soft)"
-          strokeWidth={0.4}
-        >
-          <title>{`${area.toFixed(1)} m²`}</title>
-        </rect>
-      ))}
-      {Array.from({ length: STEPS }, (_, i) => (
-        <rect
-          key={i}
-          x={(i * WIDTH) / STEPS}
-          width={WIDTH / STEPS + 0.5}
-          y={BARS + 2}
-          height={RAMP}
-          fill={sunRamp((i + 0.5) / STEPS)}
-        />
-      ))}
-      {[0, 0.25, 0.5, 0.75, 1].map((t) => (
-        <text
-          key={t}
-          x={t * WIDTH}
-          y={BARS + RAMP + 14}
-          fontSize={10}
-          fill="var(--ink-soft)"
-          textAnchor={t === 0 ? 'start' : t === 1 ? 'end' : 'middle'}
-        >
-          {(minH + t * span).toFixed(span > 40 ? 0 : 1)}
-        </text>
-      ))}
-    </>
-  );
+  const marks = useMemo(() => histogramMarks(result, look, 'var(--ink-soft)'), [result, look]);
+  return <MarksSvg marks={marks} />;
 });

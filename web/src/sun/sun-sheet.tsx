@@ -3,6 +3,8 @@ import { useMemo } from 'react';
 import { useSeasonMarks } from '../almanac/use-season-marks';
 import { longDate, shortDate } from '../almanac/wording';
 import { Section } from '../app/fields';
+import { Images } from 'lucide-react';
+import { usePictures } from '../pictures/pictures-store';
 import { FirstSteps } from '../site/first-steps';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
@@ -31,6 +33,11 @@ export function SunSheet() {
       <PathSection />
       <FacadeSection />
       <Viewpoints />
+      <Section title="Pictures and films">
+        <button className="btn btn-quiet btn-sm" onClick={() => usePictures.setState({ isOpen: true })}>
+          <Images size={14} /> Picture, set, film, gallery
+        </button>
+      </Section>
     </>
   );
 }

@@ -1,0 +1,116 @@
+import { isDate, isKeepable } from '@dial-shade/core';
+import { Router } from 'express';
+import { z } from 'zod';
+import { parsed } from '../parsed';
+import {
+  keepPicture,
+  keepThumb,
+  listPictures,
+  MAX_PICTURES,
+  pictureBytes,
+  removePicture,
+} from '../store/pictures';
+import { handle, HttpError, notFound, page, param, stream } from './answers';
+import { readBody } from './bodies';
+import type { Services } from './services';
+
+/** Bytes that a picture and its small copy may have, and pixels of a side. */
+const MAX_PICTURE_BYTES = 96 * 1048576;
+const MAX_THUMB_BYTES = 200_000;
+const MAX_SIDE = 8192;
+
+const text = (most: number) =>
+  z.string().min(1).max(most).refine(isKeepable, { error: 'it holds what cannot be kept' });
+const facts = z.object({
+  name: text(300),
+  option: text(80),
+  viewpoint: text(120),
+  date: z.string().refine(isDate, { error: 'a date is written YYYY-MM-DD' }),
+  minutes: z.coerce.number().min(0).max(1440),
+});
+const paging = z.object(page(500));
+const pictureId = z.uuid({ error: 'a picture is named by a UUID' });
+
+const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+const JPEG = Buffer.from([0xff, 0xd8, 0xff]);
+
+/** Width and height of a PNG, from its header. Throws HttpError `picture` (422) for anything else. */
+function sizeOfPng(bytes: Buffer): { width: number; height: number } {
+  const isPng =
+    bytes.length >= 57 &&
+    bytes.subarray(0, 8).equals(PNG) &&
+    bytes.toString('latin1', 12, 16) === 'IHDR' &&
+    bytes.toString('latin1', bytes.length - 8, bytes.length - 4) === 'IEND';
+  if (!isPng) throw new HttpError(422, 'picture', 'This is no whole PNG picture.');
+  const [width, height] = [bytes.readUInt32BE(16), bytes.readUInt32BE(20)];
+  if (width < 1 || height < 1 || width > MAX_SIDE || height > MAX_SIDE)
+    throw new HttpError(422, 'picture', `A side of a picture has 1 to ${MAX_SIDE} pixels.`);
+  return { width, height };
+}
+
+/** The gallery of a project: keep pictures, list, take out, remove. */
+export function pictureRoutes({ db }: Services): Router {
+  const router = Router();
+  const idOf = (request: Parameters<typeof param>[0]) => parsed(pictureId, param(request, 'picture'));
+  const missing = () => notFound('This picture');
+
+  router.post(
+    '/projects/:id/pictures',
+    handle(async (request, response) => {
+      const said = parsed(facts, request.query);
+      const png = await readBody(request, 'image/png', MAX_PICTURE_BYTES);
+      const kept = await keepPicture(db, param(request, 'id'), { ...said, ...sizeOfPng(png) }, png);
+      if (!kept) throw notFound('This project');
+      if (kept === 'full')
+        throw new HttpError(
+          422,
+          'gallery-full',
+          `The gallery holds ${MAX_PICTURES.toLocaleString('en')} pictures, which is the most; remove some.`,
+        );
+      response.status(201).json(kept);
+    }),
+  );
+
+  router.get(
+    '/projects/:id/pictures',
+    handle(async (request, response) => {
+      const { limit, offset } = parsed(paging, request.query);
+      response.json(await listPictures(db, param(request, 'id'), limit, offset));
+    }),
+  );
+
+  router.put(
+    '/pictures/:picture/thumb',
+    handle(async (request, response) => {
+      const id = idOf(request);
+      const jpeg = await readBody(request, 'image/jpeg', MAX_THUMB_BYTES);
+      if (!jpeg.subarray(0, 3).equals(JPEG)) throw new HttpError(422, 'picture', 'This is no JPEG picture.');
+      if (!(await keepThumb(db, id, jpeg))) throw missing();
+      response.status(204).end();
+    }),
+  );
+
+  for (const [path, small] of [
+    ['/pictures/:picture', false],
+    ['/pictures/:picture/thumb', true],
+  ] as const)
+    router.get(
+      path,
+      handle(async (request, response) => {
+        const found = await pictureBytes(db, idOf(request), small);
+        if (!found) throw missing();
+        response.type(found.type);
+        await stream(response, found.bytes);
+      }),
+    );
+
+  router.delete(
+    '/pictures/:picture',
+    handle(async (request, response) => {
+      if (!(await removePicture(db, idOf(request)))) throw missing();
+      response.status(204).end();
+    }),
+  );
+
+  return router;
+}

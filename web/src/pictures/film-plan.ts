@@ -1,0 +1,84 @@
+import { addDays, clockAt, daysBetween, InputError, type Site, sunDay } from '@dial-shade/core';
+
+export type FilmKind = 'gif' | 'webm' | 'mp4';
+
+/** What a film runs along. */
+export type FilmCourse =
+  | { kind: 'day'; date: string; everyMinutes: number }
+  | { kind: 'season'; from: string; to: string; minutes: number; everyDays: number };
+
+export interface FilmMoment {
+  date: string;
+  minutes: number;
+}
+
+export const MOST_FRAMES = 2000;
+/** Pixels of all frames together. */
+const MOST_PIXELS: Record<FilmKind, number> = { gif: 1.2e9, webm: 8e9, mp4: 8e9 };
+export const MOST_FILM_SIDE = 3840;
+/** Frames per second that every kind of film keeps to the hundredth of a second. */
+export const FRAME_RATES = [1, 2, 4, 5, 10, 20, 25, 50] as const;
+
+const frames = (n: number) => Math.floor(n).toLocaleString('en');
+
+/** Frames that a film of a size may have. */
+export function mostFrames(kind: FilmKind, width: number, height: number): number {
+  return Math.max(1, Math.min(MOST_FRAMES, Math.floor(MOST_PIXELS[kind] / (width * height))));
+}
+
+/**
+ * The moments of a film, one a frame: of a day from sunrise to sunset, or at one time of the clock through a season. Throws
+ * InputError `film` where there are none, or more than `most`.
+ */
+export function filmMoments(course: FilmCourse, site: Site, most = MOST_FRAMES): FilmMoment[] {
+  return course.kind === 'day' ? dayMoments(course, site, most) : seasonMoments(course, most);
+}
+
+function tooMany(count: number, most: number, step: string): InputError {
+  return new InputError(
+    'film',
+    `This film would have ${frames(count)} frames; at this size the most is ${frames(most)}: take a step of ${step} or more.`,
+  );
+}
+
+function dayMoments(
+  { date, everyMinutes }: Extract<FilmCourse, { kind: 'day' }>,
+  { place }: Site,
+  most: number,
+): FilmMoment[] {
+  const day = sunDay(date, place, place.zone);
+  if (day.polar === 'night') throw new InputError('film', `The sun does not rise on ${date}.`);
+  if (!(everyMinutes > 0)) throw new InputError('film', 'The step of a film is more than 0 minutes.');
+  const minutesAt = (ms: number) => {
+    const clock = clockAt(ms, place.zone);
+    return clock.minutes + (clock.date > date ? 1440 : clock.date < date ? -1440 : 0);
+  };
+  const from = day.sunriseMs === null ? 0 : Math.max(0, Math.ceil(minutesAt(day.sunriseMs)));
+  const to = day.sunsetMs === null ? 1439 : Math.min(1439, Math.floor(minutesAt(day.sunsetMs)));
+  const count = Math.floor((to - from) / everyMinutes + 1e-9) + 1;
+  if (count > most)
+    throw tooMany(count, most, `${Math.ceil(((to - from) / Math.max(1, most - 1)) * 100) / 100} min`);
+  return Array.from({ length: count }, (_, i) => ({ date, minutes: from + i * everyMinutes }));
+}
+
+function seasonMoments(
+  { from, to, minutes, everyDays }: Extract<FilmCourse, { kind: 'season' }>,
+  most: number,
+): FilmMoment[] {
+  if (!Number.isInteger(everyDays) || everyDays < 1)
+    throw new InputError('film', 'The step of a season is a whole number of days, 1 or more.');
+  const days = daysBetween(from, to);
+  if (days < 0) throw new InputError('film', 'The season ends before it begins.');
+  const count = Math.floor(days / everyDays) + 1;
+  if (count > most) throw tooMany(count, most, `${Math.ceil(days / Math.max(1, most - 1))} days`);
+  return Array.from({ length: count }, (_, i) => ({ date: addDays(from, i * everyDays), minutes }));
+}
+
+/** A sentence where a film cannot have this size. */
+export function wrongFilmSize(kind: FilmKind, width: number, height: number): string | null {
+  if (Math.max(width, height) > MOST_FILM_SIDE)
+    return `A side of a film has at most ${MOST_FILM_SIDE} pixels.`;
+  if (kind !== 'gif' && (width % 2 || height % 2))
+    return 'Width and height of a WebM or MP4 film are even numbers.';
+  return null;
+}

@@ -1,0 +1,96 @@
+import type { Project, Viewpoint } from '@dial-shade/core';
+import type { Box } from '../board/label-layer';
+import { paneBox } from '../board/pane-boxes';
+import { viewOf } from '../board/pane-registry';
+import { CAMERA_KINDS } from '../board/pane-cameras';
+import { resultStyle } from '../board/use-result-overlay';
+import { activeStudyOf } from '../state/active-study';
+import { PANE_COUNT, type Pane, shownIn, usePanes } from '../state/panes-store';
+import { standingOf } from '../state/run-store';
+import { useView } from '../state/view-store';
+import { useShade } from '../sun/shade-store';
+import { type PictureView, WHOLE } from './picture';
+import type { FilmView } from './picture-worker';
+
+/** Parts of a board in which shares of it are told. */
+const FINE = 10_000;
+
+const nameOfKind = (kind: string) => CAMERA_KINDS.find((one) => one.kind === kind)!.name;
+
+/** The name of the viewpoint that a camera is, or of its kind. */
+function viewpointName(project: Project, camera: Viewpoint['camera']): string {
+  const text = JSON.stringify(camera);
+  return project.viewpoints.find((v) => JSON.stringify(v.camera) === text)?.name ?? nameOfKind(camera.kind);
+}
+
+/** The result that lies on the board of an option, if any. */
+function resultShown(project: Project, optionId: string): PictureView['result'] {
+  const study = activeStudyOf(project, useView.getState().activeStudy);
+  if (!study) return null;
+  const { result, changes } = standingOf(project, study.id, optionId);
+  return result && { result, look: resultStyle(result, study, 'light', changes.length > 0) };
+}
+
+/** What a pane shows, for a picture; null while it has not been framed. */
+function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): FilmView | null {
+  const camera = viewOf(pane.id)?.look.camera ?? pane.camera;
+  if (!camera) return null;
+  const { focused } = usePanes.getState();
+  const isFocused = pane.id === focused;
+  const shown = shownIn(pane, usePanes.getState());
+  const { on, found } = useShade.getState();
+  const isOnGround = on === 'areas' || on === 'ground';
+  return {
+    ...shown,
+    camera,
+    drawing: pane.drawing,
+    viewpoint: viewpointName(project, camera),
+    hidden: [...useView.getState().hidden],
+    result: stage === 'studies' ? resultShown(project, shown.optionId) : null,
+    shade:
+      stage === 'sun' && isFocused && isOnGround && found
+        ? { shaded: found.shaded, newly: found.newly }
+        : null,
+    box,
+    isPinned: pane.pin.moment !== null,
+  };
+}
+
+/** The view of the pane with the focus, alone in its picture. */
+export function focusedViews(project: Project, stage: string): FilmView[] {
+  const { panes, focused } = usePanes.getState();
+  const pane = panes.find(({ id }) => id === focused)!;
+  const view = viewOfPane(project, pane, stage, WHOLE);
+  return view ? [view] : [];
+}
+
+/** The views of all panes of the board, where they lie on it. */
+export function boardViews(project: Project, stage: string): FilmView[] {
+  const { panes, arrangement, dividers } = usePanes.getState();
+  return panes.slice(0, PANE_COUNT[arrangement]).flatMap((pane, i) => {
+    const { x, y, width, height } = paneBox(arrangement, dividers, i, FINE, FINE);
+    const box = { x: x / FINE, y: y / FINE, width: width / FINE, height: height / FINE };
+    const view = viewOfPane(project, pane, stage, box);
+    return view ? [view] : [];
+  });
+}
+
+/** A view from a viewpoint of an option at a moment. */
+export function viewFrom(
+  { name, camera, drawing }: Pick<Viewpoint, 'name' | 'camera' | 'drawing'>,
+  optionId: string,
+  { date, minutes }: { date: string; minutes: number },
+): PictureView {
+  return {
+    optionId,
+    date,
+    minutes,
+    camera,
+    drawing,
+    viewpoint: name,
+    hidden: [...useView.getState().hidden],
+    result: null,
+    shade: null,
+    box: WHOLE,
+  };
+}
