@@ -1,6 +1,7 @@
 import {
   areaWithHoles,
   assembleScene,
+  castersOf,
   castShade,
   instantOf,
   type Point3,
@@ -63,9 +64,9 @@ const areaOf = (polygons: readonly Polygon[]) =>
   polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
 
 function ours(scene: Scene, receivers: readonly Receiver[], sun: Point3): number {
+  const casters = castersOf(scene.pieces.slice(1), sun);
   return receivers.reduce(
-    (sum, { parts }) =>
-      sum + parts.reduce((all, part) => all + areaOf(castShade(part, scene.pieces.slice(1), sun)), 0),
+    (sum, { parts }) => sum + parts.reduce((all, part) => all + areaOf(castShade(part, casters)), 0),
     0,
   );
 }

@@ -289,3 +289,36 @@ test('shadows at moments: areas, outlines in both frames, drawings in true scale
   expect(refused('--at', '2026-03-21T09:30', '--on', 'walls')).toContain('not on “walls”');
   expect(refused('--at', '2026-03-21T09:30', '--scale', '0')).toContain('The scale goes from');
 });
+
+test('rooms at moments and the deepest over them agree with one another; what cannot be asked is said', () => {
+  const rooms = (...args: string[]) => dial('rooms', SAMPLE, '--option', 'A', ...args);
+  const one = JSON.parse(
+    rooms('--at', '2026-03-21T12:00', '--at', '2026-12-21T12:00', '--at', '2026-12-21T02:00', '--json')
+      .stdout,
+  );
+  expect(one.option).toBe('a');
+  expect(one.moments.map(({ moment }: { moment: string }) => moment)).toEqual([
+    '2026-03-21T12:00',
+    '2026-12-21T12:00',
+    '2026-12-21T02:00',
+  ]);
+  expect(one.moments[2].rooms).toEqual([]);
+  type Row = { key: string; floor: { areaM2: number; sunlitM2: number }; depth: { depthM: number } | null };
+  const rows: Row[] = one.moments[1].rooms;
+  const lit = rows.filter(({ depth }) => depth);
+  expect(lit.length).toBeGreaterThan(3);
+  for (const { floor } of rows) expect(floor.sunlitM2).toBeLessThanOrEqual(floor.areaM2);
+  const key = lit[0]!.key;
+  const deepest = JSON.parse(
+    rooms('--at', '2026-03-21T12:00', '--at', '2026-12-21T12:00', '--room', key, '--deepest', '--json')
+      .stdout,
+  ).rooms;
+  expect(deepest).toHaveLength(1);
+  const depths = one.moments
+    .slice(0, 2)
+    .map(({ rooms: at }: { rooms: Row[] }) => at.find((row) => row.key === key)!.depth?.depthM ?? 0);
+  expect(deepest[0].deepest.depthM).toBeCloseTo(Math.max(...depths), 9);
+  expect(rooms('--at', '2026-12-21T12:00').stdout).toMatch(/floor \d+\.\d\d of \d+\.\d\d m²/);
+  expect(rooms('--at', '2026-12-21T12:00', '--room', 'Cellar').stderr).toContain('There is no room “Cellar”');
+  expect(rooms().stderr).toContain('Name either a moment set');
+});

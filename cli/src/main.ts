@@ -7,6 +7,7 @@ import { figuresCommand } from './figures-command';
 import { modelCommand } from './model-command';
 import { momentsCommand } from './moments-command';
 import { openingsCommand } from './openings-command';
+import { roomsCommand } from './rooms-command';
 import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
 import { exportCommand } from './export-command';
@@ -26,6 +27,7 @@ const COMMANDS = [
   openingsCommand(),
   modelCommand(),
   momentsCommand(),
+  roomsCommand(),
   shadowsCommand(),
   importCommand(),
   exportCommand(),

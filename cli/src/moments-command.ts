@@ -28,12 +28,12 @@ interface Options {
 }
 
 /** The set of this name or id. Throws InputError `set`. */
-export function momentSet(project: Project, typed: string): MomentSet {
+export function momentSet(sets: readonly MomentSet[], typed: string): MomentSet {
   const found =
-    project.momentSets.find(({ id }) => id === typed) ??
-    project.momentSets.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
+    sets.find(({ id }) => id === typed) ??
+    sets.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
   if (found) return found;
-  const names = project.momentSets.map(({ name }) => `“${name}”`).join(', ');
+  const names = sets.map(({ name }) => `“${name}”`).join(', ');
   throw new InputError(
     'set',
     `There is no moment set “${typed}” in the project; ${names ? `it has ${names}` : 'it has none'}.`,
@@ -82,7 +82,7 @@ export function momentsCommand(): Command {
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       if (!(options.stick > 0)) throw new InputError('number', 'The stick must be higher than 0 m.');
-      const set = momentSet(project, options.set);
+      const set = momentSet(project.momentSets, options.set);
       const option = optionId(project, options.option ?? TODAY);
       const scene = options.point ? assembleScene(project, option, meshes) : null;
       const point: ReadPoint | null = scene && {

@@ -1,24 +1,13 @@
-import {
-  InputError,
-  instantOf,
-  isDate,
-  momentsOf,
-  type ShadeOn,
-  shadowFiles,
-  shadowStudy,
-  TODAY,
-} from '@dial-shade/core';
+import { InputError, type ShadeOn, shadowFiles, shadowStudy, TODAY } from '@dial-shade/core';
 import { Command } from 'commander';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { momentSet } from './moments-command';
+import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { optionId, readProject, writeOut } from './project-file';
 import { number } from './typed-options';
 
-interface Options {
+interface Options extends MomentOptions {
   option?: string;
-  set?: string;
-  at?: string[];
   on: string;
   owners?: boolean;
   metres?: boolean;
@@ -28,27 +17,14 @@ interface Options {
 
 const ON: readonly ShadeOn[] = ['areas', 'ground', 'roofs', 'facades'];
 
-/** A moment by the clock on site, as epoch ms. Throws InputError `at`. */
-function momentAt(text: string, zone: string): number {
-  const match = /^(\d{4}-\d{2}-\d{2})T(\d{2}):(\d{2})$/.exec(text);
-  const minutes = match ? Number(match[2]) * 60 + Number(match[3]) : NaN;
-  if (!match || !isDate(match[1]!) || !(minutes < 1440) || Number(match[3]) > 59)
-    throw new InputError('at', `“${text}” is not a moment; write the clock on site as 2026-03-21T09:30.`);
-  return instantOf(match[1]!, minutes, zone);
-}
-
 /** `shadows`: exact outlines and areas of shade at moments, as CSV, GeoJSON, SVG and DXF. */
 export function shadowsCommand(): Command {
-  return new Command('shadows')
-    .description('exact outlines and areas of shade at moments')
-    .argument('<project>', 'project file')
+  return withMoments(
+    new Command('shadows')
+      .description('exact outlines and areas of shade at moments')
+      .argument('<project>', 'project file'),
+  )
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
-    .option('--set <name>', 'name or id of a moment set')
-    .option(
-      '--at <moment>',
-      'clock on site, 2026-03-21T09:30; may be given several times',
-      (text, all: string[] = []) => [...all, text],
-    )
     .option('--on <what>', 'areas, ground, roofs or facades', 'areas')
     .option('--owners', 'also what each body throws by itself')
     .option('--metres', 'GeoJSON in project metres')
@@ -56,12 +32,6 @@ export function shadowsCommand(): Command {
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
-      const { site } = project;
-      if (!options.set === !options.at)
-        throw new InputError(
-          'at',
-          'Name either a moment set (--set NAME) or moments (--at 2026-03-21T09:30).',
-        );
       const on = ON.find((one) => one === options.on);
       if (!on)
         throw new InputError(
@@ -70,9 +40,7 @@ export function shadowsCommand(): Command {
         );
       if (!(options.scale >= 1 && options.scale <= 100_000))
         throw new InputError('number', 'The scale goes from 1:1 to 1:100,000.');
-      const moments = options.set
-        ? momentsOf(momentSet(project, options.set), site).map(({ atMs }) => atMs)
-        : options.at!.map((text) => momentAt(text, site.place.zone));
+      const moments = askedMoments(project, options);
       const id = optionId(project, options.option ?? TODAY);
       const study = shadowStudy(project, id, meshes, moments, on, options.owners);
       const files = shadowFiles(project, study, { metres: options.metres, scale: options.scale });

@@ -17,46 +17,112 @@ export interface FlatReceiver {
   /** Unit normal of the side that receives, and its plane: normal · p = offset. */
   normal: Point3;
   offset: number;
-  /** A place of the plane in the receiver's coordinates. */
+  /** A place of the plane in the receiver's coordinates, and back. */
   flat(p: Point3): Point2;
+  lift(p: Point2): Point3;
   /** What of the plane receives. */
   regions: readonly Polygon[];
   /** Area of the surface for each unit of area in these coordinates. */
   stretch: number;
 }
 
+/** A face as the sun sees it: its box across the sun's rays, and how near to the sun its nearest corner is, metres. */
+interface Caster extends Seen {
+  rings: readonly (readonly Point3[])[];
+}
+
+interface Seen {
+  minA: number;
+  maxA: number;
+  minB: number;
+  maxB: number;
+  /** Along the way to the sun. */
+  least: number;
+  most: number;
+}
+
+/** What throws shade in the light of one sun. */
+export interface Casters {
+  /** Unit vector towards the sun. */
+  sun: Point3;
+  faces: readonly Caster[];
+  seen(points: readonly Point3[]): Seen;
+}
+
+/** The faces of pieces that throw shade in the light of a sun: those turned to it; of what is no closed solid, all. */
+export function castersOf(pieces: readonly Piece[], sun: Point3): Casters {
+  const [sx, sy, sz] = sun;
+  const across = Math.hypot(sx, sy);
+  const a: Point3 = across > 1e-9 ? [-sy / across, sx / across, 0] : [1, 0, 0];
+  const b: Point3 = [sy * a[2] - sz * a[1], sz * a[0] - sx * a[2], sx * a[1] - sy * a[0]];
+  const seen = (points: readonly Point3[]): Seen => {
+    const box = {
+      minA: Infinity,
+      maxA: -Infinity,
+      minB: Infinity,
+      maxB: -Infinity,
+      least: Infinity,
+      most: -Infinity,
+    };
+    for (const p of points) {
+      const [pa, pb, ps] = [dot(p, a), dot(p, b), dot(p, sun)];
+      if (pa < box.minA) box.minA = pa;
+      if (pa > box.maxA) box.maxA = pa;
+      if (pb < box.minB) box.minB = pb;
+      if (pb > box.maxB) box.maxB = pb;
+      if (ps < box.least) box.least = ps;
+      if (ps > box.most) box.most = ps;
+    }
+    return box;
+  };
+  const faces: Caster[] = [];
+  for (const piece of pieces) {
+    const { faces: of, isClosed } = castingFaces(piece);
+    for (const { rings, normal } of of) {
+      const turned = dot(normal, sun);
+      if (isClosed ? turned <= 1e-9 : Math.abs(turned) <= 1e-9) continue;
+      faces.push({ rings, ...seen(rings.flat()) });
+    }
+  }
+  return { sun, faces, seen };
+}
+
 /** Nearer to a receiver's plane than this, nothing stands on the sun's side of it, metres. */
 const ON_M = 1e-5;
 
 /**
- * The shade that pieces throw on a flat receiver, exact: faces turned to the sun (of what is no closed solid, all) are cut
- * at the receiver's plane, so that only what stands on the sun's side counts, carried along the sun onto it, united, and
- * cut to the receiver. A receiver that is turned away from the sun lies in shade altogether.
- * @param sun unit vector towards the sun, above the horizon
+ * The shade that falls on a flat receiver, exact: faces that throw shade are cut at the receiver's plane, so that only what
+ * stands on the sun's side counts, carried along the sun onto it, united, and cut to the receiver. A receiver that is
+ * turned away from the sun lies in shade altogether.
  * @see docs/methods.md, exact shade
  */
-export function castShade(receiver: FlatReceiver, pieces: readonly Piece[], sun: Point3): Polygon[] {
-  const { normal, regions } = receiver;
+export function castShade(receiver: FlatReceiver, { sun, faces, seen }: Casters): Polygon[] {
+  const { normal, regions, lift } = receiver;
   if (regions.length === 0) return [];
   const facing = dot(normal, sun);
   if (facing <= 1e-9) return [...regions];
-  const box = bounds(regions.flatMap(({ outer }) => outer));
+  const outlines = regions.flatMap(({ outer }) => outer);
+  const box = bounds(outlines);
+  const own = seen(outlines.map(lift));
   const cast: Polygon[] = [];
-  for (const piece of pieces) {
-    const { faces, isClosed } = castingFaces(piece);
-    for (const { rings, normal: faceNormal } of faces) {
-      const turned = dot(faceNormal, sun);
-      if (isClosed ? turned <= 1e-9 : Math.abs(turned) <= 1e-9) continue;
-      const shade = rings
-        .map((ring) => carried(ring, receiver, sun, facing, box))
-        .filter((r) => r.length > 2);
-      // Outlines run one way and holes the other, whichever way the face is seen; together outlines enclose more.
-      const areas = shade.map(signedArea);
-      const way = Math.sign(areas.reduce((sum, area) => sum + area, 0));
-      const holes = shade.filter((_, i) => areas[i]! * way < 0);
-      const outlines = shade.filter((_, i) => areas[i]! * way > 0);
-      outlines.forEach((outer, i) => cast.push({ outer, holes: i === 0 ? holes : [] }));
-    }
+  for (const face of faces) {
+    if (
+      face.most < own.least ||
+      face.minA > own.maxA ||
+      face.maxA < own.minA ||
+      face.minB > own.maxB ||
+      face.maxB < own.minB
+    )
+      continue;
+    const shade = face.rings
+      .map((ring) => carried(ring, receiver, sun, facing, box))
+      .filter((r) => r.length > 2);
+    // Outlines run one way and holes the other, whichever way the face is seen; together outlines enclose more.
+    const areas = shade.map(signedArea);
+    const way = Math.sign(areas.reduce((sum, area) => sum + area, 0));
+    const holes = shade.filter((_, i) => areas[i]! * way < 0);
+    const outer = shade.filter((_, i) => areas[i]! * way > 0);
+    outer.forEach((ring, i) => cast.push({ outer: ring, holes: i === 0 ? holes : [] }));
   }
   return cast.length ? intersectPolygons(unitePolygons(cast), regions) : [];
 }

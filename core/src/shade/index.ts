@@ -1,3 +1,13 @@
-export { castShade, type FlatReceiver } from './cast';
+export { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
 export { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 export { shadeCounts, type ShadeRow, type ShadowStudy, shadowStudy } from './shadow-study';
+export { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';
+export {
+  deepestSun,
+  type DeepestSun,
+  type LimitingRay,
+  type RoomSun,
+  sunInRooms,
+  type SunlitSurface,
+} from './sun-in-rooms';
+export { type DepthReading, depthReading, nameOfRoom, type RoomRow, roomRows } from './room-table';

@@ -84,15 +84,22 @@ export function receiversOf(project: Project, optionId: string, scene: Scene, on
 
 const inPlan = ([x, y]: Point3): Point2 => [x, y];
 
-function levelPart(levelM: number, regions: readonly Polygon[]): FlatReceiver {
-  return { normal: [0, 0, 1], offset: levelM, flat: inPlan, regions, stretch: 1 };
+/** From plan up, or down, to a plane that is not upright. */
+const ontoPlane =
+  ([nx, ny, nz]: Point3, offset: number) =>
+  ([x, y]: Point2): Point3 => [x, y, (offset - nx * x - ny * y) / nz];
+
+export function levelPart(levelM: number, regions: readonly Polygon[]): FlatReceiver {
+  const normal: Point3 = [0, 0, 1];
+  return { normal, offset: levelM, flat: inPlan, lift: ([x, y]) => [x, y, levelM], regions, stretch: 1 };
 }
 
 /** Regions of the ground in plan as flat parts: one of a plane, one for each triangle of a terrain. */
 function groundParts(ground: Ground, regions: readonly Polygon[]): FlatReceiver[] {
   if (ground.kind !== 'terrain') {
     const { normal, offset } = groundPlane(ground);
-    return [{ normal, offset, flat: inPlan, regions, stretch: 1 / groundNormal(ground)[2] }];
+    const lift = ontoPlane(normal, offset);
+    return [{ normal, offset, flat: inPlan, lift, regions, stretch: 1 / groundNormal(ground)[2] }];
   }
   if (regions.length === 0) return [];
   const { vertices: v, triangles } = terrainSurface(ground);
@@ -108,7 +115,9 @@ function groundParts(ground: Ground, regions: readonly Polygon[]): FlatReceiver[
     const of = intersectPolygons(regions, [{ outer: [a, b, c].map(inPlan), holes: [] }]);
     if (of.length === 0) continue;
     const normal = triangleNormal(a, b, c);
-    parts.push({ normal, offset: dot(a, normal), flat: inPlan, regions: of, stretch: 1 / normal[2] });
+    const offset = dot(a, normal);
+    const lift = ontoPlane(normal, offset);
+    parts.push({ normal, offset, flat: inPlan, lift, regions: of, stretch: 1 / normal[2] });
   }
   return parts;
 }
@@ -134,12 +143,14 @@ function faceReceivers(scene: Scene, on: 'roofs' | 'facades'): Receiver[] {
       // Bodies of different options may have the same id.
       const key = `${owner}/${receiverId}`;
       const offset = dot(rings[0]![0]!, normal);
-      const flat = on === 'roofs' ? inPlan : alongWall(normal);
+      const wall = alongWall(normal, offset);
+      const flat = on === 'roofs' ? inPlan : wall.flat;
       const regions = outlinesFrom(rings.map((ring) => ring.map(flat)));
       const part: FlatReceiver = {
         normal,
         offset,
         flat,
+        lift: on === 'roofs' ? ontoPlane(normal, offset) : wall.lift,
         regions,
         stretch: on === 'roofs' ? 1 / normal[2] : 1,
       };
@@ -157,9 +168,18 @@ function faceReceivers(scene: Scene, on: 'roofs' | 'facades'): Receiver[] {
   return [...found.values()];
 }
 
-/** Coordinates of an upright wall: along it, to the right seen from outside, and level. */
-function alongWall([nx, ny]: Point3): (p: Point3) => Point2 {
+/** Coordinates of a wall, upright or nearly: along it, to the right seen from outside, and level; and back. */
+export function alongWall(
+  [nx, ny, nz]: Point3,
+  offset: number,
+): { flat: (p: Point3) => Point2; lift: (p: Point2) => Point3 } {
   const length = Math.hypot(nx, ny);
-  const [ux, uy] = [-ny / length, nx / length];
-  return ([x, y, z]) => [x * ux + y * uy, z];
+  const [ox, oy] = [nx / length, ny / length];
+  return {
+    flat: ([x, y, z]) => [y * ox - x * oy, z],
+    lift([along, z]) {
+      const out = (offset - nz * z) / length;
+      return [ox * out - oy * along, oy * out + ox * along, z];
+    },
+  };
 }

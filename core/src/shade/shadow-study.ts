@@ -10,7 +10,7 @@ import {
 import { type Project, TODAY } from '../project';
 import { assembleScene, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { castShade, type FlatReceiver } from './cast';
+import { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
 import { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 
 /** Shade on a receiver at a moment, or what of it one owner throws. */
@@ -83,10 +83,16 @@ export function shadowStudy(
         vector[1] * scene.ground.normal[1] +
         vector[2] * scene.ground.normal[2] >
       0;
+    const prepared = new Map<string, Casters>();
+    const castersIn = (of: Scene, owner: number | null): Casters => {
+      const key = `${of === scene ? 'now' : 'today'}/${owner}`;
+      const found =
+        prepared.get(key) ?? castersOf(owner === null ? of.pieces.slice(first) : [of.pieces[owner]!], vector);
+      prepared.set(key, found);
+      return found;
+    };
     const cast = (part: FlatReceiver, of: Scene, owner: number | null) =>
-      !isGroundLit
-        ? [...part.regions]
-        : castShade(part, owner === null ? of.pieces.slice(first) : [of.pieces[owner]!], vector);
+      isGroundLit ? castShade(part, castersIn(of, owner)) : [...part.regions];
     // Today's shade is the same whoever else is asked about.
     const known = new Map<FlatReceiver, Polygon[]>();
     const todayOn = (part: FlatReceiver, make: () => Polygon[]) => {
