@@ -1,4 +1,5 @@
 import {
+  DEFAULT_DRAWING,
   emptyProject,
   massLevels,
   type Ground,
@@ -110,6 +111,68 @@ function stepped(): Mass[] {
   return [podium, middle, top];
 }
 
+const bar = (): Mass =>
+  mass('bar', 'Bar', box(2, 4, 34, 12), [3.8, 3.1, 3.1, 3.1, 3.1], { kind: 'flat', parapetM: 0.9 });
+
+/** The clinic on the ground floor: treatment rooms to the south-west, a waiting room two storeys high at the east end. */
+function clinic(shell: Mass): Mass {
+  const wall = (id: string, storey: number, ...path: [number, number][]) => ({ id, storey, path });
+  const bench = (id: string, at: [number, number], widthM: number, depthM: number, heightM: number) => ({
+    id,
+    name: id[0]!.toUpperCase() + id.slice(1).replace('-', ' '),
+    storey: 0,
+    at,
+    widthM,
+    depthM,
+    heightM,
+    turnDeg: 0,
+  });
+  const rooms = [5, 11, 17, 23].map((x, i) => ({
+    id: `treatment-${i + 1}`,
+    name: `Treatment room ${i + 1}`,
+    storey: 0,
+    at: [x, 7] as [number, number],
+    doubleHeight: false,
+  }));
+  return {
+    ...shell,
+    partitions: [
+      wall('corridor', 0, [2, 10], [26, 10]),
+      ...[8, 14, 20].map((x, i) => wall(`between-${i + 1}`, 0, [x, 4], [x, 10])),
+      wall('waiting-wall', 0, [26, 4], [26, 16]),
+      wall('gallery-wall', 1, [26, 4], [26, 16]),
+    ],
+    rooms: [
+      ...rooms,
+      { id: 'offices', name: 'Offices', storey: 0, at: [14, 13], doubleHeight: false },
+      { id: 'waiting', name: 'Waiting room', storey: 0, at: [31, 10], doubleHeight: true },
+    ],
+    furniture: [
+      ...rooms.map(({ at: [x] }, i) => bench(`desk-${i + 1}`, [x, 5.4], 1.6, 0.8, 0.74)),
+      bench('reception', [32.5, 14], 3.2, 0.8, 1.05),
+      bench('bench-1', [29.5, 6.6], 3.6, 0.5, 0.45),
+      bench('bench-2', [29.5, 9.2], 3.6, 0.5, 0.45),
+    ],
+  };
+}
+
+/** From the door of the waiting room towards its high windows. */
+function waitingRoomView(): Project['viewpoints'][number] {
+  const floorM = massLevels(bar(), GROUND).floorM;
+  return {
+    id: 'waiting-room',
+    name: 'Waiting room',
+    camera: {
+      kind: 'eye',
+      at: [27, 14.8, Number((floorM + 1.6).toFixed(3))],
+      bearingDeg: 152,
+      pitchDeg: 4,
+      fovDeg: 75,
+    },
+    drawing: { ...DEFAULT_DRAWING, sunPath: false },
+  };
+}
+
 /** Kelp Lane: a small clinic with flats above, on a sloping corner plot in the invented harbour town of Orrin Bay. */
 export function kelpLane(): Project {
   const project = emptyProject('Kelp Lane', 2026);
@@ -165,9 +228,7 @@ export function kelpLane(): Project {
             { by: 'size', widthM: 1.5, heightM: 1.6, spacingM: 3.4, sillM: 0.8, jambM: 0.8 },
           ),
         ],
-        masses: [
-          mass('bar', 'Bar', box(2, 4, 34, 12), [3.8, 3.1, 3.1, 3.1, 3.1], { kind: 'flat', parapetM: 0.9 }),
-        ],
+        masses: [clinic(bar())],
       },
       {
         id: 'b',
@@ -273,7 +334,7 @@ export function kelpLane(): Project {
       },
     ],
     probes: [],
-    viewpoints: [],
+    viewpoints: [waitingRoomView()],
     momentSets: [
       {
         id: 'seasons',

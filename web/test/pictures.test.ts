@@ -31,6 +31,7 @@ const VIEW: PictureView = {
   hidden: [],
   result: null,
   shade: null,
+  rooms: null,
   box: WHOLE,
 };
 

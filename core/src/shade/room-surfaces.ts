@@ -14,7 +14,7 @@ import {
   triangleNormal,
   unitePolygons,
 } from '../geometry';
-import { type FittedOpening, openingsIn } from '../openings';
+import { type FittedOpening, openingsIn, type OpeningsOf } from '../openings';
 import type { Furniture, MassShape, Project } from '../project';
 import type { FlatReceiver } from './cast';
 import { alongWall, levelPart } from './receivers';
@@ -56,10 +56,23 @@ const SAME_M = 1e-4;
 /**
  * The rooms of everything hollow that stands in an option: bodies with openings, partitions or furniture. Of a room: its
  * floor, its walls up to the height of the storey, the furniture in it, and the reveals of its openings. A room that is
- * open to the storey above has walls two storeys high; the floor above it is left out there. Throws InputError `option`.
+ * open to the storey above has walls two storeys high; where nothing is left of a floor above it, no
+ * room stands there. Throws InputError `option`.
  */
 export function roomsIn(project: Project, optionId: string, meshes: MeshStore): Room[] {
   const openings = openingsIn(project, optionId, meshes);
+  let rooms = known.get(openings);
+  if (!rooms) {
+    rooms = makeRooms(project, openings);
+    known.set(openings, rooms);
+  }
+  return rooms;
+}
+
+/** By the openings of an option, which are the same object while document and meshes are. */
+const known = new WeakMap<OpeningsOf, Room[]>();
+
+function makeRooms(project: Project, openings: OpeningsOf): Room[] {
   return openings.bodies.flatMap(({ body, optionId: of }) => {
     const fitted = openings.fitted(body);
     const isHollow = fitted.byFace.size > 0 || body.partitions.length > 0 || body.furniture.length > 0;
@@ -68,7 +81,7 @@ export function roomsIn(project: Project, optionId: string, meshes: MeshStore): 
     const floors = floorLevels(body, levels.floorM);
     const shapes = roomsOf(body);
     const counts = new Map<number, number>();
-    return shapes.map((shape): Room => {
+    return shapes.flatMap((shape): Room[] => {
       const number = counts.get(shape.storey) ?? 0;
       counts.set(shape.storey, number + 1);
       const { storey } = shape;
@@ -95,10 +108,13 @@ export function roomsIn(project: Project, optionId: string, meshes: MeshStore): 
           .map((opening) => ({ opening, face })),
       );
       const below = shapes.filter((other) => other.doubleHeight && other.storey === storey - 1);
-      return {
+      const floor = floorOf(shape, floorM, below);
+      // What has no floor is the upper part of a room below.
+      if (floor.length === 0) return [];
+      const whole: Room = {
         ...room,
         surfaces: [
-          ...floorOf(shape, floorM, below),
+          ...floor,
           ...wallsOf(room, faces, fitted.byFace, project.site.north.trueNorthDeg),
           ...furnitureOf(body, shape, floorM),
           ...revealsOf(own),
@@ -113,6 +129,7 @@ export function roomsIn(project: Project, optionId: string, meshes: MeshStore): 
             ),
           })),
       };
+      return [whole];
     });
   });
 }

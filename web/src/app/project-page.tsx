@@ -18,6 +18,7 @@ import {
   useLayout,
 } from '../state/layout-store';
 import { setView } from '../state/view-store';
+import { forgetRooms } from '../sun/rooms-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
 import { rememberLast } from './first-start';
@@ -108,6 +109,7 @@ async function load(projectId: string): Promise<() => void> {
   const stopPanes = keepPanes(projectId);
   return () => {
     forgetPictures();
+    forgetRooms();
     stopPanes();
     stopSaving();
     stopFollowing();

@@ -43,7 +43,20 @@ export function canvasLabels(
           context.fillStyle = SCENE.light.accent;
           context.fill();
         }
-        context.fillStyle = isProbe ? '#fff' : isOf(label, 'north') ? '#8a5a00' : '#5d584e';
+        const isDimension = isOf(label, 'dimension');
+        if (isDimension) {
+          const { width } = context.measureText(label.text);
+          const [w, h] = [width + 10 * scale, sizeOf(label) * 1.45 * scale];
+          context.fillStyle = SCENE.light.ink;
+          context.fillRect(x + place.x - w / 2, y + place.y - h / 2, w, h);
+        }
+        context.fillStyle = isDimension
+          ? '#fffdf8'
+          : isProbe
+            ? '#fff'
+            : isOf(label, 'north')
+              ? '#8a5a00'
+              : '#5d584e';
         context.fillText(label.text, x + place.x, y + place.y);
       }
     },

@@ -23,6 +23,7 @@ import { type Label, LabelLayer } from '../board/label-layer';
 import { empty } from '../board/overlay-lines';
 import { broaden, broadPen } from '../board/pens';
 import { resultCells } from '../board/result-cells';
+import { roomObjects } from '../board/room-objects';
 import { sceneLook, siteCircle } from '../board/scene-look';
 import { sectionObjects } from '../board/section-objects';
 import { shadeObjects } from '../board/shade-objects';
@@ -171,7 +172,7 @@ export class Painter {
     aspect: number,
     { paper }: PictureStyle,
   ): Staged {
-    const { optionId, date, minutes, camera, drawing, result, shade } = view;
+    const { optionId, date, minutes, camera, drawing, result, shade, rooms } = view;
     const { site } = project;
     const byKind = drawing.tone === 'kinds';
     const look = sceneLook(project, meshes, optionId, {
@@ -205,6 +206,8 @@ export class Painter {
     if (plane) overlay.add(...sectionObjects(look.scene, look.hidden, plane, 'light'));
     if (shade) overlay.add(...shadeObjects(shade, site.ground, 'light'));
     if (result) overlay.add(resultCells(result.result, site.ground, result.look));
+    const inRooms = rooms ? roomObjects(rooms, camera, project.units, 'light') : null;
+    if (inRooms) overlay.add(...inRooms.lines);
     const probes = result
       ? project.probes.map(({ number, at }): Label => ({
           text: String(number),
@@ -218,7 +221,7 @@ export class Painter {
       camera: stillCamera(camera, aspect, isUp ? towards : null, site.north.trueNorthDeg),
       sun: isUp ? towards : null,
       overlay,
-      labels: [...ring.labels, ...probes],
+      labels: [...(inRooms?.labels ?? []), ...ring.labels, ...probes],
     };
   }
 

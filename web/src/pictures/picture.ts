@@ -9,6 +9,7 @@ import {
   type SunHoursResult,
 } from '@dial-shade/core';
 import { longDate, zoneInWords } from '../almanac/wording';
+import type { RoomsShown } from '../board/room-objects';
 import type { ShadeRegions } from '../board/shade-objects';
 import type { ResultStyle } from '../board/result-cells';
 
@@ -25,6 +26,7 @@ export interface PictureView {
   hidden: readonly string[];
   result: { result: SunHoursResult; look: ResultStyle } | null;
   shade: ShadeRegions | null;
+  rooms: RoomsShown | null;
   /** Where it lies in the picture, as shares of it. */
   box: { x: number; y: number; width: number; height: number };
 }

@@ -8,6 +8,7 @@ import { activeStudyOf } from '../state/active-study';
 import { PANE_COUNT, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { standingOf } from '../state/run-store';
 import { useView } from '../state/view-store';
+import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
 import { type PictureView, WHOLE } from './picture';
 import type { FilmView } from './picture-worker';
@@ -51,6 +52,8 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
       stage === 'sun' && isFocused && isOnGround && found
         ? { shaded: found.shaded, newly: found.newly }
         : null,
+    rooms:
+      stage === 'sun' && isFocused ? roomsShown(useRooms.getState(), project.site.north.trueNorthDeg) : null,
     box,
     isPinned: pane.pin.moment !== null,
   };
@@ -91,6 +94,7 @@ export function viewFrom(
     hidden: [...useView.getState().hidden],
     result: null,
     shade: null,
+    rooms: null,
     box: WHOLE,
   };
 }

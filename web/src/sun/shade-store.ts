@@ -1,6 +1,7 @@
 import type { ShadeOn } from '@dial-shade/core';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
+import { newestOnly } from '../state/newest-only';
 import { currentProject } from '../state/project-store';
 import { computeWith } from '../workers/compute';
 import type { ShadowsFound } from '../workers/compute-worker';
@@ -20,31 +21,17 @@ interface Wish {
   on: ShadeOn;
 }
 
-let wish: Wish | null = null;
-let isBusy = false;
+const measure = newestOnly(
+  async ({ optionId, moments, on }: Wish) =>
+    await computeWith(currentProject(), useMeshes.getState().meshes).shadows(optionId, moments, on, false),
+  (found) =>
+    useShade.setState(
+      'refused' in found ? { found: null, refused: found.refused } : { found, refused: null },
+    ),
+);
 
 /** Measures shade, the newest wish only: while the moment is dragged those between are let go. */
 export async function measureShade(next: Wish | null): Promise<void> {
-  wish = next;
   if (!next) useShade.setState({ found: null, refused: null });
-  if (isBusy) return;
-  isBusy = true;
-  try {
-    while (wish) {
-      const mine: Wish = wish;
-      const found = await computeWith(currentProject(), useMeshes.getState().meshes).shadows(
-        mine.optionId,
-        mine.moments,
-        mine.on,
-        false,
-      );
-      if (wish === mine) {
-        wish = null;
-        if ('refused' in found) useShade.setState({ found: null, refused: found.refused });
-        else useShade.setState({ found, refused: null });
-      }
-    }
-  } finally {
-    isBusy = false;
-  }
+  await measure(next);
 }

@@ -10,6 +10,7 @@ import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { MomentsSection } from './moments-section';
 import { PathSection } from './path-section';
+import { RoomsSection } from './rooms-section';
 import { ShadeSection } from './shade-section';
 import { ViewSection } from './view-section';
 import { Viewpoints } from './viewpoints';
@@ -30,6 +31,7 @@ export function SunSheet() {
       <MarksSection />
       <MomentsSection />
       <ShadeSection />
+      <RoomsSection />
       <PathSection />
       <FacadeSection />
       <Viewpoints />

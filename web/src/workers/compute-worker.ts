@@ -1,5 +1,14 @@
 import {
   altitudeTable,
+  deepestSun,
+  depthReading,
+  type DepthReading,
+  nameOfRoom,
+  type RoomRow,
+  roomRows,
+  roomsIn,
+  sunInRooms,
+  type SunlitSurface,
   assembleScene,
   importModel,
   type ImportChoices,
@@ -106,6 +115,31 @@ export interface MomentsAsked {
   stickM: number;
   /** Id of a probe whose sun is read. */
   probe: string | null;
+}
+
+/** The sun in a room as the page shows it. */
+export type RoomFound = RoomRow & {
+  surfaces: { name: string; areaM2: number; litM2: number }[];
+  /** Sunlit polygons in space. */
+  lit: SunlitSurface['lit'];
+  floorM: number;
+};
+
+/** The deepest that the sun reaches into a room, and at which moment (epoch ms). */
+export interface DeepestRow {
+  key: string;
+  room: string;
+  massName: string;
+  storey: number;
+  atMs: number | null;
+  depth: DepthReading | null;
+}
+
+/** Keys of the rooms of a storey (`MASS/STOREY`), or null: all of them. */
+function keysOf(optionId: string, which: string): Set<string> | null {
+  if (which === 'all') return null;
+  const rooms = roomsIn(project!, optionId, meshes);
+  return new Set(rooms.flatMap(({ key }) => (key.slice(0, key.lastIndexOf('/')) === which ? [key] : [])));
 }
 
 let model: ModelFile | null = null;
@@ -270,6 +304,61 @@ const worker = {
         newly: only.flatMap(({ newly }) => newly),
         files: files ? shadowFiles(project!, study) : null,
       };
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
+  },
+
+  /** The sun in rooms at a moment: figures by surface, and sunlit polygons for the board. */
+  roomsSun(optionId: string, atMs: number, which: string): RoomFound[] | { refused: string } {
+    try {
+      const found = sunInRooms(project!, optionId, meshes, atMs, { only: keysOf(optionId, which) });
+      return roomRows(found, project!.site.north.trueNorthDeg).map((row, i) => ({
+        ...row,
+        floorM: found[i]!.room.floorM,
+        surfaces: found[i]!.surfaces.map(({ surface, areaM2, litM2 }) => ({
+          name: surface.name,
+          areaM2,
+          litM2,
+        })),
+        lit: found[i]!.surfaces.flatMap(({ lit }) => lit),
+      }));
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
+  },
+
+  /** How far the sun reaches into a room at each of some moments; null where it does not. */
+  roomDepths(optionId: string, key: string, moments: number[]): (DepthReading | null)[] {
+    const { trueNorthDeg } = project!.site.north;
+    return moments.map((atMs) => {
+      const [found] = sunInRooms(project!, optionId, meshes, atMs, {
+        only: new Set([key]),
+        floorsOnly: true,
+      });
+      return found?.deepest ? depthReading(found.deepest, trueNorthDeg) : null;
+    });
+  },
+
+  /** The deepest sun in rooms over moments. */
+  deepestRooms(optionId: string, which: string, moments: number[]): DeepestRow[] | { refused: string } {
+    try {
+      const { trueNorthDeg } = project!.site.north;
+      return deepestSun(project!, optionId, meshes, moments, keysOf(optionId, which)).map(
+        ({ room, best }) => {
+          const { key, room: name, massName, storey } = nameOfRoom(room);
+          return {
+            key,
+            room: name,
+            massName,
+            storey,
+            atMs: best && moments[best.moment]!,
+            depth: best && depthReading(best.ray, trueNorthDeg),
+          };
+        },
+      );
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };
