@@ -23,6 +23,7 @@ const MATERIALS = {
   lateFronts: material,
   lateBacks: material,
   ink: thinPen('#000000'),
+  glass: { depth: material, shaded: material, sunlit: material },
 };
 const GREY: Rgb = [0.5, 0.5, 0.5];
 

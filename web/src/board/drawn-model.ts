@@ -6,6 +6,7 @@ import {
   Color,
   type Group,
   LineSegments,
+  PerspectiveCamera,
   type Mesh,
   type Raycaster,
   Scene as ThreeScene,
@@ -25,6 +26,10 @@ import {
   surfaceMaterials,
 } from './shade-materials';
 import { edgePoints, type SurfaceColours } from './solid-geometry';
+
+/** An eye that sees what is nearer than this stands among things: bodies of shade begin nearer behind their faces. */
+const NEAR_EYE_M = 0.1;
+const NEAR_SHARE = 0.12;
 
 /** How far below the ground bodies of shade end, metres. */
 const BELOW_M = 2;
@@ -54,6 +59,7 @@ export class DrawnModel {
     sun: { value: new Vector3(0, 0, 1) },
     shade: { value: new Vector3(0.6, 0.6, 0.7) },
     below: { value: new Vector4(0, 0, 1, -1) },
+    near: { value: 1 },
     white: { value: 0 },
     steps: [{ value: 0 }, { value: 0 }, { value: 1 }],
   };
@@ -127,13 +133,32 @@ export class DrawnModel {
   ): void {
     this.setSteps(monthDay);
     if (sun) this.light.sun.value.fromArray(sun);
+    const isNear = camera instanceof PerspectiveCamera && camera.near < NEAR_EYE_M;
+    this.light.near.value = isNear ? NEAR_SHARE : 1;
     this.light.white.value = tone === 'white' ? 1 : 0;
     this.light.shade.value.fromArray(shadeTone(SCENE[this.shown?.theme ?? 'light'].shade, shade));
     this.edges.setStrength(ink);
     this.solids.setSunUp(sun !== null);
     this.stage.add(this.solids.group, this.marked, overlay);
+    // Somebody who stands among things looks through panes; from afar they are drawn as they are shaded.
+    const isThrough = isNear && this.solids.hasPanes;
+    this.solids.setShare(isThrough ? 'bare' : 'whole');
     renderer.render(this.stage, camera);
     this.stage.remove(overlay);
+    if (isThrough) this.drawPanes(renderer, camera);
+  }
+
+  /** Draws the panes over what lies behind them: their shade is counted anew, at their own depth. */
+  private drawPanes(renderer: WebGLRenderer, camera: Camera): void {
+    const { background } = this.stage;
+    this.stage.remove(this.marked);
+    this.stage.background = null;
+    renderer.autoClear = false;
+    renderer.clearStencil();
+    this.solids.setShare('panes');
+    renderer.render(this.stage, camera);
+    renderer.autoClear = true;
+    this.stage.background = background;
   }
 
   /** Shares out the sun's light over its steps, so that behind a crown or a pane there is as much as passes it. */

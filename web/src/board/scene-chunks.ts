@@ -1,5 +1,5 @@
 import type { Owner, Piece, Scene } from '@dial-shade/core';
-import { type BufferGeometry, Group, type Material, Mesh, type Raycaster } from 'three';
+import { BufferGeometry, Group, type Material, Mesh, type Raycaster } from 'three';
 import type { Pen } from './pens';
 import { CASTING_PARTS, shadeVolumes } from './shade-volumes';
 import { edgePoints, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
@@ -21,6 +21,8 @@ export interface ChunkMaterials {
   lateFronts: Material;
   lateBacks: Material;
   ink: Pen;
+  /** Panes that are seen through: their depth, their tone in shade, and what the sun adds on them. */
+  glass: { depth: Material; shaded: Material; sunlit: Material };
 }
 
 /** An owner in a chunk: what its buffers were made of, and where it stands in the scene now. */
@@ -40,7 +42,16 @@ interface Chunk {
   parts: Part[];
   group: Group;
   solid: Mesh;
+  /** Surfaces, all and without the panes; the same where there are none. */
+  whole: BufferGeometry;
+  bare: BufferGeometry;
+  /** What is drawn with one of the two. */
+  drawn: Mesh[];
+  panes: Mesh[];
 }
+
+/** What of the scene is drawn: all of it, all but the panes, or the panes alone with what shades them. */
+export type SceneShare = 'whole' | 'bare' | 'panes';
 
 /** A triangle that was hit: whose it is, and the surface of the scene that it belongs to. */
 export interface ChunkHit {
@@ -79,6 +90,22 @@ export class SceneChunks {
       for (const child of group.children) if (child.userData.bySun) child.visible = isUp;
   }
 
+  get hasPanes(): boolean {
+    return [...this.chunks.values()].some(({ panes }) => panes.length > 0);
+  }
+
+  /** Draws a share of the scene from now on. */
+  setShare(share: SceneShare): void {
+    for (const { group, whole, bare, drawn, panes } of this.chunks.values()) {
+      for (const mesh of drawn) mesh.geometry = share === 'whole' ? whole : bare;
+      for (const child of group.children)
+        child.visible =
+          share !== 'panes' || child.userData.isVolume === true || panes.includes(child as Mesh);
+      for (const pane of panes) pane.visible = share === 'panes';
+      for (const child of group.children) if (child.userData.bySun && !this.isSunUp) child.visible = false;
+    }
+  }
+
   /** The nearest triangle that a ray meets. */
   pick(ray: Raycaster): ChunkHit | null {
     const solids = new Map([...this.chunks.values()].map((chunk) => [chunk.solid as object, chunk]));
@@ -114,9 +141,11 @@ export class SceneChunks {
     const shown = parts.filter(({ isShown }) => isShown);
     const geometry = solidGeometry(shown);
     if (isGround) geometry.setDrawRange(0, surfaceVertices(parts[0]!.piece));
+    const { bare, panes: glazed } = withoutPanes(geometry, shown);
     const solid = new Mesh(geometry, shaded);
     const group = new Group();
     group.add(solid);
+    const drawn = [solid];
     const casters = parts.filter(({ casts }) => casts).map(({ piece }) => piece);
     CASTING_PARTS.forEach((part, step) => {
       const volume = shadeVolumes(casters, part);
@@ -127,15 +156,20 @@ export class SceneChunks {
       lit.renderOrder = 1.2 + step * 0.4;
       lit.userData.bySun = true;
       group.add(lit);
+      drawn.push(lit);
     });
     const lines = ink.draw(edgePoints(shown.filter(({ isInked }) => isInked).map(({ piece }) => piece)));
     lines.renderOrder = 6;
     group.add(lines);
+    const panes = glazed ? paneMeshes(glazed, this.materials.glass) : [];
+    if (panes.length) group.add(...panes);
     this.group.add(group);
-    return { parts, group, solid };
+    return { parts, group, solid, whole: geometry, bare, drawn, panes };
   }
 
-  private drop({ group }: Chunk): void {
+  private drop({ group, whole, bare }: Chunk): void {
+    whole.dispose();
+    bare.dispose();
     for (const child of group.children) (child as Mesh).geometry.dispose();
     this.group.remove(group);
   }
@@ -147,11 +181,47 @@ function surfaceVertices({ surfaceOf }: Piece): number {
   return (below < 0 ? surfaceOf.length : below) * 3;
 }
 
+/** The same surfaces without their panes, and the panes by themselves; both share the buffers of the whole. */
+function withoutPanes(
+  whole: BufferGeometry,
+  parts: readonly Part[],
+): { bare: BufferGeometry; panes: BufferGeometry | null } {
+  const opaque: number[] = [];
+  const glazed: number[] = [];
+  let vertex = 0;
+  for (const { piece } of parts)
+    for (const surface of piece.surfaceOf) {
+      const into = piece.surfaces[surface]!.kind === 'glazing' ? glazed : opaque;
+      into.push(vertex, vertex + 1, vertex + 2);
+      vertex += 3;
+    }
+  if (glazed.length === 0) return { bare: whole, panes: null };
+  const sharing = (index: number[]) => {
+    const geometry = new BufferGeometry();
+    for (const name of ['position', 'normal', 'color']) geometry.setAttribute(name, whole.getAttribute(name));
+    geometry.setIndex(index);
+    return geometry;
+  };
+  return { bare: sharing(opaque), panes: sharing(glazed) };
+}
+
+/** Panes in three goes: the nearest by depth, in shade, and where the sun falls on them. */
+function paneMeshes(geometry: BufferGeometry, { depth, shaded, sunlit }: ChunkMaterials['glass']): Mesh[] {
+  return [depth, shaded, sunlit].map((material, i) => {
+    const mesh = new Mesh(geometry, material);
+    mesh.renderOrder = [-1, 2.5, 2.6][i]!;
+    mesh.visible = false;
+    if (material === sunlit) mesh.userData.bySun = true;
+    return mesh;
+  });
+}
+
 function casting(volume: BufferGeometry, material: Material, order: number): Mesh {
   const mesh = new Mesh(volume, material);
   mesh.renderOrder = order;
   mesh.frustumCulled = false;
   mesh.userData.bySun = true;
+  mesh.userData.isVolume = true;
   return mesh;
 }
 

@@ -36,6 +36,8 @@ export interface LightUniforms {
   shade: { value: Vector3 };
   /** Plane a little below the ground (normal · p = w), down to which bodies of shade are stretched. */
   below: { value: Vector4 };
+  /** What part of the usual way faces turned to the sun are moved: less where the eye is near and depth is fine. */
+  near: { value: number };
   /** 1 where all surfaces are white, 0 where each has its own tone. */
   white: { value: number };
   /** What of the sun is added before, between and after the bodies of shade of crowns and of glass; sums to 1. */
@@ -126,12 +128,13 @@ function volumeMaterial(
   return new ShaderMaterial({
     // What comes after light was added is drawn in its turn among what is not opaque.
     transparent: isLate,
-    uniforms: { sun: light.sun, below: light.below },
+    uniforms: { sun: light.sun, below: light.below, near: light.near },
     vertexShader: /* glsl */ `
       uniform vec3 sun;
       uniform vec4 below;
+      uniform float near;
       void main() {
-        float behind = clamp(0.012 / max(sun.z, 0.001), 0.05, 0.15);
+        float behind = near * clamp(0.012 / max(sun.z, 0.001), 0.05, 0.15);
         float down = (dot(below.xyz, position) - below.w) / max(dot(below.xyz, sun), 0.001);
         float along = dot(normal, sun) > 0.0 ? behind : clamp(down, behind, 4000.0);
         gl_Position = projectionMatrix * (modelViewMatrix * vec4(position - along * sun, 1.0));
@@ -182,6 +185,43 @@ export function setLineColour(material: ShaderMaterial, colour: string): void {
   (material.uniforms.ink!.value as Color).set(colour);
 }
 
+/** How much of what lies behind a pane is hidden by its own tone, and how much the sun adds on it. */
+const PANE_TONE = 0.3;
+const PANE_SUN = 0.45;
+
+/** Panes that are seen through, with the shade that falls on them. Their own sides are seen from both. */
+function paneMaterials(light: LightUniforms) {
+  const depth = new ShaderMaterial({
+    vertexShader: SOLID_VERTEX,
+    uniforms: { white: light.white },
+    fragmentShader: 'void main() { gl_FragColor = vec4(0.0); }',
+    side: DoubleSide,
+    colorWrite: false,
+  });
+  const shaded = new ShaderMaterial({
+    uniforms: { shade: light.shade, white: light.white },
+    vertexShader: SOLID_VERTEX,
+    fragmentShader: /* glsl */ `
+      uniform vec3 shade;
+      varying vec3 tone;
+      void main() { gl_FragColor = vec4(tone * shade, ${PANE_TONE.toFixed(2)}); }`,
+    side: DoubleSide,
+    transparent: true,
+    depthWrite: false,
+    depthFunc: LessEqualDepth,
+  });
+  const sunlit = sunlitMaterial(light, 2, DoubleSide);
+  sunlit.fragmentShader = /* glsl */ `
+    uniform vec3 sun;
+    varying vec3 tone;
+    varying vec3 facing;
+    void main() {
+      float square = abs(dot(facing, sun));
+      gl_FragColor = vec4(tone * square * ${(PANE_TONE * PANE_SUN).toFixed(3)}, 1.0);
+    }`;
+  return { depth, shaded, sunlit };
+}
+
 const STEPS = [0, 1, 2] as const;
 
 /** Everything that solids and their bodies of shade are drawn with. */
@@ -195,5 +235,6 @@ export function surfaceMaterials(light: LightUniforms) {
     backs: volumeMaterial(light, BackSide),
     lateFronts: volumeMaterial(light, FrontSide, true),
     lateBacks: volumeMaterial(light, BackSide, true),
+    glass: paneMaterials(light),
   };
 }
