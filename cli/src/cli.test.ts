@@ -322,3 +322,32 @@ test('rooms at moments and the deepest over them agree with one another; what ca
   expect(rooms('--at', '2026-12-21T12:00', '--room', 'Cellar').stderr).toContain('There is no room “Cellar”');
   expect(rooms().stderr).toContain('Name either a moment set');
 });
+
+test('rays in a room: shares sum to what enters; a strip is read, and what is none is said', () => {
+  const rays = (...args: string[]) =>
+    dial(
+      'rays',
+      SAMPLE,
+      '--option',
+      'A',
+      '--room',
+      'Treatment room 2',
+      '--at',
+      '2026-03-21T14:00',
+      '--spacing',
+      '0.4',
+      ...args,
+    );
+  type Count = { surface: string; stays: number[] };
+  const sum = (list: number[]) => list.reduce((all, one) => all + one, 0);
+  for (const strip of [[], ['--strip', '11,3.6,15.6,11,3.95,15.6,3']]) {
+    const [found] = JSON.parse(rays('--json', ...strip).stdout).moments;
+    expect(found).toMatchObject({ moment: '2026-03-21T14:00' });
+    const stays = (found.counts as Count[]).reduce((all, count) => all + sum(count.stays), 0);
+    expect(stays + sum(found.leaves) + found.unfollowed).toBeCloseTo(found.enters, 9);
+    expect(found.enters).toBeGreaterThan(0.5);
+  }
+  expect(rays().stdout).toMatch(/floor +\d+\.\d %/);
+  expect(rays('--strip', '1,2').stderr).toContain('is not a strip');
+  expect(rays('--bounces', '9').stderr).toContain('0 to 3 reflections');
+});

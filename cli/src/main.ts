@@ -7,6 +7,7 @@ import { figuresCommand } from './figures-command';
 import { modelCommand } from './model-command';
 import { momentsCommand } from './moments-command';
 import { openingsCommand } from './openings-command';
+import { raysCommand } from './rays-command';
 import { roomsCommand } from './rooms-command';
 import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
@@ -28,6 +29,7 @@ const COMMANDS = [
   modelCommand(),
   momentsCommand(),
   roomsCommand(),
+  raysCommand(),
   shadowsCommand(),
   importCommand(),
   exportCommand(),

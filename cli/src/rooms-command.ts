@@ -22,7 +22,7 @@ interface Options extends MomentOptions {
 }
 
 /** Keys of the rooms of a name or key. Throws InputError `room`. */
-function roomKeys(rooms: readonly Room[], typed: string): Set<string> {
+export function roomKeys(rooms: readonly Room[], typed: string): Set<string> {
   const found = rooms.filter(({ key, name }) => key === typed || name.toLowerCase() === typed.toLowerCase());
   if (found.length) return new Set(found.map(({ key }) => key));
   const names = rooms.slice(0, 12).map(({ name, key }) => `“${name}” (${key})`);

@@ -18,3 +18,6 @@ export {
 } from './sun-hours';
 export type { SunSamples } from './sun-samples';
 export { targetAreaM2, targetSurface } from './target-surface';
+export { type Landing, type LandingCount, type RayStretch, type RoomRays, roomRays } from './room-rays';
+export { MAX_BOUNCES, type RaysAsked } from './rays-asked';
+export type { Reflecting, Strip } from './ray-shapes';

@@ -10,5 +10,5 @@ export {
   obstaclesFrom,
   sceneObstacles,
 } from './obstacles';
-export { dayNumber } from './transmission';
+export { dayNumber, glassFactor } from './transmission';
 export { TriangleTree } from './tree';
