@@ -32,6 +32,7 @@ const VIEW: PictureView = {
   result: null,
   shade: null,
   rooms: null,
+  rays: null,
   box: WHOLE,
 };
 

@@ -56,6 +56,8 @@ export interface RayStretch {
   to: Point3;
   weight: number;
   bounce: number;
+  /** Whether it comes from a surface that spreads light. */
+  isSpread: boolean;
 }
 
 /**
@@ -79,7 +81,7 @@ export interface RoomRays {
 /** Rays on openings and strip, and stretches that are given to be drawn, those of spread light counted by themselves. */
 const MAX_RAYS = 4000;
 const MAX_STRETCHES = 12_000;
-const MAX_SPREAD = 3000;
+const MAX_SPREAD = 1200;
 /** Directions of a spread reflection, by how often the ray was reflected before. */
 const FAN = [24, 8, 4] as const;
 /** How much of a ray is drawn outside, metres. */
@@ -392,6 +394,6 @@ class RayTracer {
   private stretch(from: Point3, to: Point3, weight: number, bounce: number, isSpread = false): void {
     const { stretches } = this.out;
     if (isSpread ? ++this.spread > MAX_SPREAD : stretches.length >= MAX_STRETCHES) return;
-    stretches.push({ from, to, weight, bounce });
+    stretches.push({ from, to, weight, bounce, isSpread });
   }
 }

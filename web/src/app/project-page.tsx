@@ -18,6 +18,7 @@ import {
   useLayout,
 } from '../state/layout-store';
 import { setView } from '../state/view-store';
+import { forgetRays } from '../sun/rays-store';
 import { forgetRooms } from '../sun/rooms-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
@@ -110,6 +111,7 @@ async function load(projectId: string): Promise<() => void> {
   return () => {
     forgetPictures();
     forgetRooms();
+    forgetRays();
     stopPanes();
     stopSaving();
     stopFollowing();

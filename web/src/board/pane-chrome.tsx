@@ -155,6 +155,7 @@ const HINTS: Partial<Record<Tool['kind'], string>> = {
   move: 'Drag objects over the ground. Esc ends.',
   push: 'Drag a wall, roof or underside. Esc ends.',
   stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
+  strip: 'Click where the strip begins and where it ends, in the section. Esc ends.',
   corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
 };
 

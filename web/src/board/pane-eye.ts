@@ -344,7 +344,18 @@ export abstract class PaneEye {
 
   /** Where the line of sight through a place in the pane meets a level, or null. */
   onLevel(x: number, y: number, z: number): [number, number, number] | null {
-    const point = this.ray(x, y).ray.intersectPlane(new Plane(new Vector3(0, 0, 1), -z), new Vector3());
+    return this.onPlane(x, y, [0, 0, z], [0, 0, 1]);
+  }
+
+  /** Where the line of sight through a place in the pane meets a plane, or null. */
+  onPlane(
+    x: number,
+    y: number,
+    origin: readonly [number, number, number],
+    normal: readonly [number, number, number],
+  ): [number, number, number] | null {
+    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...normal), new Vector3(...origin));
+    const point = this.ray(x, y).ray.intersectPlane(plane, new Vector3());
     return point ? [point.x, point.y, point.z] : null;
   }
 

@@ -18,6 +18,7 @@ import { useOverlays } from './use-overlays';
 import { useShadeOutlines } from './use-shade-outlines';
 import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
+import { useRaysOverlay } from './use-rays-overlay';
 import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
 import { focusOf, siteCircle } from './scene-look';
@@ -106,6 +107,7 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   useShadeOutlines(view, stage === 'sun' && isFocused);
   const labels = useOverlays(view, circle, sun, { date, minutes, sunPath: pane.drawing.sunPath });
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
+  useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
   useEffect(() => view.setLabels([...roomLabels, ...labels]), [view, labels, roomLabels]);
 
   const { group } = result;

@@ -1,4 +1,4 @@
-import { formatLength, type Camera, type Point3, RAD, type Units } from '@dial-shade/core';
+import { formatLength, type Camera, type Point3, RAD, type RayStretch, type Units } from '@dial-shade/core';
 import type { Object3D } from 'three';
 import { SCENE } from '../theme/palette';
 import type { RoomFound } from '../workers/compute-worker';
@@ -51,9 +51,9 @@ function litOutlines(lit: RoomsShown['lit'], camera: Camera | null, theme: 'ligh
   return points.length ? [segments(points, SCENE[theme].sun, 1, 13, isCut)] : [];
 }
 
-/** Moves points onto the cut of a section, so that nothing of them is cut away; elsewhere they stay. */
-function ontoCut(camera: Camera | null): (p: Point3) => Point3 {
-  const plane = camera?.kind === 'upright' ? cutOf(camera) : null;
+/** Moves points onto the cut of a section, or of a plan too, so that nothing of them is cut away; elsewhere they stay. */
+function ontoCut(camera: Camera | null, plansToo = false): (p: Point3) => Point3 {
+  const plane = camera && (camera.kind === 'upright' || plansToo) ? cutOf(camera) : null;
   if (!plane) return (p) => p;
   const { origin, n } = plane;
   return (p) => {
@@ -154,4 +154,38 @@ const along = (a: Point3, b: Point3, t: number): Point3 => [
 
 function outwards(bearingDeg: number): Point3 {
   return [Math.sin(bearingDeg * RAD), Math.cos(bearingDeg * RAD), 0];
+}
+
+/** Rays into a room: from the sun in its colour, mirrored ones strong, spread ones faint beneath. */
+export function rayStretches(
+  stretches: readonly RayStretch[],
+  camera: Camera | null,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  const put = ontoCut(camera, true);
+  const isCut = camera !== null && cutOf(camera) !== null;
+  const { sun, accent } = SCENE[theme];
+  return (
+    [
+      [({ bounce, isSpread }: RayStretch) => bounce > 0 && isSpread, accent, 0.13, 12.4],
+      [({ bounce, isSpread }: RayStretch) => bounce > 0 && !isSpread, accent, 0.85, 12.6],
+      [({ bounce }: RayStretch) => bounce === 0, sun, 0.8, 12.8],
+    ] as const
+  ).flatMap(([isOf, colour, strength, order]) => {
+    const points = stretches.filter(isOf).flatMap(({ from, to }) => [...put(from), ...put(to)]);
+    return points.length ? [segments(points, colour, strength, order, isCut)] : [];
+  });
+}
+
+/** A strip as a line, or what has been drawn of it. */
+export function stripLines(
+  { from, to }: { from: Point3; to: Point3 },
+  camera: Camera | null,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  const put = ontoCut(camera);
+  const [a, b] = [put(from), put(to)];
+  const aside = (p: Point3, dz: number): Point3 => [p[0], p[1], p[2] + dz];
+  const lines = [0, 0.02, 0.04].flatMap((dz) => [...aside(a, dz), ...aside(b, dz)]);
+  return [segments(lines, SCENE[theme].ink, 1, 15, true)];
 }

@@ -11,6 +11,7 @@ import type { BoardTool, Hover, ToolHost } from './tools/host';
 import { moveTool } from './tools/move-tool';
 import { pushTool } from './tools/push-tool';
 import { standTool } from './tools/stand-tool';
+import { stripTool } from './tools/strip-tool';
 import type { ResultOverlay } from './use-result-overlay';
 
 const CLICK_PX = 4;
@@ -38,6 +39,7 @@ export function usePointer(
       push: pushTool(host),
       corners: cornersTool(host),
       stand: standTool(host),
+      strip: stripTool(host),
       draw: drawTool(host),
     };
     const tool = () => tools[useView.getState().tool.kind];

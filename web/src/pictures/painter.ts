@@ -23,7 +23,7 @@ import { type Label, LabelLayer } from '../board/label-layer';
 import { empty } from '../board/overlay-lines';
 import { broaden, broadPen } from '../board/pens';
 import { resultCells } from '../board/result-cells';
-import { roomObjects } from '../board/room-objects';
+import { rayStretches, roomObjects, stripLines } from '../board/room-objects';
 import { sceneLook, siteCircle } from '../board/scene-look';
 import { sectionObjects } from '../board/section-objects';
 import { shadeObjects } from '../board/shade-objects';
@@ -172,7 +172,7 @@ export class Painter {
     aspect: number,
     { paper }: PictureStyle,
   ): Staged {
-    const { optionId, date, minutes, camera, drawing, result, shade, rooms } = view;
+    const { optionId, date, minutes, camera, drawing, result, shade, rooms, rays } = view;
     const { site } = project;
     const byKind = drawing.tone === 'kinds';
     const look = sceneLook(project, meshes, optionId, {
@@ -208,6 +208,8 @@ export class Painter {
     if (result) overlay.add(resultCells(result.result, site.ground, result.look));
     const inRooms = rooms ? roomObjects(rooms, camera, project.units, 'light') : null;
     if (inRooms) overlay.add(...inRooms.lines);
+    if (rays) overlay.add(...rayStretches(rays.stretches, camera, 'light'));
+    if (rays?.strip) overlay.add(...stripLines(rays.strip, camera, 'light'));
     const probes = result
       ? project.probes.map(({ number, at }): Label => ({
           text: String(number),

@@ -5,6 +5,8 @@ import {
   instantOf,
   type Option,
   type Project,
+  type RayStretch,
+  type Strip,
   sunPosition,
   type SunHoursResult,
 } from '@dial-shade/core';
@@ -27,6 +29,7 @@ export interface PictureView {
   result: { result: SunHoursResult; look: ResultStyle } | null;
   shade: ShadeRegions | null;
   rooms: RoomsShown | null;
+  rays: { stretches: readonly RayStretch[]; strip: Pick<Strip, 'from' | 'to'> | null } | null;
   /** Where it lies in the picture, as shares of it. */
   box: { x: number; y: number; width: number; height: number };
 }

@@ -8,6 +8,7 @@ import { activeStudyOf } from '../state/active-study';
 import { PANE_COUNT, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { standingOf } from '../state/run-store';
 import { useView } from '../state/view-store';
+import { useRays } from '../sun/rays-store';
 import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
 import { type PictureView, WHOLE } from './picture';
@@ -40,6 +41,7 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
   const isFocused = pane.id === focused;
   const shown = shownIn(pane, usePanes.getState());
   const { on, found } = useShade.getState();
+  const rays = useRays.getState();
   const isOnGround = on === 'areas' || on === 'ground';
   return {
     ...shown,
@@ -54,6 +56,10 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
         : null,
     rooms:
       stage === 'sun' && isFocused ? roomsShown(useRooms.getState(), project.site.north.trueNorthDeg) : null,
+    rays:
+      stage === 'sun' && isFocused && rays.isOn && rays.found
+        ? { stretches: rays.found.stretches, strip: rays.strip }
+        : null,
     box,
     isPinned: pane.pin.moment !== null,
   };
@@ -95,6 +101,7 @@ export function viewFrom(
     result: null,
     shade: null,
     rooms: null,
+    rays: null,
     box: WHOLE,
   };
 }

@@ -27,6 +27,8 @@ export type Tool =
   | { kind: 'move' }
   /** Put the eye of the pane where one clicks, so high above what is clicked. */
   | { kind: 'stand'; heightM: number }
+  /** Draw a strip in a section, for rays. */
+  | { kind: 'strip' }
   /** Push and pull faces: the wall through all storeys, or only from the storey that was touched upwards, or only there. */
   | { kind: 'push'; scope: 'wall' | 'above' | 'storey' }
   /** Drag corners of the chosen body. */

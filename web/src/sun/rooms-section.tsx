@@ -20,6 +20,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { setView, useMoment, useView } from '../state/view-store';
 import type { DeepestRow, RoomFound } from '../workers/compute-worker';
+import { RaysFields } from './rays-fields';
 import { deepestOver, measureFan, measureRooms, useRooms } from './rooms-store';
 import { useMomentSet } from './use-moment-set';
 
@@ -211,6 +212,7 @@ function RoomDetails({ room }: { room: RoomFound }) {
           <SquareDashedBottom size={13} /> Plan
         </button>
       </div>
+      <RaysFields roomKey={room.key} openings={room.openings} />
     </div>
   );
 }

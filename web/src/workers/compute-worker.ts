@@ -4,6 +4,9 @@ import {
   depthReading,
   type DepthReading,
   nameOfRoom,
+  type RaysAsked,
+  type RoomRays,
+  roomRays,
   type RoomRow,
   roomRows,
   roomsIn,
@@ -123,6 +126,8 @@ export type RoomFound = RoomRow & {
   /** Sunlit polygons in space. */
   lit: SunlitSurface['lit'];
   floorM: number;
+  /** Ids of its openings. */
+  openings: string[];
 };
 
 /** The deepest that the sun reaches into a room, and at which moment (epoch ms). */
@@ -317,6 +322,7 @@ const worker = {
       return roomRows(found, project!.site.north.trueNorthDeg).map((row, i) => ({
         ...row,
         floorM: found[i]!.room.floorM,
+        openings: found[i]!.room.openings.map(({ id }) => id),
         surfaces: found[i]!.surfaces.map(({ surface, areaM2, litM2 }) => ({
           name: surface.name,
           areaM2,
@@ -359,6 +365,16 @@ const worker = {
           };
         },
       );
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { refused: error.message };
+    }
+  },
+
+  /** Rays into a room; null while the sun is down. */
+  rays(optionId: string, atMs: number, asked: RaysAsked): RoomRays | null | { refused: string } {
+    try {
+      return roomRays(project!, optionId, meshes, atMs, asked);
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
       return { refused: error.message };
