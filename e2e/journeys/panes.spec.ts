@@ -120,3 +120,24 @@ test('every kind of view is taken, set by its fields, kept and looked from again
   await page.getByRole('button', { name: 'Duplicate Plan of the clinic', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Plan of the clinic copy', exact: true })).toBeVisible();
 });
+
+test('plans of every floor lie side by side as a sheet, and the board goes back to one pane', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/sun?option=a&at=2026-03-21T14:00`);
+  await page.getByRole('combobox', { name: 'Kind of view' }).selectOption('Plan');
+  await page.getByRole('button', { name: 'Every floor side by side' }).click();
+  const panes = page.locator('.pane');
+  await expect(panes).toHaveCount(6);
+  await expect(panes.nth(3).locator('.pane-title')).toHaveText('Bar, storey 3');
+  await panes.nth(3).click({ position: { x: 60, y: 60 } });
+  await expect(page.getByLabel('Floor', { exact: true }).locator('option:checked')).toContainText(
+    'Bar, storey 3',
+  );
+  await page.reload();
+  await expect(panes).toHaveCount(6);
+  await page.getByRole('button', { name: 'One pane' }).click();
+  await expect(panes).toHaveCount(1);
+});

@@ -170,6 +170,7 @@ function waitingRoomView(): Project['viewpoints'][number] {
       fovDeg: 75,
     },
     drawing: { ...DEFAULT_DRAWING, sunPath: false },
+    hidden: [],
   };
 }
 

@@ -78,14 +78,14 @@ test('lines become walls, fences and partitions; points become trees and desks',
     [10, 16],
   ]);
   finishPoint(tool('point', 'furniture', { storey: 1 }), [5, 10]);
-  expect(bar().partitions[0]).toMatchObject({
+  expect(bar().partitions.at(-1)).toMatchObject({
     storey: 1,
     path: [
       [10, 4],
       [10, 16],
     ],
   });
-  expect(bar().furniture[0]).toMatchObject({ storey: 1, at: [5, 10], widthM: 1.6 });
+  expect(bar().furniture.at(-1)).toMatchObject({ storey: 1, at: [5, 10], widthM: 1.6 });
 });
 
 test('trees of the southern hemisphere are in leaf in its summer', () => {

@@ -75,7 +75,8 @@ test('every kind of view begins sound, on the sample', () => {
     id: kind,
     name: kind,
     camera: beginCamera(kind, project, 'a', null, BOX),
-    drawing: { tone: 'white', ink: 1, shade: 0, sunPath: false },
+    drawing: { tone: 'white', ink: 1, shade: 0, sunPath: false, grid: true, ghost: true },
+    hidden: ['a/bar'],
   }));
   expect(projectSchema.safeParse({ ...project, viewpoints }).success).toBe(true);
   const facade = beginCamera(

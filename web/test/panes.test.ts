@@ -1,8 +1,10 @@
 import './browser-stand-in';
-import { paneBox } from '../src/board/pane-boxes';
+import { paneBox, sheetBox, sheetColumns } from '../src/board/pane-boxes';
 import { keptLater } from '../src/state/kept-later';
 import {
   arrange,
+  arrangeSheet,
+  paneCount,
   focusPane,
   keepPanes,
   moveDivider,
@@ -148,4 +150,44 @@ test('what is still to be kept is written down until it is, each once, by projec
   expect(keptLater.of('q')).toHaveLength(1);
   sessionStorage.setItem('dial-shade:kept-later', '{');
   expect(keptLater.of('q')).toEqual([]);
+});
+
+test('a sheet of plans fills the board without gaps, its cells about as wide as high', () => {
+  for (const count of [1, 2, 5, 6, 7, 16])
+    for (const [width, height] of [
+      [918, 560],
+      [500, 900],
+      [1600, 1000],
+    ] as const) {
+      const boxes = Array.from({ length: count }, (_, i) => sheetBox(count, i, width, height));
+      const columns = sheetColumns(count, width, height);
+      for (const [i, { x, y, width: w, height: h }] of boxes.entries()) {
+        expect(w).toBeGreaterThan(20);
+        expect(x).toBe(i % columns ? boxes[i - 1]!.x + boxes[i - 1]!.width : 0);
+        expect(x + w <= width && y + h <= height).toBe(true);
+        expect(w / h).toBeLessThan(width / height > 3 || count < 3 ? 9 : 3.2);
+      }
+      expect(columns * Math.ceil(count / columns)).toBeGreaterThanOrEqual(count);
+    }
+});
+
+test('a sheet takes its plans, lets pins go, and is left for one pane that keeps its view', () => {
+  arrange('four');
+  focusPane(3);
+  pinPane(0, 'moment', true);
+  const camera = { kind: 'level', floorM: 0, aboveM: 1, centre: [0, 0], heightM: 30, northUp: true } as const;
+  const plans = [0, 3, 6].map((floorM) => ({
+    name: `at ${floorM}`,
+    camera: { ...camera, centre: [0, 0] as [number, number], floorM },
+  }));
+  arrangeSheet(plans);
+  const state = usePanes.getState();
+  expect(paneCount(state)).toBe(3);
+  expect(state.focused).toBe(0);
+  expect(state.panes.slice(0, 3).map(({ camera: c, pin }) => [c, pin.moment])).toEqual(
+    plans.map((plan) => [plan.camera, null]),
+  );
+  arrange('one');
+  expect(paneCount(usePanes.getState())).toBe(1);
+  expect(usePanes.getState().panes[0]!.camera).toEqual(plans[0]!.camera);
 });

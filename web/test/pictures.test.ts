@@ -26,13 +26,14 @@ const VIEW: PictureView = {
   date: '2026-12-21',
   minutes: 540,
   camera: { kind: 'sun', lookAt: [0, 0, 0], heightM: 50 },
-  drawing: { tone: 'paper', ink: 1, shade: 0.5, sunPath: true },
+  drawing: { tone: 'paper', ink: 1, shade: 0.5, sunPath: true, grid: true, ghost: false },
   viewpoint: 'South room',
   hidden: [],
   result: null,
   shade: null,
   rooms: null,
   rays: null,
+  title: null,
   box: WHOLE,
 };
 
@@ -160,7 +161,12 @@ describe('films', () => {
 
 describe('sets', () => {
   const moments = [540, 720, 900].map((minutes) => ({ date: '2026-03-21', minutes }));
-  const from = ['South', 'Roof'].map((name) => ({ name, camera: VIEW.camera, drawing: VIEW.drawing }));
+  const from = ['South', 'Roof'].map((name) => ({
+    name,
+    camera: VIEW.camera,
+    drawing: VIEW.drawing,
+    hidden: [],
+  }));
   const set = pictureSet(['a', 'b'], from, moments);
   const made = set.map((one) => ({ ...one, picture: new Blob() }));
   const style = { width: 1600, height: 1000, paper: 'white', strip: true } as const;

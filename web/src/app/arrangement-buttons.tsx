@@ -1,7 +1,11 @@
 import { Columns2, Grid2x2, Rows2, Square } from 'lucide-react';
 import { arrange, type Arrangement, usePanes } from '../state/panes-store';
 
-export const ARRANGEMENTS: { arrangement: Arrangement; name: string; icon: typeof Square }[] = [
+export const ARRANGEMENTS: {
+  arrangement: Exclude<Arrangement, 'sheet'>;
+  name: string;
+  icon: typeof Square;
+}[] = [
   { arrangement: 'one', name: 'One pane', icon: Square },
   { arrangement: 'beside', name: 'Two panes side by side', icon: Columns2 },
   { arrangement: 'above', name: 'Two panes, one above the other', icon: Rows2 },

@@ -1,4 +1,5 @@
 import { WebGLRenderer } from 'three';
+import { SCENE } from '../theme/palette';
 import { DrawnModel } from './drawn-model';
 import type { PaneView } from './pane-view';
 
@@ -18,6 +19,8 @@ export class BoardCanvas {
   private height = 2;
   private frame = 0;
   private isLost = false;
+  /** Panes came or went: what they leave behind is to be cleared. */
+  private isStale = false;
 
   /** @throws where the browser has no WebGL 2 */
   constructor(canvas: HTMLCanvasElement) {
@@ -57,11 +60,14 @@ export class BoardCanvas {
 
   add(pane: PaneView): void {
     this.panes.add(pane);
+    this.isStale = true;
   }
 
   remove(pane: PaneView): void {
     this.panes.delete(pane);
     this.due.delete(pane);
+    this.isStale = true;
+    this.askAll();
   }
 
   /**
@@ -107,6 +113,15 @@ export class BoardCanvas {
   private draw(): void {
     this.frame = 0;
     if (this.isLost) return;
+    if (this.isStale) {
+      this.isStale = false;
+      const theme = document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light';
+      this.renderer.setScissorTest(false);
+      this.renderer.setClearColor(SCENE[theme].paper);
+      this.renderer.clear();
+      this.renderer.setScissorTest(true);
+      for (const pane of this.panes) this.due.add(pane);
+    }
     const due = [...this.due];
     this.due.clear();
     for (const pane of due) pane.draw(this.renderer, this.height);

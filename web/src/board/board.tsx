@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
 import { Splitter } from '../app/splitter';
 import { notify } from '../state/notice-store';
-import { moveDivider, PANE_COUNT, usePanes } from '../state/panes-store';
+import { moveDivider, paneCount, usePanes } from '../state/panes-store';
 import { BoardCanvas } from './board-canvas';
 import { PaneFrame } from './pane';
-import { paneBox } from './pane-boxes';
+import { boxOfPane } from './pane-boxes';
 
 /** The board: one canvas, and over it one, two or four panes with dividers between them. */
 export function Board() {
@@ -15,6 +15,7 @@ export function Board() {
   const arrangement = usePanes((state) => state.arrangement);
   const dividers = usePanes((state) => state.dividers);
   const panes = usePanes((state) => state.panes);
+  const sheet = usePanes((state) => state.sheet);
 
   useEffect(() => {
     let made: BoardCanvas;
@@ -47,17 +48,18 @@ export function Board() {
       {board &&
         width > 0 &&
         panes
-          .slice(0, PANE_COUNT[arrangement])
+          .slice(0, paneCount({ arrangement, sheet }))
           .map((pane, i) => (
             <PaneFrame
               key={pane.id}
               board={board}
               pane={pane}
               isAlone={arrangement === 'one'}
-              box={paneBox(arrangement, dividers, i, width, height)}
+              box={boxOfPane({ arrangement, dividers, sheet }, i, width, height)}
+              {...(arrangement === 'sheet' && { name: sheet[i] })}
             />
           ))}
-      {arrangement !== 'one' && arrangement !== 'above' && (
+      {(arrangement === 'beside' || arrangement === 'four') && (
         <Splitter
           label="Divider between panes, across"
           className="pane-divider upright"

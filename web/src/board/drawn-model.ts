@@ -1,4 +1,4 @@
-import type { Drawing, Scene } from '@dial-shade/core';
+import type { Drawing, Piece, Scene } from '@dial-shade/core';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -69,6 +69,9 @@ export class DrawnModel {
   private passing: PassingShares | null = null;
   /** The outline of what is chosen. */
   private readonly marked = new LineSegments(new BufferGeometry(), this.chosenEdges);
+  /** The outlines of what is hidden. */
+  private readonly ghosts: LineSegments;
+  private readonly ghostEdges = lineMaterial(SCENE.light.ink, 0.28);
   private shown: (ModelLook & { theme: 'light' | 'dark' }) | null = null;
 
   /** @param changed called whenever it is to be drawn anew */
@@ -77,6 +80,9 @@ export class DrawnModel {
     private readonly edges: Pen = thinPen(SCENE.light.ink),
   ) {
     this.solids = new SceneChunks({ ...this.materials, ink: edges });
+    this.ghosts = new LineSegments(new BufferGeometry(), this.ghostEdges);
+    this.ghosts.renderOrder = 6.5;
+    this.ghosts.frustumCulled = false;
     this.marked.renderOrder = 7;
     this.marked.frustumCulled = false;
   }
@@ -84,6 +90,7 @@ export class DrawnModel {
   dispose(): void {
     this.solids.clear();
     this.marked.geometry.dispose();
+    this.ghosts.geometry.dispose();
   }
 
   /**
@@ -106,14 +113,19 @@ export class DrawnModel {
     this.stage.background = new Color(SCENE[theme].paper);
     this.edges.setColour(SCENE[theme].ink);
     setLineColour(this.chosenEdges, SCENE[theme].sun);
+    setLineColour(this.ghostEdges, SCENE[theme].ink);
     const { normal, offset } = scene.ground;
     this.light.below.value.set(normal[0], normal[1], normal[2], offset - BELOW_M);
     this.solids.show(scene, colours, hidden);
     if (before?.scene !== scene) this.passing = passingShares(scene);
-    this.marked.geometry.dispose();
-    const outlined = scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner));
-    this.marked.geometry = new BufferGeometry();
-    this.marked.geometry.setAttribute('position', new BufferAttribute(edgePoints(outlined), 3));
+    putEdges(
+      this.ghosts,
+      scene.pieces.filter((_, owner) => hidden.has(owner)),
+    );
+    putEdges(
+      this.marked,
+      scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
+    );
     this.changed(this);
   }
 
@@ -128,7 +140,7 @@ export class DrawnModel {
     camera: Camera,
     sun: readonly [number, number, number] | null,
     overlay: Group,
-    { tone, ink, shade }: Drawing,
+    { tone, ink, shade, ghost }: Drawing,
     monthDay: string,
   ): void {
     this.setSteps(monthDay);
@@ -139,7 +151,8 @@ export class DrawnModel {
     this.light.shade.value.fromArray(shadeTone(SCENE[this.shown?.theme ?? 'light'].shade, shade));
     this.edges.setStrength(ink);
     this.solids.setSunUp(sun !== null);
-    this.stage.add(this.solids.group, this.marked, overlay);
+    this.ghosts.visible = ghost;
+    this.stage.add(this.solids.group, this.ghosts, this.marked, overlay);
     // Somebody who stands among things looks through panes; from afar they are drawn as they are shaded.
     const isThrough = isNear && this.solids.hasPanes;
     this.solids.setShare(isThrough ? 'bare' : 'whole');
@@ -151,7 +164,7 @@ export class DrawnModel {
   /** Draws the panes over what lies behind them: their shade is counted anew, at their own depth. */
   private drawPanes(renderer: WebGLRenderer, camera: Camera): void {
     const { background } = this.stage;
-    this.stage.remove(this.marked);
+    this.stage.remove(this.marked, this.ghosts);
     this.stage.background = null;
     renderer.autoClear = false;
     renderer.clearStencil();
@@ -184,6 +197,13 @@ export class DrawnModel {
   get surfaces(): Mesh[] {
     return this.solids.surfaces;
   }
+}
+
+/** Gives lines the edges of pieces. */
+function putEdges(lines: LineSegments, pieces: readonly Piece[]): void {
+  lines.geometry.dispose();
+  lines.geometry = new BufferGeometry();
+  lines.geometry.setAttribute('position', new BufferAttribute(edgePoints(pieces), 3));
 }
 
 /** Whether something of a model stands before a place, on the line of sight to it. */

@@ -23,7 +23,7 @@ export const WIDE_FOV_DEG = 75;
 export function floorsOf(project: Project, optionId: string): { name: string; floorM: number }[] {
   const masses = project.options
     .filter(({ id }) => id === optionId || id === TODAY)
-    .flatMap(({ masses: m }) => m);
+    .flatMap(({ masses: m }) => m.filter((mass) => optionId === TODAY || !mass.demolished));
   const found = masses.flatMap((mass) =>
     mass.storeys.map((_, storey) => ({
       name: `${mass.name}, storey ${storey + 1}`,

@@ -40,6 +40,7 @@ export function PaneChrome({
   optionId,
   isFocused,
   isAlone,
+  name,
 }: {
   view: PaneView;
   pane: Pane;
@@ -48,10 +49,17 @@ export function PaneChrome({
   optionId: string;
   isFocused: boolean;
   isAlone: boolean;
+  /** What a plan of a sheet is called; its tools show while it has the focus. */
+  name?: string;
 }) {
+  if (name !== undefined && !isFocused) return <div className="pane-title plan">{name}</div>;
   return (
     <>
-      <PaneTitle pane={pane} isAlone={isAlone} />
+      {name === undefined ? (
+        <PaneTitle pane={pane} isAlone={isAlone} />
+      ) : (
+        <div className="pane-title plan">{name}</div>
+      )}
       <div className="pane-views" role="toolbar" aria-label="Views">
         <PaneKindSelect view={view} pane={pane} sun={sun} optionId={optionId} />
         {(pane.camera?.kind ?? 'orbit') === 'orbit' &&
@@ -67,7 +75,7 @@ export function PaneChrome({
             </button>
           ))}
       </div>
-      {(isFocused || pane.pin.moment) && <SunReadOut sun={sun} scene={scene} />}
+      {name === undefined && (isFocused || pane.pin.moment) && <SunReadOut sun={sun} scene={scene} />}
       {isFocused && <Warnings />}
     </>
   );

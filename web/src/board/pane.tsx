@@ -29,10 +29,12 @@ interface PaneProps {
   pane: Pane;
   isAlone: boolean;
   box: Box;
+  /** What a plan of a sheet is called. */
+  name?: string;
 }
 
 /** A pane in its place on the board. */
-export function PaneFrame({ board, pane, isAlone, box }: PaneProps) {
+export function PaneFrame({ board, pane, isAlone, box, name }: PaneProps) {
   const element = useRef<HTMLDivElement>(null);
   const labelRoot = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<PaneView | null>(null);
@@ -60,12 +62,14 @@ export function PaneFrame({ board, pane, isAlone, box }: PaneProps) {
     >
       <div ref={element} className="pane-scene" tabIndex={0} role="application" aria-label="The scene" />
       <div ref={labelRoot} className="scene-labels" aria-hidden />
-      {view && <PaneContent board={board} view={view} pane={pane} isAlone={isAlone} />}
+      {view && (
+        <PaneContent board={board} view={view} pane={pane} isAlone={isAlone} {...(name && { name })} />
+      )}
     </section>
   );
 }
 
-function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { view: PaneView }) {
+function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'> & { view: PaneView }) {
   const project = useDocument();
   const stage = useStage();
   const theme = useView((v) => v.theme);
@@ -105,7 +109,12 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
   usePaneLook(view, pane, scene, circle);
   useSectionOverlay(view, pane.camera, look, theme);
   useShadeOutlines(view, stage === 'sun' && isFocused);
-  const labels = useOverlays(view, circle, sun, { date, minutes, sunPath: pane.drawing.sunPath });
+  const labels = useOverlays(view, circle, sun, {
+    date,
+    minutes,
+    sunPath: pane.drawing.sunPath,
+    grid: pane.drawing.grid,
+  });
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
   useEffect(() => view.setLabels([...roomLabels, ...labels]), [view, labels, roomLabels]);
@@ -129,6 +138,7 @@ function PaneContent({ board, view, pane, isAlone }: Omit<PaneProps, 'box'> & { 
         optionId={optionId}
         isFocused={isFocused}
         isAlone={isAlone}
+        {...(name && { name })}
       />
       {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}

@@ -51,8 +51,10 @@ export function broadPen(colour: string, widthPx: number): Pen {
   return {
     draw: (points) => broadLines(points, material),
     setColour: (next) => void material.color.set(next),
+    // Stronger lines are broader too: half the width when faint, half as much again in full.
     setStrength(strength) {
-      material.opacity = strength;
+      material.opacity = Math.min(1, 0.3 + strength);
+      material.linewidth = widthPx * (0.5 + strength);
       material.visible = strength > 0;
     },
   };

@@ -70,6 +70,29 @@ export function northRing(
   return { lines, labels };
 }
 
+/** Distance of the lines of the ground grid, metres. */
+const GRID_M = 10;
+
+/** Lines on the ground every ten metres, along and across the drawing, round the middle of the ring. */
+export function groundGrid(
+  project: Project,
+  { centre, radius }: Circle,
+  theme: 'light' | 'dark',
+): Object3D[] {
+  const { ground } = project.site;
+  const reach = Math.min(600, Math.ceil((radius * 1.3) / GRID_M) * GRID_M);
+  const from = centre.map((v) => Math.round(v / GRID_M) * GRID_M) as [number, number];
+  const at = (x: number, y: number): Point3 => [x, y, groundLevel(ground, [x, y]) + 0.04];
+  const lines: number[] = [];
+  for (let d = -reach; d <= reach; d += GRID_M)
+    for (let s = -reach; s < reach; s += GRID_M) {
+      const [x, y] = [from[0] + d, from[1] + d];
+      lines.push(...at(x, from[1] + s), ...at(x, from[1] + s + GRID_M));
+      lines.push(...at(from[0] + s, y), ...at(from[0] + s + GRID_M, y));
+    }
+  return [segments(lines, SCENE[theme].ink, 0.16, 3)];
+}
+
 /** Places on the dome of the sun path by altitude and azimuth. */
 export function onDome({ site }: Project, { centre, radius }: Circle) {
   const base = groundLevel(site.ground, [centre[0], centre[1]]);

@@ -13,6 +13,7 @@ import type { PaneView } from './pane-view';
 import {
   type Circle,
   dayPathLine,
+  groundGrid,
   hourPathLine,
   northRing,
   seasonLines,
@@ -31,17 +32,14 @@ interface PathShown {
   date: string;
   minutes: number;
   sunPath: boolean;
+  grid: boolean;
 }
 
 /** Everything that lies over the scene of a pane, each part made anew only when something of it changes. Gives the labels. */
-export function useOverlays(
-  view: PaneView,
-  circle: Circle,
-  sun: SunPosition,
-  { date, minutes, sunPath }: PathShown,
-): Label[] {
+export function useOverlays(view: PaneView, circle: Circle, sun: SunPosition, shown: PathShown): Label[] {
   const ring = useRing(view, circle);
-  useSunPath(view, circle, sun, { date, minutes, sunPath });
+  useSunPath(view, circle, sun, shown);
+  useGrid(view, circle, shown.grid);
   useBoundary(view);
   const study = useTargets(view);
   const areas = useAreas(view);
@@ -66,7 +64,7 @@ function useSunPath(
   view: PaneView,
   circle: Circle,
   sun: SunPosition,
-  { date, minutes, sunPath }: PathShown,
+  { date, minutes, sunPath }: Omit<PathShown, 'grid'>,
 ): void {
   const project = useDocument();
   const stage = useStage();
@@ -79,6 +77,13 @@ function useSunPath(
   useLayer(view, () => (isShown ? dayPathLine(project, circle, date, theme) : []), [...fixed, date]);
   useLayer(view, () => (isShown ? hourPathLine(project, circle, hour, theme) : []), [...fixed, hour]);
   useLayer(view, () => (isShown ? sunMark(project, circle, sun, theme) : []), [...fixed, sun]);
+}
+
+function useGrid(view: PaneView, circle: Circle, isShown: boolean): void {
+  const project = useDocument();
+  const theme = useView((v) => v.theme);
+  const { ground } = project.site;
+  useLayer(view, () => (isShown ? groundGrid(project, circle, theme) : []), [ground, circle, theme, isShown]);
 }
 
 function useBoundary(view: PaneView): void {

@@ -29,6 +29,7 @@ import { sectionObjects } from '../board/section-objects';
 import { shadeObjects } from '../board/shade-objects';
 import {
   dayPathLine,
+  groundGrid,
   hourPathLine,
   northRing,
   seasonLines,
@@ -117,7 +118,7 @@ export class Painter {
     context.fillStyle = PAPER[style.paper];
     context.fillRect(0, 0, style.width, style.height);
     this.setPen(scale);
-    let stripAsked = { metresPerPixel: null as number | null, northUp: null as number | null };
+    const scales: ReturnType<typeof scaleOf>[] = [];
     for (const view of views) {
       const gap = views.length > 1 ? scale * 3 : 0;
       const area: Area = {
@@ -132,13 +133,21 @@ export class Painter {
       paintLabels(context, staged, area, scale);
       if (view.result)
         paintMarks(context, legendMarks(view), area.x + 14 * scale, area.y + 14 * scale, scale);
+      if (view.title)
+        paintMarks(
+          context,
+          [{ kind: 'text', x: 10, y: 22, text: view.title, size: 13, weight: 650, fill: SCENE.light.ink }],
+          area.x,
+          area.y,
+          scale,
+        );
       empty(staged.overlay);
-      if (views.length === 1) stripAsked = scaleOf(staged, area, project, scale);
+      scales.push(scaleOf(staged, area, project, scale));
     }
     if (style.strip) {
       context.fillStyle = PAPER[style.paper];
       context.fillRect(0, room.height, style.width, strip);
-      const marks = stripMarks(project, views, { width: style.width / scale, ...stripAsked });
+      const marks = stripMarks(project, views, { width: style.width / scale, ...scaleOfAll(scales) });
       paintMarks(context, marks, 0, room.height, scale);
     }
   }
@@ -194,6 +203,7 @@ export class Painter {
     const plane = cutOf(camera);
     const overlay = new Group();
     overlay.add(...ring.lines, ...boundaryLines(site, 'light'));
+    if (drawing.grid) overlay.add(...groundGrid(project, circle, 'light'));
     if (drawing.sunPath) {
       const hour = standardMinutes(date, minutes, site.year, site.place.zone);
       overlay.add(
@@ -313,6 +323,16 @@ function legendMarks({ result }: PictureView): Mark[] {
     },
     ...down([...histogramMarks(found, look, '#6c675c'), line], 10, 44),
   ];
+}
+
+/** What is said of all views: scale and north where they have the same. */
+function scaleOfAll(scales: readonly ReturnType<typeof scaleOf>[]): ReturnType<typeof scaleOf> {
+  const [first] = scales;
+  const isSame = (a: number | null, b: number | null) =>
+    a === b || (a !== null && b !== null && Math.abs(a - b) <= Math.abs(a) * 0.01);
+  const areSame = (key: keyof ReturnType<typeof scaleOf>) =>
+    scales.every((one) => isSame(first![key], one[key])) ? first![key] : null;
+  return { metresPerPixel: areSame('metresPerPixel'), northUp: areSame('northUp') };
 }
 
 /** What the strip says of the scale of a view, and of north. */

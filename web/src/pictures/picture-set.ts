@@ -16,7 +16,7 @@ export interface SetPicture {
 export const MOST_IN_SET = 2000;
 export const ASK_FROM = 60;
 
-type View = Pick<Viewpoint, 'name' | 'camera' | 'drawing'>;
+type View = Pick<Viewpoint, 'name' | 'camera' | 'drawing' | 'hidden'>;
 
 /** Moments × options × viewpoints, viewpoint by viewpoint of each option. */
 export function pictureSet(

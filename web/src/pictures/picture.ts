@@ -30,6 +30,8 @@ export interface PictureView {
   shade: ShadeRegions | null;
   rooms: RoomsShown | null;
   rays: { stretches: readonly RayStretch[]; strip: Pick<Strip, 'from' | 'to'> | null } | null;
+  /** What stands at its upper left corner, as over a plan of a sheet. */
+  title: string | null;
   /** Where it lies in the picture, as shares of it. */
   box: { x: number; y: number; width: number; height: number };
 }

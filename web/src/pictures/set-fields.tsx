@@ -81,10 +81,11 @@ export function SetFields({ style }: { style: PictureStyle }) {
   const begin = () => {
     setSure(false);
     const own = viewpoints.has(NOW)
-      ? focusedViews(project, stage).map(({ viewpoint, camera, drawing }) => ({
+      ? focusedViews(project, stage).map(({ viewpoint, camera, drawing, hidden }) => ({
           name: viewpoint,
           camera,
           drawing,
+          hidden: [...hidden],
         }))
       : [];
     const from = [...own, ...project.viewpoints.filter(({ id }) => viewpoints.has(id))];

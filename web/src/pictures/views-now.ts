@@ -1,11 +1,11 @@
 import type { Project, Viewpoint } from '@dial-shade/core';
 import type { Box } from '../board/label-layer';
-import { paneBox } from '../board/pane-boxes';
+import { boxOfPane } from '../board/pane-boxes';
 import { viewOf } from '../board/pane-registry';
 import { CAMERA_KINDS } from '../board/pane-cameras';
 import { resultStyle } from '../board/use-result-overlay';
 import { activeStudyOf } from '../state/active-study';
-import { PANE_COUNT, type Pane, shownIn, usePanes } from '../state/panes-store';
+import { paneCount, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { standingOf } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { useRays } from '../sun/rays-store';
@@ -14,8 +14,8 @@ import { useShade } from '../sun/shade-store';
 import { type PictureView, WHOLE } from './picture';
 import type { FilmView } from './picture-worker';
 
-/** Parts of a board in which shares of it are told. */
-const FINE = 10_000;
+/** Parts of a board in which shares of it are told; as wide for their height as most pictures are. */
+const [ACROSS, DOWN] = [16_000, 10_000];
 
 const nameOfKind = (kind: string) => CAMERA_KINDS.find((one) => one.kind === kind)!.name;
 
@@ -60,6 +60,7 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
       stage === 'sun' && isFocused && rays.isOn && rays.found
         ? { stretches: rays.found.stretches, strip: rays.strip }
         : null,
+    title: null,
     box,
     isPinned: pane.pin.moment !== null,
   };
@@ -75,18 +76,20 @@ export function focusedViews(project: Project, stage: string): FilmView[] {
 
 /** The views of all panes of the board, where they lie on it. */
 export function boardViews(project: Project, stage: string): FilmView[] {
-  const { panes, arrangement, dividers } = usePanes.getState();
-  return panes.slice(0, PANE_COUNT[arrangement]).flatMap((pane, i) => {
-    const { x, y, width, height } = paneBox(arrangement, dividers, i, FINE, FINE);
-    const box = { x: x / FINE, y: y / FINE, width: width / FINE, height: height / FINE };
+  const state = usePanes.getState();
+  const { arrangement, sheet } = state;
+  return state.panes.slice(0, paneCount(state)).flatMap((pane, i) => {
+    const { x, y, width, height } = boxOfPane(state, i, ACROSS, DOWN);
+    const box = { x: x / ACROSS, y: y / DOWN, width: width / ACROSS, height: height / DOWN };
     const view = viewOfPane(project, pane, stage, box);
-    return view ? [view] : [];
+    const name = arrangement === 'sheet' ? sheet[i]! : null;
+    return view ? [{ ...view, title: name }] : [];
   });
 }
 
 /** A view from a viewpoint of an option at a moment. */
 export function viewFrom(
-  { name, camera, drawing }: Pick<Viewpoint, 'name' | 'camera' | 'drawing'>,
+  { name, camera, drawing, hidden }: Pick<Viewpoint, 'name' | 'camera' | 'drawing' | 'hidden'>,
   optionId: string,
   { date, minutes }: { date: string; minutes: number },
 ): PictureView {
@@ -97,11 +100,12 @@ export function viewFrom(
     camera,
     drawing,
     viewpoint: name,
-    hidden: [...useView.getState().hidden],
+    hidden,
     result: null,
     shade: null,
     rooms: null,
     rays: null,
+    title: null,
     box: WHOLE,
   };
 }

@@ -22,13 +22,23 @@ export interface Pane {
   pin: Pin;
 }
 
-export type Arrangement = 'one' | 'beside' | 'above' | 'four';
+/** One, two or four panes; or a sheet of as many plans as there are storeys. */
+export type Arrangement = 'one' | 'beside' | 'above' | 'four' | 'sheet';
 
-/** How many panes an arrangement has. */
-export const PANE_COUNT: Record<Arrangement, number> = { one: 1, beside: 2, above: 2, four: 4 };
+const PANE_COUNT = { one: 1, beside: 2, above: 2, four: 4 } as const;
+
+/** Plans that a sheet may have. */
+export const MOST_PLANS = 16;
+
+/** How many panes the board has. */
+export function paneCount({ arrangement, sheet }: Pick<Panes, 'arrangement' | 'sheet'>): number {
+  return arrangement === 'sheet' ? sheet.length : PANE_COUNT[arrangement];
+}
 
 interface Panes {
   arrangement: Arrangement;
+  /** What the plans of a sheet are called, in their order. */
+  sheet: readonly string[];
   /** Where the dividers stand, as shares of the board. */
   dividers: { x: number; y: number };
   /** All panes there have been; the arrangement shows the first of them. */
@@ -49,6 +59,7 @@ const boardNow = () => {
 
 export const usePanes = create<Panes>(() => ({
   arrangement: 'one',
+  sheet: [],
   dividers: { x: 0.5, y: 0.5 },
   panes: [FIRST],
   focused: 0,
@@ -93,8 +104,8 @@ export function focusPane(id: number): void {
 
 /** Gives the focus to the next pane that is seen. */
 export function focusNextPane(): void {
-  const { focused, arrangement } = usePanes.getState();
-  focusPane((focused + 1) % PANE_COUNT[arrangement]);
+  const state = usePanes.getState();
+  focusPane((state.focused + 1) % paneCount(state));
 }
 
 /** Pins what a pane shows now, or lets it go along with the board again. */
@@ -112,14 +123,34 @@ export function pinPane(id: number, what: keyof Pin, isPinned: boolean): void {
 }
 
 /** Divides the board. New panes look as the focused one does. */
-export function arrange(arrangement: Arrangement): void {
-  usePanes.setState(({ panes, focused }) => {
-    const like = panes.find(({ id }) => id === focused) ?? panes[0]!;
-    const made = [...panes];
-    while (made.length < PANE_COUNT[arrangement]) made.push({ ...like, id: made.length });
-    return { arrangement, panes: made };
-  });
+export function arrange(arrangement: Exclude<Arrangement, 'sheet'>): void {
+  usePanes.setState(({ panes, focused }) => ({
+    arrangement,
+    panes: enough(panes, focused, PANE_COUNT[arrangement]),
+  }));
   if (usePanes.getState().focused >= PANE_COUNT[arrangement]) focusPane(0);
+}
+
+function enough(panes: readonly Pane[], focused: number, count: number): Pane[] {
+  const like = panes.find(({ id }) => id === focused) ?? panes[0]!;
+  const made = [...panes];
+  while (made.length < count) made.push({ ...like, id: made.length });
+  return made;
+}
+
+/** Lays plans out side by side, all drawn as the focused pane is, none pinned. */
+export function arrangeSheet(plans: readonly { name: string; camera: Camera }[]): void {
+  usePanes.setState(({ panes, focused }) => {
+    const { drawing } = panes.find(({ id }) => id === focused) ?? panes[0]!;
+    return {
+      arrangement: 'sheet',
+      sheet: plans.map(({ name }) => name),
+      panes: enough(panes, focused, plans.length).map((pane, i) =>
+        i < plans.length ? { ...pane, camera: plans[i]!.camera, drawing, pin: NO_PIN } : pane,
+      ),
+    };
+  });
+  if (usePanes.getState().focused >= plans.length) focusPane(0);
 }
 
 /** Moves a divider; both parts keep a fifth of the board. */
@@ -132,24 +163,34 @@ const keyOf = (projectId: string) => `dial-shade:panes:${projectId}`;
 
 /** Puts the panes back as they were when the project was last on this screen. */
 export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): void {
-  const plain = { arrangement: 'one', panes: [FIRST], focused: 0, dividers: { x: 0.5, y: 0.5 } } as const;
+  const plain = {
+    arrangement: 'one',
+    sheet: [],
+    panes: [FIRST],
+    focused: 0,
+    dividers: { x: 0.5, y: 0.5 },
+  } as const;
   let kept: Partial<Panes> | null = null;
   try {
     kept = JSON.parse(localStorage.getItem(keyOf(projectId)) ?? 'null') as Partial<Panes> | null;
   } catch {
     // What cannot be read is as if nothing was kept.
   }
-  const { arrangement, panes, dividers } = { ...plain, ...kept };
+  const { arrangement, sheet, panes, dividers } = { ...plain, ...kept };
+  const isSheet = Array.isArray(sheet) && sheet.length > 0 && sheet.length <= MOST_PLANS;
+  const count =
+    arrangement === 'sheet' ? (isSheet ? sheet.length : Infinity) : (PANE_COUNT[arrangement] ?? Infinity);
   const isWhole =
     Array.isArray(panes) &&
-    panes.length >= (PANE_COUNT[arrangement] ?? Infinity) &&
+    panes.length >= count &&
     panes.every(({ id, pin, drawing }, i) => id === i && pin && drawing);
   usePanes.setState({
     ...plain,
-    ...(isWhole ? { arrangement, dividers } : {}),
+    ...(isWhole ? { arrangement, sheet: isSheet ? sheet : [], dividers } : {}),
     panes: (isWhole ? panes : plain.panes).map((pane) => {
       const { optionId, moment } = pane.pin;
-      return { ...pane, pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment } };
+      const drawing = { ...DEFAULT_DRAWING, ...pane.drawing };
+      return { ...pane, drawing, pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment } };
     }),
     board: boardNow(),
   });
@@ -158,8 +199,8 @@ export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): 
 /** Remembers the panes of a project on this screen until the returned function is called. */
 export function keepPanes(projectId: string): () => void {
   const keep = () => {
-    const { arrangement, panes, dividers } = usePanes.getState();
-    localStorage.setItem(keyOf(projectId), JSON.stringify({ arrangement, panes, dividers }));
+    const { arrangement, sheet, panes, dividers } = usePanes.getState();
+    localStorage.setItem(keyOf(projectId), JSON.stringify({ arrangement, sheet, panes, dividers }));
   };
   window.addEventListener('pagehide', keep);
   return () => {

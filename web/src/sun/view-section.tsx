@@ -1,11 +1,11 @@
 import { type CameraOf, wrap360 } from '@dial-shade/core';
-import { Footprints, PenLine } from 'lucide-react';
+import { Footprints, LayoutGrid, PenLine } from 'lucide-react';
 import { useId, useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
 import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
 import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, WIDE_FOV_DEG } from '../board/pane-cameras';
-import { showCamera } from '../board/pane-registry';
-import { changeDrawing, useFocusedPane } from '../state/panes-store';
+import { showCamera, viewOf } from '../board/pane-registry';
+import { arrangeSheet, changeDrawing, MOST_PLANS, useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
@@ -132,6 +132,24 @@ function LevelFields({ camera }: { camera: CameraOf<'level'> }) {
         />
         True north up
       </label>
+      <button
+        className="btn btn-quiet btn-sm mb-2"
+        disabled={floors.length < 2}
+        title={
+          floors.length < 2
+            ? 'There is only one floor here'
+            : 'A plan of every floor, cut as high above it as this one; leave it by the buttons at the top'
+        }
+        onClick={() => {
+          const plans = floors
+            .slice(0, MOST_PLANS)
+            .map(({ name, floorM }) => ({ name, camera: { ...camera, floorM } }));
+          arrangeSheet(plans);
+          plans.forEach((plan, id) => viewOf(id)?.restoreCamera(plan.camera));
+        }}
+      >
+        <LayoutGrid size={14} /> Every floor side by side
+      </button>
     </>
   );
 }
@@ -244,6 +262,22 @@ function DrawingFields() {
           onChange={(event) => changeDrawing({ sunPath: event.target.checked })}
         />
         Sun path of the day, the solstices and the equinox
+      </label>
+      <label className="d-flex gap-2 align-items-center">
+        <input
+          type="checkbox"
+          checked={drawing.grid}
+          onChange={(event) => changeDrawing({ grid: event.target.checked })}
+        />
+        Ground grid, every 10 m
+      </label>
+      <label className="d-flex gap-2 align-items-center">
+        <input
+          type="checkbox"
+          checked={drawing.ghost}
+          onChange={(event) => changeDrawing({ ghost: event.target.checked })}
+        />
+        Hidden things as outline
       </label>
     </>
   );

@@ -6,7 +6,7 @@ import { floorsOf } from '../board/pane-cameras';
 import { focusedView, showCamera } from '../board/pane-registry';
 import { changeDrawing } from '../state/panes-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
-import { useView } from '../state/view-store';
+import { setView, useView } from '../state/view-store';
 
 /** Keeps a copy of a viewpoint under a name of its own. */
 function duplicate(viewpoint: Viewpoint): void {
@@ -47,11 +47,18 @@ export function Viewpoints() {
     const project = currentProject();
     const id = newId('viewpoint');
     const name = `Viewpoint ${project.viewpoints.length + 1}`;
-    if (!edit(`keep ${name}`, add('viewpoints', { id, name, ...view.look }))) setChosen(id);
+    if (
+      !edit(
+        `keep ${name}`,
+        add('viewpoints', { id, name, ...view.look, hidden: [...useView.getState().hidden] }),
+      )
+    )
+      setChosen(id);
   };
   const show = (wanted: Viewpoint) => {
     showCamera(wanted.camera);
     changeDrawing(wanted.drawing);
+    setView({ hidden: new Set(wanted.hidden) });
     setChosen(wanted.id);
   };
   return (

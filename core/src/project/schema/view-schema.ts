@@ -74,9 +74,20 @@ const drawingSchema = z.object({
   /** How dark shade is, 0 not at all to 1. */
   shade: bounded('The darkness of shade', 0, 1),
   sunPath: yesNo('sunPath'),
+  /** Lines on the ground every ten metres. */
+  grid: yesNo('grid').default(false),
+  /** Whether what is hidden is drawn as outline. */
+  ghost: yesNo('ghost').default(false),
 });
 
-export const viewpointSchema = z.object({ id, name, camera: cameraSchema, drawing: drawingSchema });
+export const viewpointSchema = z.object({
+  id,
+  name,
+  camera: cameraSchema,
+  drawing: drawingSchema,
+  /** What is not drawn, though it goes on shading: `OPTION/ID`, of neighbours `/ID`. */
+  hidden: listOf(z.string().min(1).max(200), 'hidden things', 5000).default([]),
+});
 
 const minutes = bounded('A time of day', 0, 1439.999, 'minutes');
 const date = z
