@@ -190,7 +190,11 @@ export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): 
     panes: (isWhole ? panes : plain.panes).map((pane) => {
       const { optionId, moment } = pane.pin;
       const drawing = { ...DEFAULT_DRAWING, ...pane.drawing };
-      return { ...pane, drawing, pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment } };
+      return {
+        ...pane,
+        drawing,
+        pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment },
+      };
     }),
     board: boardNow(),
   });
