@@ -33,6 +33,11 @@ test('the sun in a room is read, cut through, followed by its rays, and found wh
   await page.getByRole('button', { name: '21 March, hour by hour', exact: true }).click();
   await expect(page.locator('.scene-label.fan').first()).toHaveText(/^\d\d:\d\d$/);
 
+  await page.getByLabel('Year on the almanac').selectOption('the glass of opening 1');
+  await expect(page.getByTestId('surface-year')).toContainText(/^\d{3,4} h of sun a year/);
+  await page.getByLabel('Year on the almanac').selectOption('nothing');
+  await expect(page.getByTestId('surface-year')).toHaveCount(0);
+
   await page.getByLabel('Rays, where they land').check();
   const landings = page.getByTestId('landings');
   await expect(landings.getByRole('row', { name: /^floor/ })).toBeVisible();

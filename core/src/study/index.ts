@@ -21,3 +21,4 @@ export { targetAreaM2, targetSurface } from './target-surface';
 export { type Landing, type LandingCount, type RayStretch, type RoomRays, roomRays } from './room-rays';
 export { MAX_BOUNCES, type RaysAsked } from './rays-asked';
 export type { Reflecting, Strip } from './ray-shapes';
+export { type SurfaceYear, surfaceYear } from './surface-year';

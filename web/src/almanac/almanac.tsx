@@ -5,7 +5,7 @@ import { useStage } from '../app/use-stage';
 import { useActiveStudy } from '../state/active-study';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
-import { type ProbeYear, useProbeYear } from '../studies/use-probe-year';
+import { type ShownYear, useProbeYear } from '../studies/use-probe-year';
 import { compute } from '../workers/compute';
 import { Splitter } from '../app/splitter';
 import {
@@ -17,6 +17,7 @@ import {
 } from '../state/layout-store';
 import { DayStrip } from './day-strip';
 import { type ChartScale, chartScale, MARGIN } from './chart-scale';
+import { useSurfaceYear } from '../sun/use-surface-year';
 import { ClockPanel } from './clock-panel';
 import { SkyCanvas } from './sky-canvas';
 import { useAlmanacDrag } from './use-almanac-drag';
@@ -31,7 +32,9 @@ export function Almanac() {
   const stage = useStage();
   const isFolded = useLayout((layout) => isAlmanacFolded(layout, stage));
   const height = useLayout((layout) => layout.almanacHeight);
-  const probe = useProbeYear(stage === 'studies');
+  const ofProbe = useProbeYear(stage === 'studies');
+  const ofSurface = useSurfaceYear(stage === 'sun');
+  const probe = ofProbe ?? ofSurface;
   const table = useAltitudes();
   usePlay();
   const Icon = isFolded ? ChevronUp : ChevronDown;
@@ -78,7 +81,7 @@ function useAltitudes(): AltitudeTable | null {
 }
 
 /** The chart of days and hours, dragged to move the moment or to brush the window of a study. */
-function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: ProbeYear | null }) {
+function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: ShownYear | null }) {
   const { site } = useDocument();
   const date = useView((view) => view.date);
   const minutes = useView((view) => view.minutes);

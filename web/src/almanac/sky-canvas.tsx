@@ -4,7 +4,7 @@ import { almanacTone, OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/pa
 import { rgb } from 'd3';
 import type { ChartScale } from './chart-scale';
 import { MARGIN } from './chart-scale';
-import type { ProbeYear } from '../studies/use-probe-year';
+import type { ShownYear } from '../studies/use-probe-year';
 
 /** The year's sky: night dark, day toned by the sun's altitude; over it, where a probe has no sun, hatched by whose shade. */
 export function SkyCanvas({
@@ -14,7 +14,7 @@ export function SkyCanvas({
 }: {
   scale: ChartScale;
   table: AltitudeTable | null;
-  probe: ProbeYear | null;
+  probe: ShownYear | null;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -40,8 +40,8 @@ export function SkyCanvas({
         let [r, g, b] = almanacTone(table.altitudeDeg[day * table.steps + step]!);
         if (probe) {
           const { year } = probe;
-          const state =
-            year.state[day * year.steps + Math.min(year.steps - 1, Math.floor((py / h) * year.steps))]!;
+          const cell = day * year.steps + Math.min(year.steps - 1, Math.floor((py / h) * year.steps));
+          const state = year.state[cell]!;
           if (state >= 0) {
             const tone = obstructions.get(state) ?? other;
             const line = (px + py) % 5 < 3;
@@ -50,7 +50,9 @@ export function SkyCanvas({
             g += (tone.g - g) * share;
             b += (tone.b - b) * share;
           } else if (state === IN_SUN) {
-            [r, g, b] = [250, 214, 110];
+            // Of a surface, paler where less of it is in sun.
+            const pale = 1 - (year.share?.[cell] ?? 1);
+            [r, g, b] = [250, 214 + 22 * pale, 110 + 100 * pale];
           }
         }
         const at = (py * w + px) * 4;

@@ -1,7 +1,7 @@
 import { formatLength, type Camera, type Point3, RAD, type RayStretch, type Units } from '@dial-shade/core';
 import type { Object3D } from 'three';
 import { SCENE } from '../theme/palette';
-import type { RoomFound } from '../workers/compute-worker';
+import type { RoomFound } from '../workers/room-work';
 import { cutOf } from './cut';
 import type { Label } from './label-layer';
 import { polyline, segments } from './overlay-lines';

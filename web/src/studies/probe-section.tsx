@@ -4,7 +4,7 @@ import { Section } from '../app/fields';
 import { focusedView } from '../board/pane-registry';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
-import { OTHER_OBSTRUCTION, OBSTRUCTION_COLOURS } from '../theme/palette';
+import { OwnerBars } from './owner-bars';
 import { SunDial } from './sun-dial';
 import { useActiveProbe } from './use-probe-year';
 
@@ -58,27 +58,7 @@ export function ProbeSection() {
             <strong>{Math.round(light.year.sunHours).toLocaleString('en')} h</strong> of sun in {site.year}.
             Taken, by what stands first along the ray:
           </p>
-          <div className="owner-bars">
-            {light.obstructions.slice(0, 6).map((obstruction, i) => (
-              <div key={obstruction.owner}>
-                <span className="patch" style={{ background: OBSTRUCTION_COLOURS[i] ?? OTHER_OBSTRUCTION }} />
-                <span>{obstruction.name}</span>
-                <span>{Math.round(obstruction.hours).toLocaleString('en')} h</span>
-              </div>
-            ))}
-            {light.obstructions.length > 6 && (
-              <div>
-                <span className="patch" style={{ background: OTHER_OBSTRUCTION }} />
-                <span>{light.obstructions.length - 6} others</span>
-                <span>
-                  {Math.round(
-                    light.obstructions.slice(6).reduce((sum, t) => sum + t.hours, 0),
-                  ).toLocaleString('en')}{' '}
-                  h
-                </span>
-              </div>
-            )}
-          </div>
+          <OwnerBars obstructions={light.obstructions} />
         </div>
       )}
     </Section>

@@ -6,11 +6,25 @@ import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { computeWith } from '../workers/compute';
 
-/** The year of the active probe, and who takes its sun, most first. */
-export interface ProbeYear {
-  year: PointYear;
-  sky: PointSky;
+/** A year as the almanac shows it: of a point, or of a surface with the share of it in sun, and who takes its sun, most first. */
+export interface ShownYear {
+  year: PointYear & { share?: Float32Array };
   obstructions: { owner: number; name: string; hours: number }[];
+}
+
+/** Who takes the sun of a year, most first. */
+export function obstructionsOf(
+  { lostHours }: PointYear,
+  owners: readonly string[],
+): ShownYear['obstructions'] {
+  return Array.from(lostHours, (hours, owner) => ({ owner, hours, name: owners[owner]! }))
+    .filter(({ hours }) => hours > 0)
+    .sort((a, b) => b.hours - a.hours);
+}
+
+/** The year of the active probe with its sky. */
+export interface ProbeYear extends ShownYear {
+  sky: PointSky;
 }
 
 /** The light of the probe traced last. */
@@ -45,13 +59,7 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
         .point(optionId, probe.at, probe.normal)
         .then(({ year, sky, owners }) => {
           if (!current) return;
-          const obstructions = Array.from(year.lostHours, (hours, owner) => ({
-            owner,
-            hours,
-            name: owners[owner]!,
-          }))
-            .filter(({ hours }) => hours > 0)
-            .sort((a, b) => b.hours - a.hours);
+          const obstructions = obstructionsOf(year, owners);
           useFound.setState({ id: probe.id, year: { year, sky, obstructions } });
         });
     }, 120);

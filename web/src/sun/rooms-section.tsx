@@ -19,10 +19,11 @@ import { CUT_ABOVE_M, sectionCamera } from '../board/pane-cameras';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { setView, useMoment, useView } from '../state/view-store';
-import type { DeepestRow, RoomFound } from '../workers/compute-worker';
+import type { DeepestRow, RoomFound } from '../workers/room-work';
 import { RaysFields } from './rays-fields';
 import { deepestOver, measureFan, measureRooms, useRooms } from './rooms-store';
 import { useMomentSet } from './use-moment-set';
+import { YearOfField } from './year-of-field';
 
 /** Storeys with rooms in an option, as choices. */
 function storeyChoices(project: Project, optionId: string): { value: string; name: string }[] {
@@ -80,7 +81,14 @@ export function RoomsSection() {
         value={which ?? 'none'}
         choices={[{ value: 'none', name: 'Not measured' }, { value: 'all', name: 'Everything' }, ...choices]}
         commit={(value) =>
-          useRooms.setState({ which: value === 'none' ? null : value, chosen: null, found: null, fan: [] })
+          useRooms.setState({
+            which: value === 'none' ? null : value,
+            chosen: null,
+            found: null,
+            fan: [],
+            yearOf: null,
+            year: null,
+          })
         }
       />
       {refused && <p className="visually-quiet">{refused}</p>}
@@ -128,7 +136,14 @@ function RoomTable({ found }: { found: readonly RoomFound[] }) {
                   className="btn-bare name"
                   aria-pressed={key === chosen}
                   title={`${massName}, storey ${storey}`}
-                  onClick={() => useRooms.setState({ chosen: key === chosen ? null : key, fan: [] })}
+                  onClick={() =>
+                    useRooms.setState({
+                      chosen: key === chosen ? null : key,
+                      fan: [],
+                      yearOf: null,
+                      year: null,
+                    })
+                  }
                 >
                   {room}
                 </button>
@@ -212,6 +227,7 @@ function RoomDetails({ room }: { room: RoomFound }) {
           <SquareDashedBottom size={13} /> Plan
         </button>
       </div>
+      <YearOfField room={room} />
       <RaysFields roomKey={room.key} openings={room.openings} />
     </div>
   );

@@ -6,7 +6,8 @@ import { newestOnly } from '../state/newest-only';
 import { notify } from '../state/notice-store';
 import { currentProject } from '../state/project-store';
 import { computeWith } from '../workers/compute';
-import type { DeepestRow, RoomFound } from '../workers/compute-worker';
+import type { ShownYear } from '../studies/use-probe-year';
+import type { DeepestRow, RoomFound, YearOf } from '../workers/room-work';
 
 /** The sun in rooms: what is measured and drawn on the board. */
 interface RoomsSun {
@@ -18,9 +19,20 @@ interface RoomsSun {
   chosen: string | null;
   /** How far the sun reaches into it at the moments of the set, in their order. */
   fan: { label: string; depth: DepthReading }[];
+  /** Whose year stands on the almanac, in the chosen room. */
+  yearOf: YearOf | null;
+  year: ShownYear | null;
 }
 
-const NOTHING: RoomsSun = { which: null, found: null, refused: null, chosen: null, fan: [] };
+const NOTHING: RoomsSun = {
+  which: null,
+  found: null,
+  refused: null,
+  chosen: null,
+  fan: [],
+  yearOf: null,
+  year: null,
+};
 
 export const useRooms = create<RoomsSun>(() => NOTHING);
 

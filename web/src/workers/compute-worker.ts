@@ -1,17 +1,7 @@
 import {
   altitudeTable,
-  deepestSun,
-  depthReading,
-  type DepthReading,
-  nameOfRoom,
   type RaysAsked,
-  type RoomRays,
   roomRays,
-  type RoomRow,
-  roomRows,
-  roomsIn,
-  sunInRooms,
-  type SunlitSurface,
   assembleScene,
   importModel,
   type ImportChoices,
@@ -56,6 +46,7 @@ import {
   runAtOnce,
 } from '@dial-shade/core';
 import { expose, transfer } from 'comlink';
+import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
 /** What a plan comes to, or why it cannot be run. */
@@ -120,33 +111,6 @@ export interface MomentsAsked {
   probe: string | null;
 }
 
-/** The sun in a room as the page shows it. */
-export type RoomFound = RoomRow & {
-  surfaces: { name: string; areaM2: number; litM2: number }[];
-  /** Sunlit polygons in space. */
-  lit: SunlitSurface['lit'];
-  floorM: number;
-  /** Ids of its openings. */
-  openings: string[];
-};
-
-/** The deepest that the sun reaches into a room, and at which moment (epoch ms). */
-export interface DeepestRow {
-  key: string;
-  room: string;
-  massName: string;
-  storey: number;
-  atMs: number | null;
-  depth: DepthReading | null;
-}
-
-/** Keys of the rooms of a storey (`MASS/STOREY`), or null: all of them. */
-function keysOf(optionId: string, which: string): Set<string> | null {
-  if (which === 'all') return null;
-  const rooms = roomsIn(project!, optionId, meshes);
-  return new Set(rooms.flatMap(({ key }) => (key.slice(0, key.lastIndexOf('/')) === which ? [key] : [])));
-}
-
 let model: ModelFile | null = null;
 
 /** The library that reads IFC, fetched only when such a file comes. */
@@ -197,6 +161,16 @@ let meshes: MeshStore = new Map();
 
 /** A small study computed here, as the bytes that the server would keep; or why it was not. */
 export type AtOnce = { bytes: Uint8Array; seconds: number } | { refused: string } | 'too large';
+
+/** What was found, or the sentence that refused it. */
+function refusing<T>(find: () => T): T | { refused: string } {
+  try {
+    return find();
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    return { refused: error.message };
+  }
+}
 
 const worker = {
   altitudes: altitudeTable,
@@ -316,70 +290,24 @@ const worker = {
   },
 
   /** The sun in rooms at a moment: figures by surface, and sunlit polygons for the board. */
-  roomsSun(optionId: string, atMs: number, which: string): RoomFound[] | { refused: string } {
-    try {
-      const found = sunInRooms(project!, optionId, meshes, atMs, { only: keysOf(optionId, which) });
-      return roomRows(found, project!.site.north.trueNorthDeg).map((row, i) => ({
-        ...row,
-        floorM: found[i]!.room.floorM,
-        openings: found[i]!.room.openings.map(({ id }) => id),
-        surfaces: found[i]!.surfaces.map(({ surface, areaM2, litM2 }) => ({
-          name: surface.name,
-          areaM2,
-          litM2,
-        })),
-        lit: found[i]!.surfaces.flatMap(({ lit }) => lit),
-      }));
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
-  },
+  roomsSun: (optionId: string, atMs: number, which: string) =>
+    refusing(() => roomsSun({ project: project!, meshes, optionId }, atMs, which)),
 
   /** How far the sun reaches into a room at each of some moments; null where it does not. */
-  roomDepths(optionId: string, key: string, moments: number[]): (DepthReading | null)[] {
-    const { trueNorthDeg } = project!.site.north;
-    return moments.map((atMs) => {
-      const [found] = sunInRooms(project!, optionId, meshes, atMs, {
-        only: new Set([key]),
-        floorsOnly: true,
-      });
-      return found?.deepest ? depthReading(found.deepest, trueNorthDeg) : null;
-    });
-  },
+  roomDepths: (optionId: string, key: string, moments: number[]) =>
+    roomDepths({ project: project!, meshes, optionId }, key, moments),
 
   /** The deepest sun in rooms over moments. */
-  deepestRooms(optionId: string, which: string, moments: number[]): DeepestRow[] | { refused: string } {
-    try {
-      const { trueNorthDeg } = project!.site.north;
-      return deepestSun(project!, optionId, meshes, moments, keysOf(optionId, which)).map(
-        ({ room, best }) => {
-          const { key, room: name, massName, storey } = nameOfRoom(room);
-          return {
-            key,
-            room: name,
-            massName,
-            storey,
-            atMs: best && moments[best.moment]!,
-            depth: best && depthReading(best.ray, trueNorthDeg),
-          };
-        },
-      );
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
-  },
+  deepestRooms: (optionId: string, which: string, moments: number[]) =>
+    refusing(() => deepestRooms({ project: project!, meshes, optionId }, which, moments)),
+
+  /** The year of a pane or of the top of a piece of furniture in a room; null where it is gone. */
+  surfaceYear: (optionId: string, key: string, what: YearOf) =>
+    yearOfSurface({ project: project!, meshes, optionId }, key, what),
 
   /** Rays into a room; null while the sun is down. */
-  rays(optionId: string, atMs: number, asked: RaysAsked): RoomRays | null | { refused: string } {
-    try {
-      return roomRays(project!, optionId, meshes, atMs, asked);
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
-  },
+  rays: (optionId: string, atMs: number, asked: RaysAsked) =>
+    refusing(() => roomRays(project!, optionId, meshes, atMs, asked)),
 
   /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
   async readModel(
