@@ -100,6 +100,19 @@ function geoJson(project: Project, study: ShadowStudy, names: readonly string[],
       ...(row.newly.length
         ? [feature({ kind: 'newly', ...about, area_m2: round(row.newlyM2!, 4) }, row.newly)]
         : []),
+      ...row.passing.map(({ owner, transmittance, areaM2, regions }) =>
+        feature(
+          {
+            kind: 'passing',
+            moment: about.moment,
+            target: about.target,
+            owner: study.scene.owners[owner]!.id,
+            transmittance,
+            area_m2: round(areaM2, 4),
+          },
+          regions,
+        ),
+      ),
     ];
   });
   for (const { receiver, bands } of counts(study))
@@ -201,7 +214,15 @@ function svg(project: Project, study: ShadowStudy, names: readonly string[], sca
         drawn(
           shifted(row.newly, shift),
           `fill="${NEWLY}" fill-opacity="0.5" stroke="${NEWLY}" stroke-width="0.18"`,
-        ),
+        ) +
+        row.passing
+          .map(({ transmittance, regions }) =>
+            drawn(
+              shifted(regions, shift),
+              `class="passing" fill="${SHADE}" fill-opacity="${(0.25 * (1 - transmittance)).toFixed(3)}" stroke="none"`,
+            ),
+          )
+          .join(''),
     ),
   );
   const barM = niceLength((width / mm) * 0.2);
@@ -275,6 +296,8 @@ function dxf(project: Project, study: ShadowStudy, names: readonly string[]): st
     const name = [names[row.moment]!.replace(':', ''), ownerId(study, row)].filter(Boolean).join('_');
     put(`SHADED_${name}`, Drawing.ACI.BLUE, shifted(row.shaded, shift));
     put(`NEWLY_${name}`, Drawing.ACI.YELLOW, shifted(row.newly, shift));
+    for (const { transmittance, regions } of row.passing)
+      put(`PASSING_${Math.round(transmittance * 100)}_${name}`, Drawing.ACI.MAGENTA, shifted(regions, shift));
   }
   if (study.on !== 'facades') {
     const corners = [...receiverOutlines(study), ...boundary].flatMap(({ outer }) => [...outer]);

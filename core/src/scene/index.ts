@@ -1,6 +1,7 @@
 export { massSolid } from './mass-solid';
 export { type ModelProblem, modelProblems } from './model-problems';
 export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
-export type { Piece, SurfaceKind } from './piece';
+export { dayNumber, glassFactor, isInLeaf, passedShare } from './passing';
+export type { Passing, Piece, SurfaceKind } from './piece';
 export { assembleScene, type Owner, type Scene } from './scene';
 export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';

@@ -9,8 +9,8 @@ import {
   signedArea,
   unitePolygons,
 } from '../geometry';
-import type { Piece } from '../scene';
-import { castingFaces } from './faces';
+import { passedShare, type Piece } from '../scene';
+import { type CastingFace, castingFaces } from './faces';
 
 /** A flat surface that receives shade, in two coordinates of its own. */
 export interface FlatReceiver {
@@ -51,6 +51,52 @@ export interface Casters {
 
 /** The faces of pieces that throw shade in the light of a sun: those turned to it; of what is no closed solid, all. */
 export function castersOf(pieces: readonly Piece[], sun: Point3): Casters {
+  return prepared(
+    sun,
+    pieces.flatMap((piece) => {
+      const { faces, isClosed } = castingFaces(piece);
+      return faces.filter(({ normal }) => {
+        const turned = dot(normal, sun);
+        return isClosed ? turned > 1e-9 : Math.abs(turned) > 1e-9;
+      });
+    }),
+  );
+}
+
+/** Something that lets a share of the sun pass, and what throws its paler shade. */
+export interface PassingCasters {
+  /** Index of the piece. */
+  owner: number;
+  transmittance: number;
+  casters: Casters;
+}
+
+/**
+ * What lets light pass in the light of a sun, piece by piece and share by share: crowns, fences, open meshes. Panes in
+ * openings are left out: what they light lies in rooms.
+ * @param day month × 100 + day
+ */
+export function passingCastersOf(pieces: readonly Piece[], sun: Point3, day: number): PassingCasters[] {
+  return pieces.flatMap((piece, owner) => {
+    const byShare = new Map<number, CastingFace[]>();
+    for (const face of castingFaces(piece).passing) {
+      const cosine = Math.abs(dot(face.normal, sun));
+      if (face.isPane || cosine <= 1e-9) continue;
+      const share = Math.round(passedShare(face.passing!, cosine, day) * 1000) / 1000;
+      const there = byShare.get(share);
+      if (there) there.push(face);
+      else byShare.set(share, [face]);
+    }
+    return [...byShare].map(([transmittance, faces]) => ({
+      owner,
+      transmittance,
+      casters: prepared(sun, faces),
+    }));
+  });
+}
+
+/** Faces with their boxes across the rays of the sun. */
+function prepared(sun: Point3, faces: readonly CastingFace[]): Casters {
   const [sx, sy, sz] = sun;
   const across = Math.hypot(sx, sy);
   const a: Point3 = across > 1e-9 ? [-sy / across, sx / across, 0] : [1, 0, 0];
@@ -75,16 +121,7 @@ export function castersOf(pieces: readonly Piece[], sun: Point3): Casters {
     }
     return box;
   };
-  const faces: Caster[] = [];
-  for (const piece of pieces) {
-    const { faces: of, isClosed } = castingFaces(piece);
-    for (const { rings, normal } of of) {
-      const turned = dot(normal, sun);
-      if (isClosed ? turned <= 1e-9 : Math.abs(turned) <= 1e-9) continue;
-      faces.push({ rings, ...seen(rings.flat()) });
-    }
-  }
-  return { sun, faces, seen };
+  return { sun, faces: faces.map(({ rings }) => ({ rings, ...seen(rings.flat()) })), seen };
 }
 
 /** Nearer to a receiver's plane than this, nothing stands on the sun's side of it, metres. */

@@ -1,5 +1,5 @@
 import { dot, type Point3, triangleNormal } from '../geometry';
-import type { Piece, SurfaceKind } from '../scene';
+import type { Passing, Piece, SurfaceKind } from '../scene';
 
 /** A flat part of a piece that casts shade: its outline and holes, which run the other way, and its unit normal. */
 export interface CastingFace {
@@ -7,6 +7,9 @@ export interface CastingFace {
   rings: Point3[][];
   normal: Point3;
   kind: SurfaceKind;
+  /** What lets light pass through it, of an opening or not; null: it blocks. */
+  passing: Passing | null;
+  isPane: boolean;
 }
 
 /** The flat parts of a piece: those that block the light, and those that let some of it pass. */
@@ -60,18 +63,22 @@ function makeFaces(piece: Piece): CastingFaces {
 function facesOf(bySurface: ReadonlyMap<number, Triangle[]>, surfaces: Piece['surfaces']): CastingFace[] {
   const faces: CastingFace[] = [];
   for (const [surface, triangles] of bySurface) {
-    const { normal, kind } = surfaces[surface]!;
+    const { normal, kind, passing, opening } = surfaces[surface]!;
+    const about = { kind, passing, isPane: opening !== null };
     const flat = isFlat(triangles, normal) ? boundary(triangles) : null;
-    if (flat) faces.push({ rings: flat, normal, kind });
-    else for (const triangle of triangles) faces.push(...triangleFace(triangle, kind));
+    if (flat) faces.push({ rings: flat, normal, ...about });
+    else for (const triangle of triangles) faces.push(...triangleFace(triangle, about));
   }
   return faces;
 }
 
-function triangleFace([a, b, c]: Triangle, kind: SurfaceKind): CastingFace[] {
+function triangleFace(
+  [a, b, c]: Triangle,
+  about: Pick<CastingFace, 'kind' | 'passing' | 'isPane'>,
+): CastingFace[] {
   const normal = triangleNormal(a, b, c);
   // A sliver has no side, and casts nothing.
-  return normal.every((v) => v === 0) ? [] : [{ rings: [[a, b, c]], normal, kind }];
+  return normal.every((v) => v === 0) ? [] : [{ rings: [[a, b, c]], normal, ...about }];
 }
 
 function isFlat(triangles: readonly Triangle[], normal: Point3): boolean {

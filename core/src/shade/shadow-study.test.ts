@@ -291,3 +291,62 @@ test('bodies of the same id in different options keep roofs of their own', () =>
   const areas = shadowStudy(p, 'a', NONE, [MORNING], 'roofs').rows.map(({ totalM2 }) => Math.round(totalM2));
   expect(areas.sort()).toEqual([100, 96]);
 });
+
+describe('what lets light pass throws regions with a transmittance of their own', () => {
+  const fence = (heightM: number, openness: number): Project['neighbours'][number] => ({
+    kind: 'fence',
+    id: 'f',
+    name: 'Fence',
+    path: [
+      [-5, 0],
+      [5, 0],
+    ],
+    heightM,
+    openness,
+    demolished: false,
+  });
+
+  test('a fence: as large as the shade of a wall of its size, outside of full shade', () => {
+    const p = project([]);
+    p.neighbours = [fence(2, 0.3)];
+    const at = Date.UTC(2026, 2, 21, 12, 7);
+    const [row] = shadowStudy(p, 'a', NONE, [at], 'areas').rows;
+    expect(row!.shadedM2).toBe(0);
+    const { altitudeDeg, vector } = sunAt(p, at);
+    const square = Math.abs(vector[1]) / Math.hypot(vector[0], vector[1]);
+    const [passing] = row!.passing;
+    expect(passing!.transmittance).toBe(0.3);
+    expect(passing!.areaM2).toBeCloseTo((10 * 2 * square) / Math.tan(altitudeDeg * RAD), 2);
+    // A block that shades all of it leaves nothing of the paler region.
+    p.options[1]!.masses = [block(rectangle(-20, -30, 20, -20), 60)];
+    expect(shadowStudy(p, 'a', NONE, [at], 'areas').rows[0]!.passing).toEqual([]);
+  });
+
+  test('a crown: its share in leaf and bare by the date, a region about as large as the crown throws', () => {
+    const p = project([]);
+    p.neighbours = [
+      {
+        kind: 'tree',
+        id: 't',
+        name: 'Lime',
+        at: [0, 0],
+        heightM: 10,
+        crownM: 6,
+        clearM: 3,
+        crown: 'round',
+        leafOpenness: 0.2,
+        bareOpenness: 0.6,
+        leafFrom: '04-20',
+        leafUntil: '10-31',
+        demolished: false,
+      },
+    ];
+    const shares = [Date.UTC(2026, 2, 21, 12), Date.UTC(2026, 5, 21, 12)].map((at) => {
+      const [row] = shadowStudy(p, 'a', NONE, [at], 'areas').rows;
+      expect(row!.passing).toHaveLength(1);
+      expect(row!.passing[0]!.areaM2).toBeGreaterThan(15);
+      return row!.passing[0]!.transmittance;
+    });
+    expect(shares).toEqual([0.6, 0.2]);
+  });
+});

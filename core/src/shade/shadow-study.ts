@@ -1,6 +1,8 @@
+import { clockAt } from '../civil';
 import { InputError } from '../errors';
 import {
   areaWithHoles,
+  dot,
   intersectPolygons,
   type MeshStore,
   type Polygon,
@@ -8,9 +10,16 @@ import {
   unitePolygons,
 } from '../geometry';
 import { type Project, TODAY } from '../project';
-import { assembleScene, refuseTooLarge, type Scene } from '../scene';
+import { assembleScene, dayNumber, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
+import {
+  type Casters,
+  castersOf,
+  castShade,
+  type FlatReceiver,
+  type PassingCasters,
+  passingCastersOf,
+} from './cast';
 import { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 
 /** Shade on a receiver at a moment, or what of it one owner throws. */
@@ -28,6 +37,8 @@ export interface ShadeRow {
   /** In the receiver's coordinates. */
   shaded: Polygon[];
   newly: Polygon[];
+  /** Where a share of the sun passes and nothing blocks it, of all together: each thing's own region; they may overlap. */
+  passing: { owner: number; transmittance: number; areaM2: number; regions: Polygon[] }[];
 }
 
 export interface ShadowStudy {
@@ -46,7 +57,8 @@ const areaOf = (polygons: readonly Polygon[], stretch: number) =>
  * Exact shade at moments (epoch ms) on areas that matter, the ground, roofs or facades of an option: of all together and,
  * with `owners`, of each that throws any, as if it stood alone. Areas are measured on the surface; ground that is built
  * over counts nowhere. Newly shaded is what is shaded now and was not today, on ground that both have; on roofs and
- * facades, what the option throws on what stands today too. What lets light pass throws no full shade and is left out.
+ * facades, what the option throws on what stands today too. What lets light
+ * pass throws no full shade; its paler regions stand beside.
  * Throws InputError `areas` where there is nothing to throw shade on, and what `refuseTooLarge` throws.
  */
 export function shadowStudy(
@@ -91,6 +103,8 @@ export function shadowStudy(
       prepared.set(key, found);
       return found;
     };
+    const day = dayNumber(clockAt(atMs, place.zone).date);
+    const passers = isUp && isGroundLit ? passingCastersOf(scene.pieces, vector, day) : [];
     const cast = (part: FlatReceiver, of: Scene, owner: number | null) =>
       isGroundLit ? castShade(part, castersIn(of, owner)) : [...part.regions];
     // Today's shade is the same whoever else is asked about.
@@ -112,6 +126,7 @@ export function shadowStudy(
           newlyM2: null,
           shaded: [],
           newly: [],
+          passing: [],
         };
         if (isUp) {
           row.shadedM2 = row.newlyM2 = 0;
@@ -119,6 +134,7 @@ export function shadowStudy(
             const shaded = cast(part, scene, owner);
             row.shadedM2 += areaOf(shaded, part.stretch);
             row.shaded.push(...shaded);
+            if (owner === null) row.passing.push(...passingOn(part, passers, shaded));
             if (!today || shaded.length === 0 || !hasBoth(receiver, scene)) continue;
             const before = todayOn(part, () => cast(part, today, null));
             const newly = subtractPolygons(shaded, [...before, ...builtToday]);
@@ -137,6 +153,20 @@ export function shadowStudy(
     progress((moment + 1) / moments.length);
   });
   return { scene, option: optionId, on, moments, receivers, rows };
+}
+
+/** Where on a part of a receiver a share of the sun passes, outside of its full shade. */
+function passingOn(
+  part: FlatReceiver,
+  passers: readonly PassingCasters[],
+  shaded: readonly Polygon[],
+): ShadeRow['passing'] {
+  if (dot(part.normal, passers[0]?.casters.sun ?? part.normal) <= 1e-9) return [];
+  return passers.flatMap(({ owner, transmittance, casters }) => {
+    const under = castShade(part, casters);
+    const regions = under.length && shaded.length ? subtractPolygons(under, shaded) : under;
+    return regions.length ? [{ owner, transmittance, areaM2: areaOf(regions, part.stretch), regions }] : [];
+  });
 }
 
 /** Whether a receiver is there today too: the ground, and what is no part of the option. */

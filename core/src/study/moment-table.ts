@@ -1,7 +1,8 @@
 import { clockAt, formatClock, RAD } from '../civil';
 import type { Site } from '../project';
 import { shadowAngles, type SetMoment, solarMinutes, sunPosition, sunVector } from '../sun';
-import { dayNumber, firstObstruction, type Obstacles } from '../trace';
+import { dayNumber } from '../scene';
+import { firstObstruction, type Obstacles } from '../trace';
 import type { Owners } from './point-year';
 
 /** What is read at a moment. Angles in degrees; null where there is none. */

@@ -1,7 +1,8 @@
 import { addDays, clockAt, daysInYear, instantOf } from '../civil';
 import type { Site } from '../project';
 import { SunTrack, sunVector } from '../sun';
-import { dayNumber, firstObstruction, type Obstacles } from '../trace';
+import { dayNumber } from '../scene';
+import { firstObstruction, type Obstacles } from '../trace';
 
 /** In a point's year: the sun is below the horizon, or behind the surface the point lies on. */
 export const NIGHT = -2;

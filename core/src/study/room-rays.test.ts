@@ -3,7 +3,7 @@ import type { Point3 } from '../geometry';
 import { defaultMass, emptyProject, type Mass, type Project } from '../project';
 import { sunInRooms } from '../shade';
 import { shadowAngles, sunPosition } from '../sun';
-import { glassFactor } from '../trace';
+import { glassFactor } from '../scene';
 import type { RaysAsked } from './rays-asked';
 import { type RoomRays, roomRays } from './room-rays';
 

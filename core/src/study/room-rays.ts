@@ -10,7 +10,7 @@ import {
   triangleNormal,
 } from '../geometry';
 import type { Project } from '../project';
-import { assembleScene, type Scene } from '../scene';
+import { assembleScene, dayNumber, glassFactor, type Scene } from '../scene';
 import { type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { checkRays, type RaysAsked } from './rays-asked';
@@ -28,7 +28,7 @@ import {
   type StripPlane,
   stripPlane,
 } from './ray-shapes';
-import { dayNumber, firstObstruction, glassFactor, type Obstacles, sceneObstacles } from '../trace';
+import { firstObstruction, type Obstacles, sceneObstacles } from '../trace';
 
 /** Where rays land. */
 export const LANDINGS = [

@@ -1,7 +1,7 @@
 import { addDays, clockAt, daysBetween, instantOf } from '../civil';
 import type { Project, WindowOfTime } from '../project';
 import { SunTrack, sunVector } from '../sun';
-import { dayNumber } from '../trace';
+import { dayNumber } from '../scene';
 
 /** Suns above the horizon through a window of time. */
 export interface SunSamples {

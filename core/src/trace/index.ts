@@ -10,5 +10,4 @@ export {
   obstaclesFrom,
   sceneObstacles,
 } from './obstacles';
-export { dayNumber, glassFactor } from './transmission';
 export { TriangleTree } from './tree';

@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { addMass } from '../document';
 import { defaultMass, emptyProject, type Opening, type Project, type TreeNeighbour } from '../project';
-import { assembleScene } from '../scene';
+import { assembleScene, dayNumber, glassFactor } from '../scene';
 import { planSunHours, runSunHours } from '../study';
 import { firstBlock } from './first-block';
 import { sceneObstacles } from './obstacles';
-import { dayNumber, glassFactor } from './transmission';
 
 const TREE: TreeNeighbour = {
   kind: 'tree',

@@ -1,4 +1,4 @@
-import type { Scene } from '../scene';
+import { dayNumber, glassFactor, isInLeaf, type Scene } from '../scene';
 import { meetTriangle } from './ray-triangle';
 import { type TreeBuffers, TriangleTree } from './tree';
 
@@ -146,21 +146,6 @@ export class Transmission {
 }
 
 const stack = new Int32Array(128);
-
-/** How much less a pane passes at this cosine of the angle of incidence than at right angles (Rivero 1958). */
-export function glassFactor(cosine: number): number {
-  const sine = Math.sqrt(Math.max(0, 1 - cosine * cosine));
-  return Math.min(1, 1.018 * cosine * (1 + sine * sine * sine));
-}
-
-/** A day of the year, MM-DD, as month × 100 + day. */
-export function dayNumber(monthDay: string): number {
-  return Number(monthDay.slice(-5, -3)) * 100 + Number(monthDay.slice(-2));
-}
-
-function isInLeaf(day: number, from: number, until: number): boolean {
-  return from <= until ? day >= from && day <= until : day >= from || day <= until;
-}
 
 /** The normal of a triangle along a direction, times the direction's length: positive where the face is met from behind. */
 function cosineAt(v: Float64Array, o: number, dx: number, dy: number, dz: number): number {

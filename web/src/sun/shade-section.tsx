@@ -81,8 +81,8 @@ export function ShadeSection() {
           {refused && <p className="visually-quiet">{refused}</p>}
           {found && <ShadeRows found={found} moments={ofSet ? moments : null} />}
           <p className="visually-quiet mb-1">
-            Full shade only: crowns, fences and glass let light through and are not counted. What is new is
-            filled in the sun’s colour on the board.
+            Full shade only: crowns and fences let light through and are not counted; the drawings hold their
+            paler regions. What is new is filled in the sun’s colour on the board.
           </p>
           {found && <ShadeFiles optionId={optionId} moments={asked} on={on} />}
         </>
