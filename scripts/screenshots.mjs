@@ -66,6 +66,52 @@ async function takeAll() {
   await page.getByRole('button', { name: 'From above (A)' }).click();
   await take('shade');
   await page.getByRole('button', { name: 'Fit everything (F)' }).click();
+  await page.getByLabel('Shade on').selectOption('none');
+
+  await open('/p/kelp-lane/sun?option=a&at=2026-03-21T13:30');
+  await page.getByRole('button', { name: 'Waiting room', exact: true }).click();
+  await page.getByLabel('Rooms of').selectOption('Bar, storey 1');
+  const rooms = page.getByTestId('room-table');
+  await rooms.getByRole('button', { name: 'Waiting room' }).click();
+  await page.getByTestId('room-details').scrollIntoViewIfNeeded();
+  await page.mouse.move(640, 780);
+  await take('room');
+  await rooms.getByRole('button', { name: 'Treatment room 2' }).click();
+  await page.getByRole('button', { name: '21 March, hour by hour', exact: true }).click();
+  await page.getByRole('button', { name: 'Section', exact: true }).click();
+  await page.getByTestId('room-details').scrollIntoViewIfNeeded();
+  await take('section');
+  await page.getByLabel('Rays, where they land').check();
+  await page.getByTestId('landings').scrollIntoViewIfNeeded();
+  await take('rays');
+  await page.getByLabel('Rooms of').selectOption('none');
+  await page.getByLabel('Kind of view').selectOption('level');
+  await page.getByRole('button', { name: 'Every floor side by side' }).click();
+  await page.getByRole('button', { name: 'Every floor side by side' }).scrollIntoViewIfNeeded();
+  await take('plans');
+  await page.getByRole('button', { name: 'One pane' }).click();
+  await page.getByLabel('Kind of view').selectOption('orbit');
+
+  await page.getByRole('button', { name: 'Pictures and films', exact: true }).click();
+  await page.getByLabel('Size, pixels').selectOption('A size of its own');
+  for (const [label, px] of [
+    ['Width', '320'],
+    ['Height', '200'],
+  ]) {
+    await page.getByLabel(label, { exact: true }).fill(px);
+    await page.getByLabel(label, { exact: true }).press('Enter');
+  }
+  await page.getByLabel(/^Strip with/).uncheck();
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  for (const option of ['B Court', 'C Stepped']) await page.getByLabel(option, { exact: true }).check();
+  await page.getByRole('button', { name: 'Make the set' }).click();
+  await page.getByText('36 pictures are made.').waitFor({ timeout: 120_000 });
+  const sheet = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Contact sheet' }).click();
+  await (await sheet).saveAs(join(folder, 'contact-sheet.png'));
+  say('docs/screenshots/contact-sheet.png');
+  await take('pictures');
+  await page.getByRole('button', { name: 'Close' }).click();
 
   await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
   await take('site');
@@ -92,9 +138,6 @@ async function takeAll() {
   await page.getByRole('region', { name: 'Elevation' }).locator('path.wall').waitFor();
   await take('openings');
   await page.keyboard.press('Escape');
-  await page.keyboard.press('k');
-  await take('kinds');
-  await page.keyboard.press('k');
 
   await open('/p/kelp-lane/studies?option=c&at=2026-03-21T12:00');
   await page.keyboard.press('a');

@@ -139,9 +139,13 @@ function fanObjects(
   });
   return {
     lines: points.length ? [segments(points, SCENE[theme].sun, 0.55, 13, true)] : [],
-    labels: fan.map(({ label, ray }) => {
+    labels: fan.map(({ label, ray }, i) => {
       const [x, y, z] = put(ray.at);
-      return { text: label, at: [x, y, z - 0.25] as [number, number, number], className: 'fan' };
+      return {
+        text: label,
+        at: [x, y, z - 0.25 - 0.22 * (i % 3)] as [number, number, number],
+        className: 'fan',
+      };
     }),
   };
 }

@@ -195,7 +195,7 @@ function RoomDetails({ room }: { room: RoomFound }) {
   return (
     <div className="mt-2" data-testid="room-details">
       <h3 className="h6 mb-1">{room.room}</h3>
-      <table className="figures compact">
+      <table className="figures compact rooms">
         <tbody>
           {surfaces
             .filter(({ areaM2 }) => areaM2 > 0)
