@@ -1,9 +1,17 @@
 import './browser-stand-in';
-import { type CameraOf, migrate, parseProject, projectSchema, type Viewpoint } from '@dial-shade/core';
+import {
+  assembleScene,
+  type Camera,
+  type CameraOf,
+  migrate,
+  parseProject,
+  projectSchema,
+  type Viewpoint,
+} from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { cutOf, parallelFrame } from '../src/board/cut';
 import { looked, stepped } from '../src/board/eye-controls';
-import { beginCamera, CAMERA_KINDS, floorsOf, sectionCamera } from '../src/board/pane-cameras';
+import { beginCamera, CAMERA_KINDS, floorsOf, sectionCamera, viewTrouble } from '../src/board/pane-cameras';
 
 const BOX = { centre: [10, 20, 5] as [number, number, number], radius: 30, lowM: 0, highM: 15 };
 const EYE: CameraOf<'eye'> = { kind: 'eye', at: [0, 0, 1.6], bearingDeg: 90, pitchDeg: 0, fovDeg: 45 };
@@ -119,4 +127,41 @@ test('viewpoints of version 3 look from outside, as they did', () => {
     camera: { kind: 'orbit', projection: 'parallel', eye: [1, 2, 3], heightM: 12 },
   });
   expect(momentSets).toEqual([]);
+});
+
+test('an eye in the ground or in a solid, and a cut in the air, are told', () => {
+  const project = kelpLane();
+  const scene = assembleScene(project, 'b', new Map());
+  const trouble = (camera: Camera) => viewTrouble(project, 'b', scene, camera);
+  const eye = (x: number, y: number, z: number): Camera => ({
+    kind: 'eye',
+    at: [x, y, z],
+    bearingDeg: 0,
+    pitchDeg: 0,
+    fovDeg: 45,
+  });
+  expect(trouble(eye(-60, -60, -5))).toContain('under the ground');
+  expect(trouble(eye(5, 5, 18))).toBe('The eye is inside “Court ring”, which is solid; stand elsewhere.');
+  // In the open court, over the roof, and in a terrace house, which has windows.
+  for (const free of [eye(19, 13, 18), eye(5, 5, 40), eye(3, 39, 15)]) expect(trouble(free)).toBeNull();
+  const level = (floorM: number): Camera => ({
+    kind: 'level',
+    floorM,
+    aboveM: 1,
+    centre: [0, 0],
+    heightM: 50,
+    northUp: false,
+  });
+  expect(trouble(level(15))).toBeNull();
+  expect(trouble(level(300))).toBe('The cut meets nothing that stands here.');
+  const upright = (x: number): Camera => ({
+    kind: 'upright',
+    from: [x, -50],
+    to: [x, 50],
+    alongM: 50,
+    levelM: 15,
+    heightM: 40,
+  });
+  expect(trouble(upright(19))).toBeNull();
+  expect(trouble(upright(900))).toBe('The cut meets nothing that stands here.');
 });

@@ -1,5 +1,19 @@
-import { type Camera, type CameraOf, groundLevel, type Project, storeyFloorM, TODAY } from '@dial-shade/core';
+import {
+  type Camera,
+  type CameraOf,
+  containsWithHoles,
+  groundLevel,
+  massLevels,
+  openingsIn,
+  type Project,
+  type Scene,
+  sectionOf,
+  standingBodies,
+  storeyFloorM,
+  TODAY,
+} from '@dial-shade/core';
 import type { Selection } from '../state/view-store';
+import { cutOf } from './cut';
 import type { PaneView } from './pane-view';
 
 type FocusBox = PaneView['focusBox'];
@@ -87,4 +101,31 @@ export function beginCamera(
     case 'sun':
       return { kind, lookAt: centre, heightM };
   }
+}
+
+/** What keeps a view from showing anything sensible, in a sentence, or null: an eye in the ground or in a solid, a cut in the air. */
+export function viewTrouble(
+  project: Project,
+  optionId: string,
+  scene: Scene,
+  camera: Camera | null,
+): string | null {
+  if (camera?.kind === 'eye') {
+    const [x, y, z] = camera.at;
+    if (z < groundLevel(project.site.ground, [x, y])) return 'The eye is under the ground; stand elsewhere.';
+    const openings = openingsIn(project, optionId);
+    const solid = standingBodies(project, optionId).find((body) => {
+      const { floorM, eavesM } = massLevels(body, project.site.ground);
+      const isHollow =
+        openings.fitted(body).byFace.size > 0 || body.partitions.length > 0 || body.furniture.length > 0;
+      return !isHollow && z > floorM && z < eavesM && containsWithHoles(body.footprint, [x, y]);
+    });
+    return solid ? `The eye is inside “${solid.name}”, which is solid; stand elsewhere.` : null;
+  }
+  const plane = camera && cutOf(camera);
+  if (!plane) return null;
+  const isMet = scene.pieces.some(
+    (piece, i) => scene.owners[i]!.layer !== 'ground' && sectionOf(piece, plane).lines.length > 0,
+  );
+  return isMet ? null : 'The cut meets nothing that stands here.';
 }

@@ -118,7 +118,7 @@ function StyleFields({
         }}
       />
       {value === 'own' && (
-        <div className="d-flex gap-2">
+        <>
           <NumberField
             label="Width"
             value={width}
@@ -137,7 +137,7 @@ function StyleFields({
               return null;
             }}
           />
-        </div>
+        </>
       )}
       <ChoiceField
         label="On"

@@ -1,9 +1,10 @@
 import { type CameraOf, wrap360 } from '@dial-shade/core';
 import { Footprints, LayoutGrid, PenLine } from 'lucide-react';
-import { useId, useState } from 'react';
+import { useId, useMemo, useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
 import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
-import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, WIDE_FOV_DEG } from '../board/pane-cameras';
+import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, viewTrouble, WIDE_FOV_DEG } from '../board/pane-cameras';
+import { useScene } from '../board/use-scene';
 import { showCamera, viewOf } from '../board/pane-registry';
 import { arrangeSheet, changeDrawing, MOST_PLANS, useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
@@ -12,8 +13,20 @@ import { setView, useView } from '../state/view-store';
 /** From where the pane with the focus looks, and how it is drawn. */
 export function ViewSection() {
   const { camera } = useFocusedPane();
+  const project = useDocument();
+  const optionId = useView((view) => view.optionId);
+  const { scene } = useScene(optionId, false);
+  const trouble = useMemo(
+    () => viewTrouble(project, optionId, scene, camera),
+    [project, optionId, scene, camera],
+  );
   return (
     <Section title="View">
+      {trouble && (
+        <p role="status" className="mb-1" style={{ color: 'var(--alarm)' }}>
+          {trouble}
+        </p>
+      )}
       {camera?.kind === 'eye' && <EyeFields camera={camera} />}
       {camera?.kind === 'level' && <LevelFields camera={camera} />}
       {camera?.kind === 'upright' && <UprightFields camera={camera} />}
