@@ -1,39 +1,14 @@
-import { chromium } from '@playwright/test';
-import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT, say } from './console.mjs';
-import { freePort, startDatabase } from './database.mjs';
-import { build, install } from './install.mjs';
+import { inBrowser } from './in-browser.mjs';
 
 /** Takes one picture of every main view, from the sample data, for docs/screenshots. */
-install({ browser: true });
-await build();
 const folder = join(ROOT, 'docs/screenshots');
 mkdirSync(folder, { recursive: true });
-const database = await startDatabase('screenshots-database', { fresh: true });
-const port = await freePort();
-const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['dist/server/main.js'], {
-  cwd: ROOT,
-  stdio: ['ignore', 'ignore', 'inherit'],
-  env: {
-    ...process.env,
-    DATABASE_URL: database.appUrl,
-    DIAL_SHADE_PORT: String(port),
-    DIAL_SHADE_LOG: 'error',
-  },
-});
-while (!(await fetch(`${url}/api/projects/kelp-lane`).catch(() => null))?.ok)
-  await new Promise((resolve) => setTimeout(resolve, 200));
-
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: '--no-sandbox --use-angle=swiftshader --enable-unsafe-swiftshader --ignore-gpu-blocklist --disable-background-networking --disable-component-update --disable-sync --no-first-run --disable-quic'.split(
-    ' ',
-  ),
-});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB' });
+/** The page that is looked at, and the address of its server. */
+let page;
+let url;
 const settle = async () => {
   await page.waitForTimeout(1500);
 };
@@ -168,13 +143,8 @@ async function takeAll() {
   await take('empty');
 }
 
-try {
+await inBrowser('screenshots-database', async (opened) => {
+  page = opened.page;
+  url = opened.url;
   await takeAll();
-} finally {
-  await browser.close();
-  await new Promise((resolve) => {
-    server.once('exit', resolve);
-    server.kill('SIGTERM');
-  });
-  await database.stop();
-}
+});

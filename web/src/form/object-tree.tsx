@@ -3,6 +3,8 @@ import { Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Section } from '../app/fields';
 import { IconButton, ThingRow } from '../app/objects';
+import { showOnlyChosen } from '../board/isolate';
+import { useScene } from '../board/use-scene';
 import { ownerKey } from '../board/scene-look';
 import { edit, useDocument } from '../state/project-store';
 import { type Selection, setView, useView } from '../state/view-store';
@@ -78,19 +80,22 @@ export function ObjectTree({ optionId }: { optionId: string }) {
   const hidden = useView((v) => v.hidden);
   const [search, setSearch] = useState('');
   const groups = objectsOf(project, optionId);
-  const all = groups.flatMap(({ objects }) => objects);
   const wanted = search.trim().toLowerCase();
   const chosen = selection ? [selection, ...also] : [];
   const isChosen = (one: Selection) => chosen.some((c) => ownerKey(c) === ownerKey(one));
-  const isolate = () =>
-    setView({ hidden: new Set(all.filter((t) => !isChosen(t.selection)).map((t) => ownerKey(t.selection))) });
+  const { scene } = useScene(optionId, false);
 
   return (
     <Section
       title="Everything here"
       aside={
         <>
-          <IconButton icon={Focus} label="Show only what is chosen" disabled={!selection} onClick={isolate} />
+          <IconButton
+            icon={Focus}
+            label="Show only what is chosen"
+            disabled={!selection}
+            onClick={() => showOnlyChosen(scene)}
+          />
           <IconButton
             icon={Eye}
             label="Show everything"

@@ -1,10 +1,11 @@
-import { type CameraOf, wrap360 } from '@dial-shade/core';
+import { type CameraOf, type Scene, wrap360 } from '@dial-shade/core';
 import { Footprints, LayoutGrid, PenLine } from 'lucide-react';
 import { useId, useMemo, useState } from 'react';
 import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
 import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
 import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, viewTrouble, WIDE_FOV_DEG } from '../board/pane-cameras';
 import { useScene } from '../board/use-scene';
+import { showOnlyChosen } from '../board/isolate';
 import { showCamera, viewOf } from '../board/pane-registry';
 import { arrangeSheet, changeDrawing, MOST_PLANS, useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
@@ -29,7 +30,7 @@ export function ViewSection() {
       )}
       {camera?.kind === 'eye' && <EyeFields camera={camera} />}
       {camera?.kind === 'level' && <LevelFields camera={camera} />}
-      {camera?.kind === 'upright' && <UprightFields camera={camera} />}
+      {camera?.kind === 'upright' && <UprightFields camera={camera} scene={scene} />}
       {camera?.kind === 'elevation' && <ElevationFields camera={camera} />}
       {camera?.kind === 'sun' && (
         <p className="visually-quiet">
@@ -167,8 +168,10 @@ function LevelFields({ camera }: { camera: CameraOf<'level'> }) {
   );
 }
 
-function UprightFields({ camera }: { camera: CameraOf<'upright'> }) {
+function UprightFields({ camera, scene }: { camera: CameraOf<'upright'>; scene: Scene }) {
   const tool = useView((view) => view.tool);
+  const isChosen = useView((view) => view.selection !== null);
+  const isAll = useView((view) => view.hidden.size === 0);
   const isDrawing = tool.kind === 'draw' && tool.purpose === 'section';
   const shift = (m: number) => {
     const { from, to } = camera;
@@ -216,6 +219,21 @@ function UprightFields({ camera }: { camera: CameraOf<'upright'> }) {
         <button className="btn btn-quiet btn-sm" onClick={() => shift(-1)}>
           1 m farther
         </button>
+      </div>
+      <div className="d-flex gap-1 flex-wrap mb-2">
+        <button
+          className="btn btn-quiet btn-sm"
+          disabled={!isChosen}
+          title={isChosen ? 'Hides all else; it goes on casting its shade' : 'Click a building first'}
+          onClick={() => showOnlyChosen(scene)}
+        >
+          Only the chosen building
+        </button>
+        {!isAll && (
+          <button className="btn btn-quiet btn-sm" onClick={() => setView({ hidden: new Set() })}>
+            Everything
+          </button>
+        )}
       </div>
     </>
   );
