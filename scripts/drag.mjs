@@ -1,5 +1,5 @@
 /* The functions given to the page run in a browser. */
-/* global window, performance, requestAnimationFrame, PerformanceObserver, WebGL2RenderingContext */
+/* global window, requestAnimationFrame, PerformanceObserver, WebGL2RenderingContext */
 import { register } from 'tsx/esm/api';
 import { say } from './console.mjs';
 import { inBrowser } from './in-browser.mjs';

@@ -32,6 +32,8 @@ export class BoardCanvas {
       preserveDrawingBuffer: true,
       powerPreference: 'high-performance',
     });
+    // Asking for errors of shaders waits for their compilation, which holds the page.
+    this.renderer.debug.checkShaderErrors = false;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.setScissorTest(true);
     canvas.addEventListener('webglcontextlost', (event) => {

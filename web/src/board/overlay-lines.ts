@@ -40,6 +40,27 @@ export function dashed(points: readonly Point3[], dash: number, closed = false):
   return out;
 }
 
+const kept = new Map<string, Material>();
+
+/**
+ * A material for all that is drawn alike. It is never disposed of: what lies over the scene is made anew with every moment,
+ * and a program that nothing uses for an instant would be compiled anew each time.
+ */
+export function sharedMaterial<M extends Material>(key: string, make: () => M): M {
+  let material = kept.get(key);
+  if (!material) {
+    material = make();
+    material.userData.isShared = true;
+    kept.set(key, material);
+  }
+  return material as M;
+}
+
+/** Disposes of a material unless others may use it. */
+export function disposeOwn(material: Material | undefined): void {
+  if (material && material.userData.isShared !== true) material.dispose();
+}
+
 export function segments(
   points: number[],
   colour: string,
@@ -49,8 +70,11 @@ export function segments(
 ): LineSegments {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(Float32Array.from(points), 3));
-  const material = lineMaterial(colour, opacity, 0.0016);
-  material.depthTest = !onTop;
+  const material = sharedMaterial(`lines/${colour}/${opacity}/${onTop}`, () => {
+    const made = lineMaterial(colour, opacity, 0.0016);
+    made.depthTest = !onTop;
+    return made;
+  });
   const lines = new LineSegments(geometry, material);
   lines.renderOrder = order;
   lines.frustumCulled = false;
@@ -58,7 +82,8 @@ export function segments(
 }
 
 export function ball(at: Point3, radius: number, colour: string): Mesh {
-  const mesh = new Mesh(new SphereGeometry(radius, 24, 16), new MeshBasicMaterial({ color: colour }));
+  const material = sharedMaterial(`ball/${colour}`, () => new MeshBasicMaterial({ color: colour }));
+  const mesh = new Mesh(new SphereGeometry(radius, 24, 16), material);
   mesh.position.set(...at);
   mesh.renderOrder = 9;
   return mesh;
@@ -70,7 +95,7 @@ export function empty(group: Group): void {
     if (child instanceof Group) empty(child);
     const { geometry, material } = child as Mesh;
     geometry?.dispose();
-    (material as Material | undefined)?.dispose();
+    disposeOwn(material as Material | undefined);
     group.remove(child);
   }
 }

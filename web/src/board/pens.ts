@@ -9,6 +9,7 @@ import {
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
+import { disposeOwn } from './overlay-lines';
 import { lineMaterial, setLineColour } from './shade-materials';
 
 /** What ink lines are drawn with: all lines of one pen have one colour and one strength. */
@@ -74,7 +75,12 @@ export function broaden(group: Group, widthPx: number, scale: number): void {
   const thin: LineSegments<BufferGeometry, ShaderMaterial>[] = [];
   group.traverse((object) => {
     if (object instanceof LineSegments) thin.push(object as (typeof thin)[number]);
-    else if (object instanceof LineSegments2) object.material.linewidth *= scale;
+    else if (object instanceof LineSegments2) {
+      // Others may draw with the same material at their own size.
+      object.material = object.material.clone();
+      object.material.userData.isShared = false;
+      object.material.linewidth *= scale;
+    }
   });
   for (const lines of thin) {
     const { ink, opacity } = lines.material.uniforms;
@@ -92,6 +98,6 @@ export function broaden(group: Group, widthPx: number, scale: number): void {
     lines.parent!.add(broad);
     lines.parent!.remove(lines);
     lines.geometry.dispose();
-    lines.material.dispose();
+    disposeOwn(lines.material);
   }
 }

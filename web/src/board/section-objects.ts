@@ -4,6 +4,7 @@ import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import { SCENE } from '../theme/palette';
+import { sharedMaterial } from './overlay-lines';
 
 /** Width of the lines round what is cut, CSS pixels. */
 const HEAVY_PX = 2.4;
@@ -48,7 +49,16 @@ function faceMesh(corners: number[], theme: 'light' | 'dark'): Mesh {
   geometry.setAttribute('position', new BufferAttribute(Float32Array.from(corners), 3));
   const mesh = new Mesh(
     geometry,
-    new MeshBasicMaterial({ color: SCENE[theme].cut, side: DoubleSide, depthTest: false, transparent: true }),
+    sharedMaterial(
+      `cut/${theme}`,
+      () =>
+        new MeshBasicMaterial({
+          color: SCENE[theme].cut,
+          side: DoubleSide,
+          depthTest: false,
+          transparent: true,
+        }),
+    ),
   );
   mesh.renderOrder = 11;
   mesh.frustumCulled = false;
@@ -60,7 +70,16 @@ function heavyLines(points: number[], theme: 'light' | 'dark'): LineSegments2 {
   geometry.setPositions(points);
   const lines = new LineSegments2(
     geometry,
-    new LineMaterial({ color: SCENE[theme].ink, linewidth: HEAVY_PX, depthTest: false, transparent: true }),
+    sharedMaterial(
+      `heavy/${theme}`,
+      () =>
+        new LineMaterial({
+          color: SCENE[theme].ink,
+          linewidth: HEAVY_PX,
+          depthTest: false,
+          transparent: true,
+        }),
+    ),
   );
   lines.renderOrder = 12;
   lines.frustumCulled = false;

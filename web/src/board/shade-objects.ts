@@ -1,7 +1,7 @@
 import { type Ground, groundLevel, type Polygon, triangulate } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, MeshBasicMaterial, type Object3D } from 'three';
 import { SCENE } from '../theme/palette';
-import { polyline, type Point3, segments } from './overlay-lines';
+import { polyline, type Point3, segments, sharedMaterial } from './overlay-lines';
 
 /** How far what is drawn lies off the ground, metres. */
 const LIFT_M = 0.06;
@@ -27,13 +27,17 @@ export function shadeObjects(found: ShadeRegions, ground: Ground, theme: 'light'
     geometry.setAttribute('position', new BufferAttribute(Float32Array.from(corners), 3));
     const fill = new Mesh(
       geometry,
-      new MeshBasicMaterial({
-        color: SCENE[theme].sun,
-        opacity: 0.38,
-        transparent: true,
-        depthWrite: false,
-        side: DoubleSide,
-      }),
+      sharedMaterial(
+        `newly/${theme}`,
+        () =>
+          new MeshBasicMaterial({
+            color: SCENE[theme].sun,
+            opacity: 0.38,
+            transparent: true,
+            depthWrite: false,
+            side: DoubleSide,
+          }),
+      ),
     );
     fill.renderOrder = 5;
     objects.push(fill);

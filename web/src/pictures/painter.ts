@@ -100,6 +100,8 @@ export class Painter {
       stencil: true,
       preserveDrawingBuffer: true,
     });
+    // Asking for errors of shaders waits for their compilation, which holds the page.
+    this.renderer.debug.checkShaderErrors = false;
     this.renderer.setPixelRatio(1);
   }
 
