@@ -72,6 +72,8 @@ export class DrawnModel {
   /** The outlines of what is hidden. */
   private readonly ghosts: LineSegments;
   private readonly ghostEdges = lineMaterial(SCENE.light.ink, 0.28);
+  /** Grows whenever something else is shown. */
+  version = 0;
   private shown: (ModelLook & { theme: 'light' | 'dark' }) | null = null;
 
   /** @param changed called whenever it is to be drawn anew */
@@ -126,6 +128,7 @@ export class DrawnModel {
       this.marked,
       scene.pieces.filter((_, owner) => chosen.has(owner) && !hidden.has(owner)),
     );
+    this.version++;
     this.changed(this);
   }
 

@@ -122,12 +122,20 @@ export class LabelLayer<M> {
 
   /** Asks anew which labels a body stands before; gives whether anything changed. */
   look(isCovered: (at: Label['at']) => boolean): boolean {
-    let changed = false;
-    for (const pin of this.pinned) {
-      const covered = !pin.isFixed && isCovered(pin.label.at);
-      if (covered !== pin.isCovered) changed = true;
-      pin.isCovered = covered;
-    }
+    return this.pinned.filter((_, i) => this.lookAt(i, isCovered)).length > 0;
+  }
+
+  get count(): number {
+    return this.pinned.length;
+  }
+
+  /** The same of one label. */
+  lookAt(index: number, isCovered: (at: Label['at']) => boolean): boolean {
+    const pin = this.pinned[index];
+    if (!pin) return false;
+    const covered = !pin.isFixed && isCovered(pin.label.at);
+    const changed = covered !== pin.isCovered;
+    pin.isCovered = covered;
     return changed;
   }
 

@@ -22,6 +22,9 @@ export class PaneView extends PaneEye {
   private monthDay = '03-21';
   private readonly labels: LabelLayer<HTMLElement>;
   private resting: ReturnType<typeof setTimeout> | undefined;
+  /** Labels that have been set so far, and the state of the view that it is, or was last, asked for what hides them. */
+  private labelsSet = 0;
+  private askedFor = '';
 
   constructor(
     private readonly board: BoardCanvas,
@@ -97,6 +100,7 @@ export class PaneView extends PaneEye {
   /** Texts pinned to the scene, replacing those before. */
   setLabels(labels: Label[]): void {
     this.labels.show(labels);
+    this.labelsSet++;
     this.render();
   }
 
@@ -130,9 +134,30 @@ export class PaneView extends PaneEye {
     this.setNear();
     this.model?.draw(renderer, this.camera, this.sun, this.overlay, this.drawing, this.monthDay);
     this.placeLabels();
+    this.askWhatHides();
+  }
+
+  /** Asks which labels a body hides once the view rests; the sun alone changes nothing of that. */
+  private askWhatHides(): void {
+    const { elements } = this.camera.matrixWorld;
+    const state = [
+      ...elements,
+      ...this.camera.projectionMatrix.elements,
+      this.model?.version,
+      this.labelsSet,
+    ].join();
+    if (state === this.askedFor) return;
+    this.askedFor = state;
     clearTimeout(this.resting);
-    this.resting = setTimeout(() => {
-      if (this.labels.look((at) => this.isCovered(at))) this.placeLabels();
-    }, REST_MS);
+    // One label at a time, so that nothing waits for all of them.
+    const ask = (index: number, changed: boolean) => {
+      if (index >= this.labels.count) {
+        if (changed) this.placeLabels();
+        return;
+      }
+      const now = this.labels.lookAt(index, (at) => this.isCovered(at));
+      this.resting = setTimeout(() => ask(index + 1, changed || now), 0);
+    };
+    this.resting = setTimeout(() => ask(0, false), REST_MS);
   }
 }

@@ -11,7 +11,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { ArrowDownToLine, Scissors, Square, SquareDashedBottom } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { shortDate } from '../almanac/wording';
 import { ChoiceField, Section } from '../app/fields';
 import { focusedView, showCamera } from '../board/pane-registry';
@@ -39,6 +39,33 @@ function storeyChoices(project: Project, optionId: string): { value: string; nam
     ),
   );
 }
+
+/** Which rooms are measured; drawn anew only when that changes, as there may be thousands to choose from. */
+const StoreyField = memo(function StoreyField({
+  which,
+  choices,
+}: {
+  which: string | null;
+  choices: readonly { value: string; name: string }[];
+}) {
+  return (
+    <ChoiceField
+      label="Rooms of"
+      value={which ?? 'none'}
+      choices={[{ value: 'none', name: 'Not measured' }, { value: 'all', name: 'Everything' }, ...choices]}
+      commit={(value) =>
+        useRooms.setState({
+          which: value === 'none' ? null : value,
+          chosen: null,
+          found: null,
+          fan: [],
+          yearOf: null,
+          year: null,
+        })
+      }
+    />
+  );
+});
 
 /** Sunlit floor, walls and furniture of rooms at the moment at hand; how far in the sun reaches, and when the farthest. */
 export function RoomsSection() {
@@ -76,21 +103,7 @@ export function RoomsSection() {
   const room = found?.find(({ key }) => key === chosen);
   return (
     <Section title="Sun in rooms">
-      <ChoiceField
-        label="Rooms of"
-        value={which ?? 'none'}
-        choices={[{ value: 'none', name: 'Not measured' }, { value: 'all', name: 'Everything' }, ...choices]}
-        commit={(value) =>
-          useRooms.setState({
-            which: value === 'none' ? null : value,
-            chosen: null,
-            found: null,
-            fan: [],
-            yearOf: null,
-            year: null,
-          })
-        }
-      />
+      <StoreyField which={which} choices={choices} />
       {refused && <p className="visually-quiet">{refused}</p>}
       {found && <RoomTable found={found} />}
       {room && <RoomDetails room={room} />}
