@@ -2,7 +2,7 @@ import './browser-stand-in';
 import { momentsOf, type Project } from '@dial-shade/core';
 import { kelpLane, mesaBaja } from '@dial-shade/samples';
 import { sheetLayout } from '../src/pictures/contact-sheet';
-import { type FilmCourse, filmMoments, mostFrames, wrongFilmSize } from '../src/pictures/film-plan';
+import { type FilmCourse, filmMoments, mostFrames, viewAt, wrongFilmSize } from '../src/pictures/film-plan';
 import { canWrite, openFilm } from '../src/pictures/film-writer';
 import { histogramMarks } from '../src/pictures/histogram';
 import { type Context2d, type Mark, paintMarks } from '../src/pictures/marks';
@@ -151,6 +151,17 @@ describe('films', () => {
       everyDays: 1,
     } as const;
     expect(() => filmMoments(season, project.site)).toThrow('ends before it begins');
+  });
+
+  test('show nothing that was measured at another moment; a pinned pane stays as it is', () => {
+    const shade = { shaded: [], newly: [] };
+    const rays = { stretches: [], strip: null };
+    const rooms = { lit: [], ray: null, fan: [] };
+    const view = { ...VIEW, shade, rays, rooms, isPinned: false };
+    const moment = { date: '2026-06-21', minutes: 600 };
+    expect(viewAt(view, moment)).toMatchObject({ ...moment, shade: null, rays: null, rooms: null });
+    const pinned = { ...view, isPinned: true };
+    expect(viewAt(pinned, moment)).toBe(pinned);
   });
 
   test('of more pixels have fewer frames', () => {

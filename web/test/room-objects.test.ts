@@ -79,7 +79,6 @@ test('rays are drawn in three strengths: from the sun, mirrored, spread', () => 
   const stretch = (bounce: number, isSpread: boolean): RayStretch => ({
     from: [0, 0, 1],
     to: [0, 1, 0],
-    weight: 1,
     bounce,
     isSpread,
   });

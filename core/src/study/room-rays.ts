@@ -50,11 +50,10 @@ export interface LandingCount {
   stays: number[];
 }
 
-/** A stretch of a ray: its weight as a share of the heaviest, and how often it was reflected before. */
+/** A stretch of a ray, and how often it was reflected before. */
 export interface RayStretch {
   from: Point3;
   to: Point3;
-  weight: number;
   bounce: number;
   /** Whether it comes from a surface that spreads light. */
   isSpread: boolean;
@@ -181,12 +180,10 @@ class RayTracer {
       if (open <= 0) continue;
       const weight = areaM2 * cosine * this.passes(opening, cosine) * open;
       if (weight <= 0) continue;
-      this.stretch(plus(at, sun, OUTSIDE_M), at, weight, 0);
+      this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
       this.enter(plus(at, normal, -OFF_M), down, weight, 0);
     }
     if (this.strip) this.offStrip(onStrip, down);
-    const heaviest = out.stretches.reduce((most, { weight }) => Math.max(most, weight), 1e-12);
-    out.stretches = out.stretches.map((one) => ({ ...one, weight: one.weight / heaviest }));
     out.counts = [...this.counts.values()];
     return out;
   }
@@ -238,20 +235,20 @@ class RayTracer {
       const open = this.obstacles.transmission?.share(...above, ...sun, this.day) ?? 1;
       const weight = areaM2 * Math.abs(cosine) * open;
       if (weight <= 0 || this.asked.bounces === 0) continue;
-      this.stretch(plus(at, sun, OUTSIDE_M), at, weight, 0);
+      this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
       for (const { way, share, isSpread } of this.reflections(down, normal, strip.strip, 0)) {
         const through = this.crossed(above, way);
         const hit = this.nearest(above, way);
         const part = weight * share;
         if (!through || (hit && through.distance > Math.hypot(...minus(hit.at, above)))) {
           this.out.misses += part;
-          this.stretch(at, hit ? hit.at : plus(at, way, OUTSIDE_M), part, 1, isSpread);
+          this.stretch(at, hit ? hit.at : plus(at, way, OUTSIDE_M), 1, isSpread);
           continue;
         }
         const cos = -dot(way, through.opening.face.normal);
         const inside = part * this.passes(through.opening, Math.abs(cos));
         this.out.misses += part - inside;
-        this.stretch(at, through.at, part, 1, isSpread);
+        this.stretch(at, through.at, 1, isSpread);
         this.enter(plus(through.at, through.opening.face.normal, -OFF_M), way, inside, 1, isSpread);
       }
     }
@@ -267,10 +264,10 @@ class RayTracer {
     const hit = this.nearest(from, way);
     if (!hit?.landing) {
       this.out.leaves[bounce]! += weight;
-      this.stretch(from, hit ? hit.at : plus(from, way, OUTSIDE_M), weight, bounce, isSpread);
+      this.stretch(from, hit ? hit.at : plus(from, way, OUTSIDE_M), bounce, isSpread);
       return;
     }
-    this.stretch(from, hit.at, weight, bounce, isSpread);
+    this.stretch(from, hit.at, bounce, isSpread);
     const count = this.counts.get(hit.landing)!;
     const { reflectance } = hit.reflecting;
     count.lands[bounce]! += weight;
@@ -391,9 +388,9 @@ class RayTracer {
     return found;
   }
 
-  private stretch(from: Point3, to: Point3, weight: number, bounce: number, isSpread = false): void {
+  private stretch(from: Point3, to: Point3, bounce: number, isSpread = false): void {
     const { stretches } = this.out;
     if (isSpread ? ++this.spread > MAX_SPREAD : stretches.length >= MAX_STRETCHES) return;
-    stretches.push({ from, to, weight, bounce, isSpread });
+    stretches.push({ from, to, bounce, isSpread });
   }
 }

@@ -1,4 +1,5 @@
 import { addDays, clockAt, daysBetween, InputError, type Site, sunDay } from '@dial-shade/core';
+import type { PictureView } from './picture';
 
 export type FilmKind = 'gif' | 'webm' | 'mp4';
 
@@ -13,6 +14,14 @@ export interface FilmMoment {
 }
 
 export const MOST_FRAMES = 2000;
+/** A view of a film: at the moment of each frame, or pinned to its own. */
+export type FilmView = PictureView & { isPinned: boolean };
+
+/** A view in a frame. What was measured at the moment at hand (shade, rooms, rays) is not true of another, and left out. */
+export function viewAt(view: FilmView, moment: FilmMoment): PictureView {
+  return view.isPinned ? view : { ...view, ...moment, shade: null, rooms: null, rays: null };
+}
+
 /** Pixels of all frames together. */
 const MOST_PIXELS: Record<FilmKind, number> = { gif: 1.2e9, webm: 8e9, mp4: 8e9 };
 export const MOST_FILM_SIDE = 3840;

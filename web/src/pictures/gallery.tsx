@@ -3,7 +3,6 @@ import { ArrowLeft, Columns2, Download, Trash2 } from 'lucide-react';
 import { type PointerEvent, useState } from 'react';
 import { longDate } from '../almanac/wording';
 import { useDocument } from '../state/project-store';
-import { optionOf } from './picture';
 import { loadMore, removePicture, usePictures } from './pictures-store';
 
 const addressOf = ({ id }: PictureLine) => `/api/pictures/${id}`;
@@ -15,11 +14,14 @@ export function Gallery() {
   const [wanted, setWanted] = useState('');
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [shown, setShown] = useState<readonly PictureLine[]>([]);
+  /** A picture stays when its option is removed. */
+  const optionNow = ({ optionId }: PictureLine) => project.options.find(({ id }) => id === optionId);
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-  const textOf = ({ name, viewpoint, optionId, date, minutes }: PictureLine) =>
-    [name, viewpoint, optionOf(project, optionId).name, longDate(date), formatClock(minutes)]
-      .join(' ')
-      .toLowerCase();
+  const textOf = (picture: PictureLine) => {
+    const { name, viewpoint, date, minutes } = picture;
+    const option = optionNow(picture)?.name ?? '';
+    return [name, viewpoint, option, longDate(date), formatClock(minutes)].join(' ').toLowerCase();
+  };
   const listed = gallery.filter((one) => words.every((word) => textOf(one).includes(word)));
   const pair = chosen.flatMap((id) => gallery.filter((one) => one.id === id));
 
@@ -80,7 +82,7 @@ export function Gallery() {
                     )
                   }
                 />{' '}
-                {optionOf(project, picture.optionId).letter} {picture.viewpoint}
+                {optionNow(picture)?.letter} {picture.viewpoint}
               </label>
               <span>
                 {longDate(picture.date)}, {formatClock(picture.minutes)}

@@ -2,13 +2,10 @@ import fontUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wg
 import { type Changes, type MeshStore, type Project, withChanges } from '@dial-shade/core';
 import { expose } from 'comlink';
 import { paintSheet, type SheetAsked } from './contact-sheet';
-import type { FilmKind, FilmMoment } from './film-plan';
+import { type FilmKind, type FilmMoment, type FilmView, viewAt } from './film-plan';
 import { canWrite, type FilmWriter, openFilm } from './film-writer';
 import { Painter } from './painter';
 import type { PictureStyle, PictureView } from './picture';
-
-/** A view of a film: at the moment of each frame, or pinned to its own. */
-export type FilmView = PictureView & { isPinned: boolean };
 
 export interface FilmAsked {
   views: readonly FilmView[];
@@ -92,7 +89,7 @@ const worker = {
     try {
       film = await openFilm(canvas, kind, framesPerSecond);
       for (const [i, moment] of moments.entries()) {
-        const now = views.map((view) => (view.isPinned ? view : { ...view, ...moment }));
+        const now = views.map((view) => viewAt(view, moment));
         painter.paint(canvas, project!, meshes, now, style);
         await film.add();
         progress(i + 1);

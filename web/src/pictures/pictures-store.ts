@@ -7,7 +7,14 @@ import { api, PICTURES_A_PAGE } from '../state/api';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, useProject } from '../state/project-store';
-import { type FilmCourse, type FilmKind, filmMoments, mostFrames, wrongFilmSize } from './film-plan';
+import {
+  type FilmCourse,
+  type FilmKind,
+  filmMoments,
+  type FilmView,
+  mostFrames,
+  wrongFilmSize,
+} from './film-plan';
 import {
   distinct,
   filmName,
@@ -18,7 +25,6 @@ import {
   wrongSize,
 } from './picture';
 import { pictureMaker } from './picture-maker';
-import type { FilmView } from './picture-worker';
 import { type SetPicture, sheetOf, type SheetAlong } from './picture-set';
 
 interface Job {
@@ -34,8 +40,6 @@ interface Job {
 interface MadeSet {
   pictures: (SetPicture & { name: string; picture: Blob })[];
   style: PictureStyle;
-  /** Of how many were asked for. */
-  asked: number;
 }
 
 interface Pictures {
@@ -190,7 +194,7 @@ export async function makeSet(
     usePictures.setState({ outcome: wrong });
     return;
   }
-  const made: MadeSet = { pictures: [], style, asked: set.length };
+  const made: MadeSet = { pictures: [], style };
   usePictures.setState({ made: null });
   await work('pictures', set.length, async () => {
     const project = currentProject();

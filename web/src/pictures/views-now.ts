@@ -11,8 +11,8 @@ import { useView } from '../state/view-store';
 import { useRays } from '../sun/rays-store';
 import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
+import type { FilmView } from './film-plan';
 import { type PictureView, WHOLE } from './picture';
-import type { FilmView } from './picture-worker';
 
 /** Parts of a board in which shares of it are told; as wide for their height as most pictures are. */
 const [ACROSS, DOWN] = [16_000, 10_000];

@@ -73,9 +73,12 @@ export function RoomsSection() {
   const meshes = useMeshes((state) => state.meshes);
   const optionId = useView((view) => view.optionId);
   const atMs = useMoment();
-  const { which, found, refused, chosen } = useRooms();
+  const { which: asked, found, refused, chosen } = useRooms();
   const { set, moments } = useMomentSet();
   const choices = useMemo(() => storeyChoices(project, optionId), [project, optionId]);
+  // A storey of another option waits until that is looked at again.
+  const isHere = asked === 'all' || choices.some(({ value }) => value === asked);
+  const which = isHere ? asked : null;
 
   useEffect(() => {
     void measureRooms(which ? { optionId, atMs, which } : null);
