@@ -7,6 +7,7 @@ import {
   momentsCsv,
   momentsOf,
   openableFaces,
+  ownersOf,
   type Project,
   readMomentsTable,
   type ReadPoint,
@@ -89,7 +90,7 @@ export function momentsCommand(): Command {
         at: pointOf(options.point!),
         normal: null,
         obstacles: sceneObstacles(scene),
-        owners: { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length },
+        owners: ownersOf(scene),
       };
       const facadeAzimuthDeg = options.facade ? facadeAzimuth(project, option, options.facade) : null;
       const readings = readMomentsTable(project.site, momentsOf(set, project.site), {

@@ -10,7 +10,7 @@ import {
   subtractPolygons,
 } from '../geometry';
 import type { Project } from '../project';
-import { assembleScene, refuseTooLarge } from '../scene';
+import { assembleScene, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { type Casters, castersOf, castShade } from './cast';
 import { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';
@@ -52,6 +52,8 @@ export interface RoomsAsked {
   only?: ReadonlySet<string> | null;
   /** Floors alone, as depth of penetration needs. */
   floorsOnly?: boolean;
+  /** The scene of the option, where it is at hand. */
+  scene?: Scene;
 }
 
 /**
@@ -65,14 +67,14 @@ export function sunInRooms(
   optionId: string,
   meshes: MeshStore,
   atMs: number,
-  { only = null, floorsOnly = false }: RoomsAsked = {},
+  { only = null, floorsOnly = false, scene: atHand }: RoomsAsked = {},
 ): RoomSun[] {
   refuseTooLarge(project, optionId);
   const { place, north, ground } = project.site;
   const position = sunPosition(atMs, place);
   if (position.altitudeDeg <= 0) return [];
   const sun = sunVector(position.altitudeDeg, position.azimuthDeg, north.trueNorthDeg);
-  const scene = assembleScene(project, optionId, meshes);
+  const scene = atHand ?? assembleScene(project, optionId, meshes);
   if (dot(sun, scene.ground.normal) <= 0) return [];
   const casters = castersOf(scene.pieces.slice(ground.kind === 'terrain' ? 0 : 1), sun);
   return roomsIn(project, optionId, meshes)
@@ -162,6 +164,7 @@ export function deepestSun(
   moments: readonly number[],
   only: ReadonlySet<string> | null = null,
   progress: (share: number) => void = () => {},
+  scene: Scene = assembleScene(project, optionId, meshes),
 ): DeepestSun[] {
   const found = new Map<string, DeepestSun>(
     roomsIn(project, optionId, meshes)
@@ -172,6 +175,7 @@ export function deepestSun(
     for (const { room, surfaces, deepest } of sunInRooms(project, optionId, meshes, atMs, {
       only,
       floorsOnly: true,
+      scene,
     })) {
       const entry = found.get(room.key)!;
       const litM2 = surfaces.reduce((sum, surface) => sum + surface.litM2, 0);

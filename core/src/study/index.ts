@@ -1,6 +1,6 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
-export { IN_SUN, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
+export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';

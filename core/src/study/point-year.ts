@@ -1,7 +1,7 @@
 import { addDays, clockAt, daysInYear, instantOf } from '../civil';
 import type { Site } from '../project';
 import { SunTrack, sunVector } from '../sun';
-import { dayNumber } from '../scene';
+import { dayNumber, type Scene } from '../scene';
 import { firstObstruction, type Obstacles } from '../trace';
 
 /** In a point's year: the sun is below the horizon, or behind the surface the point lies on. */
@@ -26,6 +26,11 @@ export interface Owners {
   surfaceOf: Uint32Array;
   ownerOf: Uint32Array;
   count: number;
+}
+
+/** What tells the owners of a scene's triangles. */
+export function ownersOf({ surfaceOf, ownerOf, owners }: Scene): Owners {
+  return { surfaceOf, ownerOf, count: owners.length };
 }
 
 /** Traces one point to the sun through a calendar year on site, one ray a step, nearest block first. */

@@ -99,6 +99,7 @@ interface Hit {
  * Follows the sun through openings of a room, and off a strip, at a moment (epoch ms). One ray from every point of a grid;
  * at each surface the mirror-like share goes on along the mirrored direction and the spread share along a fixed
  * cosine-weighted fan. Null while the sun is down. Throws InputError `rays`.
+ * @param atHand the scene of the option, and the same ready for tracing, where they are at hand
  * @see docs/methods.md, rays in a room
  */
 export function roomRays(
@@ -107,6 +108,7 @@ export function roomRays(
   meshes: MeshStore,
   atMs: number,
   asked: RaysAsked,
+  atHand: { scene: Scene; obstacles: Obstacles } | null = null,
 ): RoomRays | null {
   checkRays(asked);
   const { place, north } = project.site;
@@ -123,13 +125,13 @@ export function roomRays(
   const position = sunPosition(atMs, place);
   if (position.altitudeDeg <= 0) return null;
   const sun = sunVector(position.altitudeDeg, position.azimuthDeg, north.trueNorthDeg);
-  const scene = assembleScene(project, optionId, meshes);
+  const scene = atHand?.scene ?? assembleScene(project, optionId, meshes);
+  const obstacles = atHand?.obstacles ?? sceneObstacles(scene);
   const day = dayNumber(clockAt(atMs, place.zone).date.slice(5));
-  return new RayTracer(scene, room, openings, sun, day, asked).run();
+  return new RayTracer(scene, obstacles, room, openings, sun, day, asked).run();
 }
 
 class RayTracer {
-  private readonly obstacles: Obstacles;
   private readonly strip: StripPlane | null;
   private readonly counts = new Map<Landing, LandingCount>();
   private readonly out: RoomRays;
@@ -139,13 +141,13 @@ class RayTracer {
 
   constructor(
     private readonly scene: Scene,
+    private readonly obstacles: Obstacles,
     private readonly room: Room,
     private readonly openings: readonly RoomOpening[],
     private readonly sun: Point3,
     private readonly day: number,
     private readonly asked: RaysAsked,
   ) {
-    this.obstacles = sceneObstacles(scene);
     this.owner = scene.owners.findIndex(({ id, optionId }) => id === room.mass && optionId === room.optionId);
     this.strip = asked.strip && stripPlane(asked.strip, openings[0]!.face);
     const blank = () => new Array<number>(asked.bounces + 1).fill(0);

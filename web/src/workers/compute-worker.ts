@@ -2,7 +2,6 @@ import {
   altitudeTable,
   type RaysAsked,
   roomRays,
-  assembleScene,
   importModel,
   type ImportChoices,
   type ImportOutcome,
@@ -35,7 +34,7 @@ import {
   type Project,
   readModelFile,
   readMomentsTable,
-  sceneObstacles,
+  ownersOf,
   type Study,
   type UpAxis,
   weldMesh,
@@ -46,6 +45,7 @@ import {
   runAtOnce,
 } from '@dial-shade/core';
 import { expose, transfer } from 'comlink';
+import { obstaclesNow, sceneNow } from './scene-now';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
@@ -215,9 +215,10 @@ const worker = {
   },
 
   point(optionId: string, at: [number, number, number], normal: [number, number, number]): PointLight {
-    const scene = assembleScene(project!, optionId, meshes);
-    const obstacles = sceneObstacles(scene);
-    const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
+    const asked = { project: project!, meshes, optionId };
+    const scene = sceneNow(asked);
+    const obstacles = obstaclesNow(asked);
+    const owners = ownersOf(scene);
     return {
       year: pointYear(project!.site, at, normal, obstacles, owners, 96),
       sky: pointSky(project!.site, at, obstacles, owners),
@@ -231,20 +232,16 @@ const worker = {
     setId: string,
     { facadeAzimuthDeg, stickM, probe }: MomentsAsked,
   ): { readings: MomentReading[]; owners: string[] } | { refused: string } {
-    try {
+    return refusing(() => {
       const { site, momentSets, probes } = project!;
-      const asked = probes.find(({ id }) => id === probe);
-      const scene = asked ? assembleScene(project!, optionId, meshes) : null;
-      const owners = scene && {
-        surfaceOf: scene.surfaceOf,
-        ownerOf: scene.ownerOf,
-        count: scene.owners.length,
-      };
-      const point = asked && {
-        at: asked.at,
-        normal: asked.normal,
-        obstacles: sceneObstacles(scene!),
-        owners: owners!,
+      const at = probes.find(({ id }) => id === probe);
+      const asked = { project: project!, meshes, optionId };
+      const scene = at ? sceneNow(asked) : null;
+      const point = at && {
+        at: at.at,
+        normal: at.normal,
+        obstacles: obstaclesNow(asked),
+        owners: ownersOf(scene!),
       };
       const moments = momentsOf(
         momentSets.find(({ id }) => id === setId)!,
@@ -254,10 +251,7 @@ const worker = {
         readings: readMomentsTable(site, moments, { facadeAzimuthDeg, stickM, point: point ?? null }),
         owners: scene ? scene.owners.map(({ name }) => name) : [],
       };
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
+    });
   },
 
   /** Exact shade at moments, as rows for a table, outlines in space for the board, and files. */
@@ -267,7 +261,7 @@ const worker = {
     on: ShadeOn,
     files: boolean,
   ): ShadowsFound | { refused: string } {
-    try {
+    return refusing(() => {
       const study = shadowStudy(project!, optionId, meshes, moments, on);
       const rows = study.rows.map((row) => ({
         moment: row.moment,
@@ -283,10 +277,7 @@ const worker = {
         newly: only.flatMap(({ newly }) => newly),
         files: files ? shadowFiles(project!, study) : null,
       };
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
+    });
   },
 
   /** The sun in rooms at a moment: figures by surface, and sunlit polygons for the board. */
@@ -307,7 +298,13 @@ const worker = {
 
   /** Rays into a room; null while the sun is down. */
   rays: (optionId: string, atMs: number, asked: RaysAsked) =>
-    refusing(() => roomRays(project!, optionId, meshes, atMs, asked)),
+    refusing(() => {
+      const of = { project: project!, meshes, optionId };
+      return roomRays(project!, optionId, meshes, atMs, asked, {
+        scene: sceneNow(of),
+        obstacles: obstaclesNow(of),
+      });
+    }),
 
   /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
   async readModel(

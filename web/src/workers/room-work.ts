@@ -1,31 +1,22 @@
 import {
-  assembleScene,
   cross,
   deepestSun,
   depthReading,
   type DepthReading,
   dot,
-  type MeshStore,
   nameOfRoom,
+  ownersOf,
   type Point3,
-  type Project,
   type Room,
   type RoomRow,
   roomRows,
   roomsIn,
-  sceneObstacles,
   sunInRooms,
   type SunlitSurface,
   surfaceYear,
   type SurfaceYear,
 } from '@dial-shade/core';
-
-/** Document, meshes and option that a question is about. */
-interface Asked {
-  project: Project;
-  meshes: MeshStore;
-  optionId: string;
-}
+import { type Asked, obstaclesNow, sceneNow } from './scene-now';
 
 /** The sun in a room as the page shows it. */
 export type RoomFound = RoomRow & {
@@ -99,7 +90,10 @@ function keysOf({ project, optionId, meshes }: Asked, which: string): Set<string
 /** The sun in rooms at a moment. Throws InputError where an option is too large. */
 export function roomsSun(asked: Asked, atMs: number, which: string): RoomFound[] {
   const { project, meshes, optionId } = asked;
-  const found = sunInRooms(project, optionId, meshes, atMs, { only: keysOf(asked, which) });
+  const found = sunInRooms(project, optionId, meshes, atMs, {
+    only: keysOf(asked, which),
+    scene: sceneNow(asked),
+  });
   return roomRows(found, project.site.north.trueNorthDeg).map((row, i) => {
     const { room, surfaces } = found[i]!;
     return {
@@ -114,14 +108,12 @@ export function roomsSun(asked: Asked, atMs: number, which: string): RoomFound[]
 }
 
 /** How far the sun reaches into a room at each of some moments; null where it does not. */
-export function roomDepths(
-  { project, meshes, optionId }: Asked,
-  key: string,
-  moments: number[],
-): (DepthReading | null)[] {
+export function roomDepths(asked: Asked, key: string, moments: number[]): (DepthReading | null)[] {
+  const { project, meshes, optionId } = asked;
   const only = new Set([key]);
+  const scene = sceneNow(asked);
   return moments.map((atMs) => {
-    const [found] = sunInRooms(project, optionId, meshes, atMs, { only, floorsOnly: true });
+    const [found] = sunInRooms(project, optionId, meshes, atMs, { only, floorsOnly: true, scene });
     return found?.deepest ? depthReading(found.deepest, project.site.north.trueNorthDeg) : null;
   });
 }
@@ -129,32 +121,34 @@ export function roomDepths(
 /** The deepest sun in rooms over moments. */
 export function deepestRooms(asked: Asked, which: string, moments: number[]): DeepestRow[] {
   const { project, meshes, optionId } = asked;
-  return deepestSun(project, optionId, meshes, moments, keysOf(asked, which)).map(({ room, best }) => {
-    const { key, room: name, massName, storey } = nameOfRoom(room);
-    return {
-      key,
-      room: name,
-      massName,
-      storey,
-      atMs: best && moments[best.moment]!,
-      depth: best && depthReading(best.ray, project.site.north.trueNorthDeg),
-    };
-  });
+  return deepestSun(project, optionId, meshes, moments, keysOf(asked, which), () => {}, sceneNow(asked)).map(
+    ({ room, best }) => {
+      const { key, room: name, massName, storey } = nameOfRoom(room);
+      return {
+        key,
+        room: name,
+        massName,
+        storey,
+        atMs: best && moments[best.moment]!,
+        depth: best && depthReading(best.ray, project.site.north.trueNorthDeg),
+      };
+    },
+  );
 }
 
 /** The year of a pane or of the top of a piece of furniture in a room; null where it is gone. */
 export function yearOfSurface(
-  { project, meshes, optionId }: Asked,
+  asked: Asked,
   key: string,
   what: YearOf,
 ): { year: SurfaceYear; owners: string[] } | null {
+  const { project, meshes, optionId } = asked;
   const room = roomsIn(project, optionId, meshes).find((one) => one.key === key);
   const surface = room && pointsOf(room, what);
   if (!surface) return null;
-  const scene = assembleScene(project, optionId, meshes);
-  const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
+  const scene = sceneNow(asked);
   return {
-    year: surfaceYear(project.site, surface.points, surface.normal, sceneObstacles(scene), owners),
+    year: surfaceYear(project.site, surface.points, surface.normal, obstaclesNow(asked), ownersOf(scene)),
     owners: scene.owners.map(({ name }) => name),
   };
 }
