@@ -1,12 +1,4 @@
-import {
-  clockAt,
-  formatClock,
-  InputError,
-  instantOf,
-  isDate,
-  momentsOf,
-  type Project,
-} from '@dial-shade/core';
+import { InputError, instantOf, isDate, momentsOf, type Project } from '@dial-shade/core';
 import type { Command } from 'commander';
 import { momentSet } from './moments-command';
 
@@ -42,10 +34,4 @@ export function askedMoments({ site, momentSets }: Project, { set, at }: MomentO
   return set
     ? momentsOf(momentSet(momentSets, set), site).map(({ atMs }) => atMs)
     : at!.map((text) => momentAt(text, site.place.zone));
-}
-
-/** A moment by the clock on site, as it is given. */
-export function clockText(atMs: number, zone: string): string {
-  const { date, minutes } = clockAt(atMs, zone);
-  return `${date}T${formatClock(minutes)}`;
 }

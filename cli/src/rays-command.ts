@@ -1,6 +1,14 @@
-import { InputError, type RaysAsked, roomRays, roomsIn, type Strip, TODAY } from '@dial-shade/core';
+import {
+  InputError,
+  momentName,
+  type RaysAsked,
+  roomRays,
+  roomsIn,
+  type Strip,
+  TODAY,
+} from '@dial-shade/core';
 import { Command } from 'commander';
-import { askedMoments, clockText, type MomentOptions, withMoments } from './asked-moments';
+import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { optionId, readProject } from './project-file';
 import { roomKeys } from './rooms-command';
 import { number } from './typed-options';
@@ -76,7 +84,7 @@ export function raysCommand(): Command {
       };
       const moments = askedMoments(project, options).map((atMs) => {
         const found = roomRays(project, id, meshes, atMs, asked);
-        const moment = clockText(atMs, project.site.place.zone);
+        const moment = momentName(atMs, project.site.place.zone);
         if (!found) return { moment, rays: 0, enters: 0, counts: [], leaves: [], unfollowed: 0, misses: 0 };
         const { stretches: _, ...figures } = found;
         return { moment, ...figures };

@@ -2,6 +2,7 @@ import {
   deepestSun,
   depthReading,
   InputError,
+  momentName,
   nameOfRoom,
   type Room,
   type RoomRow,
@@ -11,7 +12,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { askedMoments, clockText, type MomentOptions, withMoments } from './asked-moments';
+import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { optionId, readProject } from './project-file';
 
 interface Options extends MomentOptions {
@@ -55,7 +56,7 @@ export function roomsCommand(): Command {
       const moments = askedMoments(project, options);
       const id = optionId(project, options.option ?? TODAY);
       const only = options.room ? roomKeys(roomsIn(project, id, meshes), options.room) : null;
-      const at = (moment: number) => clockText(moments[moment]!, place.zone);
+      const at = (moment: number) => momentName(moments[moment]!, place.zone);
       if (options.deepest) {
         const rooms = deepestSun(project, id, meshes, moments, only).map(({ room, best, most }) => ({
           ...nameOfRoom(room),

@@ -8,6 +8,7 @@ export {
   daysBetween,
   daysInYear,
   formatClock,
+  momentName,
   formatOffset,
   instantOf,
   isDate,

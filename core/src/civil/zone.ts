@@ -120,6 +120,12 @@ export function daysInYear(year: number): number {
   return daysBetween(`${year}-01-01`, `${year + 1}-01-01`);
 }
 
+/** An instant (epoch ms) by the clock of a zone: 2026-03-21T09:30. */
+export function momentName(atMs: number, zone: string): string {
+  const { date, minutes } = clockAt(atMs, zone);
+  return `${date}T${formatClock(minutes)}`;
+}
+
 /** Minutes of the day as `09:05`; a day's end is `24:00`. */
 export function formatClock(minutes: number): string {
   const whole = Math.round(minutes);

@@ -1,5 +1,5 @@
 import Drawing from 'dxf-writer';
-import { clockAt, formatClock } from '../civil';
+import { momentName } from '../civil';
 import { bounds, type Point2, type Polygon } from '../geometry';
 import type { Project } from '../project';
 import { builtOver, shadeCounts, type ShadeRow, type ShadowStudy } from '../shade';
@@ -36,12 +36,6 @@ export function shadowFiles(
     'shadows.svg': svg(project, study, names, scale),
     'shadows.dxf': dxf(project, study, names),
   };
-}
-
-/** A moment by the clock on site: 2026-03-21T09:30. */
-function momentName(atMs: number, zone: string): string {
-  const { date, minutes } = clockAt(atMs, zone);
-  return `${date}T${formatClock(minutes)}`;
 }
 
 const ownerId = ({ scene }: ShadowStudy, { owner }: ShadeRow) =>

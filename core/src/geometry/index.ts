@@ -23,4 +23,4 @@ export {
 export { straightSkeleton } from './straight-skeleton';
 export { type Part, subdivide } from './subdivide';
 export { triangulate } from './triangulate';
-export { cross, dot, type Point3, polygonNormal, triangleNormal } from './vector';
+export { cross, dot, minus, opposite, plus, type Point3, polygonNormal, triangleNormal } from './vector';

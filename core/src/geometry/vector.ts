@@ -34,3 +34,16 @@ export function triangleNormal(a: Point3, b: Point3, c: Point3): [number, number
   const length = Math.hypot(...n);
   return length > 0 ? [n[0] / length, n[1] / length, n[2] / length] : [0, 0, 0];
 }
+
+/** a − b. */
+export const minus = (a: Point3, b: Point3): Point3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+
+/** a + t · d. */
+export const plus = (a: Point3, d: Point3, t: number): Point3 => [
+  a[0] + d[0] * t,
+  a[1] + d[1] * t,
+  a[2] + d[2] * t,
+];
+
+/** The same length the other way. */
+export const opposite = (v: Point3): Point3 => [-v[0], -v[1], -v[2]];

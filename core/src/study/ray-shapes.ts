@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import type { Face } from '../form';
-import { contains, cross, dot, type Point2, type Point3 } from '../geometry';
+import { contains, cross, dot, minus, plus, type Point2, type Point3 } from '../geometry';
 
 /** How a surface reflects: its share of what falls on it, and of that share how much as a mirror; the rest is spread. */
 export interface Reflecting {
@@ -20,15 +20,7 @@ export const OFF_M = 1e-4;
 /** Points of a grid after which it is not laid any further: it is refused then. */
 const MOST_POINTS = 20_000;
 
-export const minus = (a: Point3, b: Point3): Point3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-export const plus = (a: Point3, d: Point3, t: number): Point3 => [
-  a[0] + d[0] * t,
-  a[1] + d[1] * t,
-  a[2] + d[2] * t,
-];
 export const mirrored = (d: Point3, n: Point3): Point3 => plus(d, n, -2 * dot(d, n));
-
-export const opposite = (v: Point3): Point3 => [-v[0], -v[1], -v[2]];
 
 /** A strip as a rectangle. */
 export interface StripPlane {

@@ -1,5 +1,6 @@
 import { InputError } from '../errors';
-import { minus, type Reflecting, type Strip } from './ray-shapes';
+import { minus } from '../geometry';
+import type { Reflecting, Strip } from './ray-shapes';
 
 export interface RaysAsked {
   /** Key of the room. */

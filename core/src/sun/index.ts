@@ -7,6 +7,7 @@ export {
   type SetMoment,
   solarInstant,
   type TypedMoments,
+  daylightMinutes,
 } from './moment-sets';
 export { SEASON_NAMES, seasons } from './seasons';
 export { onSkyChart, SKY_PROJECTIONS, type SkyProjection } from './sky-projection';

@@ -73,20 +73,34 @@ function askedOf(set: MomentSet, site: Site): { date: string; minutes: number }[
 function dayBounds(
   { basis }: MomentSet,
   source: Extract<MomentSet['source'], { kind: 'day' }>,
-  { place }: Site,
+  site: Site,
 ): [number, number] {
-  const { date } = source;
+  if (source.from !== null && source.to !== null) return [source.from, source.to];
+  const light = daylightMinutes(source.date, site, basis);
+  return light ? [source.from ?? light[0], source.to ?? light[1]] : [1, 0];
+}
+
+/**
+ * First and last whole minute of the day between sunrise and sunset, by the clock on site or by the sun; all of a polar day;
+ * null where the sun does not rise.
+ */
+export function daylightMinutes(
+  date: string,
+  { place }: Site,
+  basis: MomentSet['basis'] = 'clock',
+): [number, number] | null {
   const day = sunDay(date, place, place.zone);
-  if (day.polar === 'night' && (source.from === null || source.to === null)) return [1, 0];
+  if (day.polar === 'night') return null;
   const track = new SunTrack(place);
   const minutesAt = (ms: number) => {
     if (basis === 'solar') return solarMinutes(track.at(ms));
     const clock = clockAt(ms, place.zone);
     return clock.minutes + (clock.date > date ? 1440 : clock.date < date ? -1440 : 0);
   };
-  const from = source.from ?? (day.sunriseMs === null ? 0 : Math.ceil(minutesAt(day.sunriseMs)));
-  const to = source.to ?? (day.sunsetMs === null ? 1439 : Math.floor(minutesAt(day.sunsetMs)));
-  return [from, to];
+  return [
+    day.sunriseMs === null ? 0 : Math.ceil(minutesAt(day.sunriseMs)),
+    day.sunsetMs === null ? 1439 : Math.floor(minutesAt(day.sunsetMs)),
+  ];
 }
 
 function clockMoment(date: string, minutes: number, zone: string): SetMoment {

@@ -49,3 +49,8 @@ export function zoneInWords(atMs: number, zone: string): string {
   const standard = Math.min(...steps.flatMap((step) => [step.beforeMinutes, step.afterMinutes]));
   return `${formatOffset(offsetMinutes)}, ${offsetMinutes > standard ? 'summer time' : 'standard time'}`;
 }
+
+/** A time that something takes: 40 s, 3 min. */
+export function durationInWords(seconds: number): string {
+  return seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.round(seconds / 60)} min`;
+}

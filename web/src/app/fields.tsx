@@ -216,3 +216,28 @@ export function FileField({
     </div>
   );
 }
+
+/** Something that is so or not. */
+export function CheckField({
+  label,
+  checked,
+  change,
+  disabled = false,
+}: {
+  label: ReactNode;
+  checked: boolean;
+  change: (checked: boolean) => void;
+  disabled?: boolean;
+}) {
+  return (
+    <label className="d-flex gap-2 align-items-center mb-1">
+      <input
+        type="checkbox"
+        checked={checked}
+        disabled={disabled}
+        onChange={({ target }) => change(target.checked)}
+      />
+      {label}
+    </label>
+  );
+}

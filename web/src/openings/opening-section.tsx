@@ -13,7 +13,7 @@ import {
 } from '@dial-shade/core';
 import { Scissors } from 'lucide-react';
 import { useState } from 'react';
-import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { type Facade, placeOpening, defaultGlazing, useFacade } from './use-facade';
@@ -96,14 +96,11 @@ export function OpeningSection() {
             value={opening.revealM}
             commit={(revealM) => set('reveal of', { revealM })}
           />
-          <label className="d-flex gap-2 align-items-center mb-2">
-            <input
-              type="checkbox"
-              checked={opening.openable}
-              onChange={(event) => set('change', { openable: event.target.checked })}
-            />
-            Can be opened
-          </label>
+          <CheckField
+            label="Can be opened"
+            checked={opening.openable}
+            change={(is) => set('change', { openable: is })}
+          />
         </>
       )}
       {opening.outline.kind === 'rectangle' && opening.glazing && <GridFields opening={opening} set={set} />}

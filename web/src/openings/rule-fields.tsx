@@ -1,5 +1,5 @@
 import { type OpeningRule, type RuleMake } from '@dial-shade/core';
-import { LengthField, NumberField } from '../app/fields';
+import { CheckField, LengthField, NumberField } from '../app/fields';
 import { useView } from '../state/view-store';
 import { useOpenings } from './use-openings';
 
@@ -50,14 +50,7 @@ export function MakeFields({
       <>
         {length('Width', 'widthM', make.widthM)}
         {length('Height', 'heightM', make.heightM)}
-        <label className="d-flex gap-2 align-items-center mb-2">
-          <input
-            type="checkbox"
-            checked={make.opaque}
-            onChange={(event) => set({ opaque: event.target.checked })}
-          />
-          Opaque
-        </label>
+        <CheckField label="Opaque" checked={make.opaque} change={(is) => set({ opaque: is })} />
       </>
     );
   return (
@@ -81,14 +74,7 @@ export function MakeFields({
           Another
         </button>
       </div>
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input
-          type="checkbox"
-          checked={make.glazed}
-          onChange={(event) => set({ glazed: event.target.checked })}
-        />
-        Open panels are glazed
-      </label>
+      <CheckField label="Open panels are glazed" checked={make.glazed} change={(is) => set({ glazed: is })} />
     </>
   );
 }

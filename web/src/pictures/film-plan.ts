@@ -1,4 +1,4 @@
-import { addDays, clockAt, daysBetween, InputError, type Site, sunDay } from '@dial-shade/core';
+import { addDays, daylightMinutes, daysBetween, InputError, type Site } from '@dial-shade/core';
 import type { PictureView } from './picture';
 
 export type FilmKind = 'gif' | 'webm' | 'mp4';
@@ -52,18 +52,13 @@ function tooMany(count: number, most: number, step: string): InputError {
 
 function dayMoments(
   { date, everyMinutes }: Extract<FilmCourse, { kind: 'day' }>,
-  { place }: Site,
+  site: Site,
   most: number,
 ): FilmMoment[] {
-  const day = sunDay(date, place, place.zone);
-  if (day.polar === 'night') throw new InputError('film', `The sun does not rise on ${date}.`);
+  const light = daylightMinutes(date, site);
+  if (!light) throw new InputError('film', `The sun does not rise on ${date}.`);
   if (!(everyMinutes > 0)) throw new InputError('film', 'The step of a film is more than 0 minutes.');
-  const minutesAt = (ms: number) => {
-    const clock = clockAt(ms, place.zone);
-    return clock.minutes + (clock.date > date ? 1440 : clock.date < date ? -1440 : 0);
-  };
-  const from = day.sunriseMs === null ? 0 : Math.max(0, Math.ceil(minutesAt(day.sunriseMs)));
-  const to = day.sunsetMs === null ? 1439 : Math.min(1439, Math.floor(minutesAt(day.sunsetMs)));
+  const [from, to] = [Math.max(0, light[0]), Math.min(1439, light[1])];
   const count = Math.floor((to - from) / everyMinutes + 1e-9) + 1;
   if (count > most)
     throw tooMany(count, most, `${Math.ceil(((to - from) / Math.max(1, most - 1)) * 100) / 100} min`);

@@ -37,9 +37,10 @@ import {
   sunMark,
 } from '../board/sun-path-lines';
 import { boundaryLines } from '../board/target-lines';
+import { shared } from '../state/shared-memo';
 import { SCENE } from '../theme/palette';
 import { canvasLabels } from './canvas-labels';
-import { answerInWords, HISTOGRAM, histogramMarks } from './histogram';
+import { answerInWords, HISTOGRAM, histogramMarks, spanOf } from './histogram';
 import { type Context2d, type Mark, paintMarks } from './marks';
 import type { PictureStyle, PictureView } from './picture';
 import { STRIP_PX, stripMarks } from './strip';
@@ -52,14 +53,6 @@ const TILE_PX = 2048;
 /** Width of a picture at a scale of one: lines and letters are as large as on the board. */
 const PLAIN_WIDTH_PX = 1280;
 const INK_PX = 1;
-/** The same set for the same keys, so that what is made of it is kept. */
-let hiddenNow: { key: string; set: ReadonlySet<string> } = { key: '', set: new Set() };
-function hiddenSet(keys: readonly string[]): ReadonlySet<string> {
-  const key = keys.join('\n');
-  if (hiddenNow.key !== key) hiddenNow = { key, set: new Set(keys) };
-  return hiddenNow.set;
-}
-
 const NOBODY = [] as const;
 
 const PAPER = { white: '#ffffff', paper: SCENE.light.paper } as const;
@@ -191,7 +184,8 @@ export class Painter {
       byKind,
       selection: null,
       also: NOBODY,
-      hidden: hiddenSet(view.hidden),
+      // The same set for the same keys, so that what is made of it is kept.
+      hidden: shared('hidden', [view.hidden.join('\n')], () => new Set(view.hidden)),
       ...(paper === 'white' && { ground: PAPER.white }),
     });
     const model = this.modelOf(`${optionId}${byKind ? '/kinds' : ''}`);
@@ -286,7 +280,7 @@ function legendMarks({ result }: PictureView): Mark[] {
   const { ink } = SCENE.light;
   const { percent, rest } = answerInWords(found, look.atLeastH);
   const { width, bars, ramp } = HISTOGRAM;
-  const x = (look.atLeastH - look.minH) / Math.max(1e-9, look.maxH - look.minH);
+  const x = (look.atLeastH - look.minH) / spanOf(look);
   const down = (marks: Mark[], dx: number, dy: number): Mark[] =>
     marks.map((mark) =>
       mark.kind === 'path'

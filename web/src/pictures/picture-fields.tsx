@@ -1,3 +1,4 @@
+import { CheckField } from '../app/fields';
 import { useState } from 'react';
 import { useStage } from '../app/use-stage';
 import { usePanes } from '../state/panes-store';
@@ -14,10 +15,7 @@ export function usePanesAsked() {
   return {
     views: () => (isAll && !isAlone ? boardViews : focusedViews)(currentProject(), stage),
     field: isAlone ? null : (
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input type="checkbox" checked={isAll} onChange={(event) => setAll(event.target.checked)} />
-        All panes of the board
-      </label>
+      <CheckField label="All panes of the board" checked={isAll} change={(is) => setAll(is)} />
     ),
   };
 }

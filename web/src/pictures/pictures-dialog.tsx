@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { ChoiceField, NumberField } from '../app/fields';
+import { durationInWords } from '../almanac/wording';
+import { CheckField, ChoiceField, NumberField } from '../app/fields';
 import { Film, Image, Images, Square } from 'lucide-react';
 import { usePanes } from '../state/panes-store';
 import { FilmFields } from './film-fields';
@@ -148,20 +149,14 @@ function StyleFields({
         ]}
         commit={(next) => change({ paper: next })}
       />
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input
-          type="checkbox"
-          checked={strip}
-          onChange={(event) => change({ strip: event.target.checked })}
-        />
-        Strip with project, moment, sun, north and scale
-      </label>
+      <CheckField
+        label="Strip with project, moment, sun, north and scale"
+        checked={strip}
+        change={(is) => change({ strip: is })}
+      />
     </>
   );
 }
-
-const inWords = (seconds: number) =>
-  seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.round(seconds / 60)} min`;
 
 /** How far a job is, with its stop; what came of the last one. */
 function Progress() {
@@ -180,7 +175,7 @@ function Progress() {
       <div className="d-flex justify-content-between align-items-center">
         <span>
           {done} of {total} {what === 'film' ? 'frames' : total === 1 ? 'picture' : 'pictures'}
-          {left !== null && done < total && `, ${inWords(left)} left`}
+          {left !== null && done < total && `, ${durationInWords(left)} left`}
         </span>
         {total > 1 && (
           <button className="btn btn-quiet btn-sm" onClick={stopMaking}>

@@ -1,7 +1,8 @@
 import { InputError, momentsOf } from '@dial-shade/core';
 import { Download, LayoutGrid } from 'lucide-react';
 import { useState } from 'react';
-import { ChoiceField } from '../app/fields';
+import { durationInWords } from '../almanac/wording';
+import { CheckField, ChoiceField } from '../app/fields';
 import { useStage } from '../app/use-stage';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
@@ -114,10 +115,7 @@ export function SetFields({ style }: { style: PictureStyle }) {
         chosen={viewpoints}
         change={setViewpoints}
       />
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input type="checkbox" checked={isKept} onChange={({ target }) => setKept(target.checked)} />
-        Keep them in the gallery
-      </label>
+      <CheckField label="Keep them in the gallery" checked={isKept} change={(is) => setKept(is)} />
       <p className="visually-quiet mb-1" data-testid="set-estimate">
         {wrong ??
           `${moments.length} × ${chosenOptions.length} × ${chosenViews} = ${count.toLocaleString('en')} pictures` +
@@ -125,7 +123,7 @@ export function SetFields({ style }: { style: PictureStyle }) {
               ? `, more than ${MOST_IN_SET.toLocaleString('en')}; take fewer at once.`
               : seconds === null
                 ? '; how long it takes is known after the first.'
-                : `, about ${seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.round(seconds / 60)} min`}.`)}
+                : `, about ${durationInWords(seconds)}.`)}
       </p>
       <button
         className="btn btn-sunlit btn-sm"

@@ -8,7 +8,7 @@ import {
   TODAY,
   type UpAxis,
 } from '@dial-shade/core';
-import { ChoiceField, LengthField, TextField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, TextField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import type { ModelPreview } from '../workers/compute-worker';
 
@@ -108,14 +108,11 @@ function PlacedBy({ preview, choices, set }: Decided) {
         ]}
         commit={(up) => set({ up, unit: preview.unit ?? preview.likely[up] })}
       />
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input
-          type="checkbox"
-          checked={choices.centre}
-          onChange={(event) => set({ centre: event.target.checked })}
-        />
-        Set its middle at the origin
-      </label>
+      <CheckField
+        label="Set its middle at the origin"
+        checked={choices.centre}
+        change={(is) => set({ centre: is })}
+      />
     </>
   );
 }

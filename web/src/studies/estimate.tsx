@@ -1,3 +1,4 @@
+import { durationInWords } from '../almanac/wording';
 import { MAX_AT_ONCE_RAYS, type Study } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { useDocument } from '../state/project-store';
@@ -49,9 +50,7 @@ export function Estimate({ study }: { study: Study }) {
           ? 'at once'
           : seconds < 2
             ? 'a second or two'
-            : seconds < 90
-              ? `about ${Math.round(seconds)} s`
-              : `about ${Math.round(seconds / 60)} min`}
+            : `about ${durationInWords(seconds)}`}
       </span>
       {plan.notes.map((note) => (
         <div key={note}>{note}</div>

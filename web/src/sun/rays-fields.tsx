@@ -1,7 +1,7 @@
 import { type RoomRays } from '@dial-shade/core';
 import { PenLine, Trash2 } from 'lucide-react';
 import { useEffect } from 'react';
-import { ChoiceField, LengthField, NumberField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
@@ -54,10 +54,7 @@ export function RaysFields({ roomKey, openings }: { roomKey: string; openings: r
 
   return (
     <div className="mt-2">
-      <label className="d-flex gap-2 align-items-center mb-1">
-        <input type="checkbox" checked={isOn} onChange={({ target }) => put({ isOn: target.checked })} />
-        Rays, where they land
-      </label>
+      <CheckField label="Rays, where they land" checked={isOn} change={(is) => put({ isOn: is })} />
       {isOn && (
         <>
           {openings.length > 1 && (

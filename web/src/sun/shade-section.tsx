@@ -2,7 +2,7 @@ import { formatArea, formatClock, type SetMoment, type ShadeOn } from '@dial-sha
 import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { shortDate } from '../almanac/wording';
-import { ChoiceField, Section } from '../app/fields';
+import { CheckField, ChoiceField, Section } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
@@ -64,15 +64,14 @@ export function ShadeSection() {
       />
       {on && (
         <>
-          <label className="d-flex gap-2 align-items-center mb-1">
-            <input
-              type="checkbox"
-              checked={ofSet}
-              disabled={moments.length === 0 || isTooLong}
-              onChange={(event) => setOfSet(event.target.checked)}
-            />
-            {set ? `All ${moments.length} moments of “${set.name}”` : 'All moments of a set (choose one)'}
-          </label>
+          <CheckField
+            label={
+              set ? `All ${moments.length} moments of “${set.name}”` : 'All moments of a set (choose one)'
+            }
+            checked={ofSet}
+            disabled={moments.length === 0 || isTooLong}
+            change={(is) => setOfSet(is)}
+          />
           {isTooLong && (
             <p className="visually-quiet">
               Sets of more than {MAX_MEASURED} moments are measured on the command line (dial shadows).

@@ -1,7 +1,7 @@
 import { type CameraOf, type Scene, wrap360 } from '@dial-shade/core';
 import { Footprints, LayoutGrid, PenLine } from 'lucide-react';
 import { useId, useMemo, useState } from 'react';
-import { ChoiceField, LengthField, NumberField, Section } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section } from '../app/fields';
 import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
 import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, viewTrouble, WIDE_FOV_DEG } from '../board/pane-cameras';
 import { useScene } from '../board/use-scene';
@@ -138,14 +138,7 @@ function LevelFields({ camera }: { camera: CameraOf<'level'> }) {
           return wrong;
         }}
       />
-      <label className="d-flex gap-2 align-items-center mb-2">
-        <input
-          type="checkbox"
-          checked={camera.northUp}
-          onChange={(e) => put({ northUp: e.target.checked })}
-        />
-        True north up
-      </label>
+      <CheckField label="True north up" checked={camera.northUp} change={(is) => put({ northUp: is })} />
       <button
         className="btn btn-quiet btn-sm mb-2"
         disabled={floors.length < 2}
@@ -286,30 +279,21 @@ function DrawingFields() {
       />
       <ShareSlider label="Lines" value={drawing.ink} change={(ink) => changeDrawing({ ink })} />
       <ShareSlider label="Shade" value={drawing.shade} change={(shade) => changeDrawing({ shade })} />
-      <label className="d-flex gap-2 align-items-center">
-        <input
-          type="checkbox"
-          checked={drawing.sunPath}
-          onChange={(event) => changeDrawing({ sunPath: event.target.checked })}
-        />
-        Sun path of the day, the solstices and the equinox
-      </label>
-      <label className="d-flex gap-2 align-items-center">
-        <input
-          type="checkbox"
-          checked={drawing.grid}
-          onChange={(event) => changeDrawing({ grid: event.target.checked })}
-        />
-        Ground grid, every 10 m
-      </label>
-      <label className="d-flex gap-2 align-items-center">
-        <input
-          type="checkbox"
-          checked={drawing.ghost}
-          onChange={(event) => changeDrawing({ ghost: event.target.checked })}
-        />
-        Hidden things as outline
-      </label>
+      <CheckField
+        label="Sun path of the day, the solstices and the equinox"
+        checked={drawing.sunPath}
+        change={(is) => changeDrawing({ sunPath: is })}
+      />
+      <CheckField
+        label="Ground grid, every 10 m"
+        checked={drawing.grid}
+        change={(is) => changeDrawing({ grid: is })}
+      />
+      <CheckField
+        label="Hidden things as outline"
+        checked={drawing.ghost}
+        change={(is) => changeDrawing({ ghost: is })}
+      />
     </>
   );
 }

@@ -4,6 +4,7 @@ import {
   depthReading,
   type DepthReading,
   dot,
+  minus,
   nameOfRoom,
   ownersOf,
   type Point3,
@@ -64,7 +65,6 @@ function pointsOf(room: Room, what: YearOf): { points: Point3[]; normal: Point3 
   return { points, normal };
 }
 
-const minus = (p: Point3, q: Point3): Point3 => [p[0] - q[0], p[1] - q[1], p[2] - q[2]];
 const unit = (v: Point3): Point3 => {
   const length = Math.hypot(...v) || 1;
   return [v[0] / length, v[1] / length, v[2] / length];
