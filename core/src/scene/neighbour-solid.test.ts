@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { LIME } from '../../testing/lime';
 import type { FenceNeighbour, Ground, TreeNeighbour, WallNeighbour } from '../project';
 import { groundLevel } from '../site';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
@@ -46,24 +47,7 @@ function fence(path: [number, number][], openness: number, heightM = 1.5): Fence
   return { kind: 'fence', id: 'f', name: 'Fence', path, heightM, openness, demolished: false };
 }
 
-function tree(more: Partial<TreeNeighbour>): TreeNeighbour {
-  return {
-    kind: 'tree',
-    id: 't',
-    name: 'Tree',
-    at: [3, 4],
-    heightM: 12,
-    crownM: 6,
-    clearM: 3,
-    crown: 'round',
-    leafOpenness: 0.2,
-    bareOpenness: 0.6,
-    leafFrom: '04-20',
-    leafUntil: '10-31',
-    demolished: false,
-    ...more,
-  };
-}
+const tree = (more: Partial<TreeNeighbour>): TreeNeighbour => ({ ...LIME, at: [3, 4], heightM: 12, ...more });
 
 test('a straight wall is a closed box of its length, thickness and height', () => {
   fc.assert(

@@ -1,10 +1,11 @@
+import { LIME } from '../../testing/lime';
 import { RAD } from '../civil';
 import { areaWithHoles, containsWithHoles, type Point2, type Polygon } from '../geometry';
 import { type Area, defaultMass, emptyProject, type Ground, type Mass, type Project } from '../project';
 import { assembleScene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { firstObstruction, sceneObstacles } from '../trace';
-import { shadeCounts, shadowStudy } from './shadow-study';
+import { shadeCounts, type ShadeRow, shadowStudy } from './shadow-study';
 
 const NONE = new Map();
 const MORNING = Date.UTC(2026, 2, 21, 9, 30);
@@ -322,30 +323,23 @@ describe('what lets light pass throws regions with a transmittance of their own'
     expect(shadowStudy(p, 'a', NONE, [at], 'areas').rows[0]!.passing).toEqual([]);
   });
 
-  test('a crown: its share in leaf and bare by the date, a region about as large as the crown throws', () => {
+  test('a crown: its share in leaf and bare by the date, as large as the shadow of its ellipsoid', () => {
     const p = project([]);
-    p.neighbours = [
-      {
-        kind: 'tree',
-        id: 't',
-        name: 'Lime',
-        at: [0, 0],
-        heightM: 10,
-        crownM: 6,
-        clearM: 3,
-        crown: 'round',
-        leafOpenness: 0.2,
-        bareOpenness: 0.6,
-        leafFrom: '04-20',
-        leafUntil: '10-31',
-        demolished: false,
-      },
-    ];
+    p.neighbours = [{ ...LIME, at: [0, 0] }];
     const shares = [Date.UTC(2026, 2, 21, 12), Date.UTC(2026, 5, 21, 12)].map((at) => {
       const [row] = shadowStudy(p, 'a', NONE, [at], 'areas').rows;
       expect(row!.passing).toHaveLength(1);
-      expect(row!.passing[0]!.areaM2).toBeGreaterThan(15);
-      return row!.passing[0]!.transmittance;
+      const [{ areaM2, transmittance, regions }] = row!.passing as [ShadeRow['passing'][number]];
+      // Half axes 3 m across and 3.5 m up: π a √(a² + c² / tan² h); the crown is drawn with facets inside of it.
+      const { altitudeDeg, vector } = sunAt(p, at);
+      const ellipse = Math.PI * 3 * Math.hypot(3, 3.5 / Math.tan(altitudeDeg * RAD));
+      expect(areaM2 / ellipse).toBeGreaterThan(0.8);
+      expect(areaM2 / ellipse).toBeLessThan(1.001);
+      // Its middle lies where the middle of the crown, 6.5 m up, is carried along the sun.
+      const way = 6.5 / vector[2];
+      const middle: Point2 = [-vector[0] * way, -vector[1] * way];
+      expect(regions.some((region) => containsWithHoles(region, middle))).toBe(true);
+      return transmittance;
     });
     expect(shares).toEqual([0.6, 0.2]);
   });

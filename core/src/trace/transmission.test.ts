@@ -1,26 +1,11 @@
 import fc from 'fast-check';
+import { LIME } from '../../testing/lime';
 import { addMass } from '../document';
-import { defaultMass, emptyProject, type Opening, type Project, type TreeNeighbour } from '../project';
+import { defaultMass, emptyProject, type Opening, type Project } from '../project';
 import { assembleScene, dayNumber, glassFactor } from '../scene';
 import { planSunHours, runSunHours } from '../study';
 import { firstBlock } from './first-block';
 import { sceneObstacles } from './obstacles';
-
-const TREE: TreeNeighbour = {
-  kind: 'tree',
-  id: 'lime',
-  name: 'Lime',
-  at: [0, -6],
-  heightM: 10,
-  crownM: 6,
-  clearM: 3,
-  crown: 'round',
-  leafOpenness: 0.2,
-  bareOpenness: 0.6,
-  leafFrom: '04-20',
-  leafUntil: '10-31',
-  demolished: false,
-};
 
 const window = (edge: number): Opening => ({
   id: `w${edge}`,
@@ -78,7 +63,7 @@ test('a wall with panes still blocks beside them, and a house with one pane stay
 
 test('a crown passes its openness of the season once, from wherever the ray comes; the trunk blocks', () => {
   const project = emptyProject('E', 2026);
-  project.neighbours.push(TREE);
+  project.neighbours.push(LIME);
   const { tree, transmission } = sceneObstacles(assembleScene(project, 'today', new Map()));
   fc.assert(
     fc.property(
@@ -100,7 +85,7 @@ test('a crown passes its openness of the season once, from wherever the ray come
 
 test('leaves that stay over the turn of the year belong to the southern summer', () => {
   const project = emptyProject('E', 2026);
-  project.neighbours.push({ ...TREE, leafFrom: '10-01', leafUntil: '04-30' });
+  project.neighbours.push({ ...LIME, leafFrom: '10-01', leafUntil: '04-30' });
   const { transmission } = sceneObstacles(assembleScene(project, 'today', new Map()));
   const at = (day: number) => transmission!.share(-20, -6, 7, 1, 0, 0, day);
   expect([at(1231), at(115), at(430)]).toEqual([0.2, 0.2, 0.2]);
