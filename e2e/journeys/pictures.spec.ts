@@ -1,8 +1,45 @@
+/// <reference lib="dom" />
+import {
+  containsWithHoles,
+  DEFAULT_DRAWING,
+  defaultMass,
+  emptyProject,
+  instantOf,
+  shadowStudy,
+} from '@dial-shade/core';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { unzipSync } from 'fflate';
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { begin, expect, open, sampleCopy, test } from '../stack';
+import { begin, expect, open, sampleCopy, type Stack, test } from '../stack';
+
+/** A copy of the sample at an address of its own, with the dialog of pictures open. */
+async function openSample(page: Page, stack: Stack, where: string): Promise<void> {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/${where}`);
+  await openPictures(page);
+}
+
+/** Colour at shares of the width and height of the newest picture of the gallery, as the browser decodes it. */
+async function pixels(page: Page, places: readonly (readonly [number, number])[]): Promise<number[][]> {
+  const address = (await page.locator('.thumbs a').first().getAttribute('href'))!;
+  return page.evaluate(
+    async ([path, at]) => {
+      const image = await createImageBitmap(await (await fetch(path)).blob());
+      const canvas = document.createElement('canvas');
+      canvas.width = image.width;
+      canvas.height = image.height;
+      const context = canvas.getContext('2d')!;
+      context.drawImage(image, 0, 0);
+      return at.map(([x, y]) => [
+        ...context
+          .getImageData(Math.round(x * image.width), Math.round(y * image.height), 1, 1)
+          .data.slice(0, 3),
+      ]);
+    },
+    [address, places] as const,
+  );
+}
 
 const openPictures = (page: Page) =>
   page.getByRole('button', { name: 'Pictures and films', exact: true }).click();
@@ -36,9 +73,7 @@ test('a picture is made at a size, named by itself, kept, compared with another,
   page,
   stack,
 }) => {
-  const id = await sampleCopy(stack);
-  await open(page, `/p/${id}/sun?option=b&at=2026-12-21T12:00`);
-  await openPictures(page);
+  await openSample(page, stack, 'sun?option=b&at=2026-12-21T12:00');
   await expect(page.getByText('No picture is kept yet.')).toBeVisible();
   await setSize(page, 640, 400);
   await page.getByRole('button', { name: 'Make the picture' }).click();
@@ -90,9 +125,7 @@ test('a set goes out as a zip of named pictures and as a contact sheet, and can 
   page,
   stack,
 }) => {
-  const id = await sampleCopy(stack);
-  await open(page, `/p/${id}/sun?option=a&at=2026-03-21T12:00`);
-  await openPictures(page);
+  await openSample(page, stack, 'sun?option=a&at=2026-03-21T12:00');
   await setSize(page, 240, 150);
   await page.getByRole('button', { name: 'Set', exact: true }).click();
   await page.getByLabel('B Court').check();
@@ -153,9 +186,7 @@ test('films of each kind have the frames and times that were said; one that is t
   page,
   stack,
 }) => {
-  const id = await sampleCopy(stack);
-  await open(page, `/p/${id}/sun?option=b&at=2026-12-21T12:00`);
-  await openPictures(page);
+  await openSample(page, stack, 'sun?option=b&at=2026-12-21T12:00');
   await setSize(page, 320, 200);
   await page.getByRole('button', { name: 'Film', exact: true }).click();
   const every = page.getByLabel('A frame every');
@@ -217,4 +248,95 @@ test('an empty project, several panes and a study’s result make pictures too',
   await setSize(page, 640, 400);
   await page.getByRole('button', { name: 'Make the picture' }).click();
   await expect(outcome(page)).toHaveText(/is in the gallery/);
+  // The legend lies at the upper left, on a paper of its own; the ground beside it is white.
+  const [legend, ground] = await pixels(page, [
+    [10 / 640, 10 / 400],
+    [200 / 640, 10 / 400],
+  ]);
+  expect([legend, ground]).toEqual([
+    [255, 253, 248],
+    [255, 255, 255],
+  ]);
+});
+
+test('a picture tells the truth: what lies in the exact shade is dark in it, what does not is lit', async ({
+  page,
+  stack,
+}) => {
+  const project = emptyProject('Truth', 2026);
+  const [width, height, shownM] = [640, 400, 40];
+  project.options[1]!.masses = [
+    defaultMass(
+      'm',
+      'Block',
+      [
+        [-4, -4],
+        [4, -4],
+        [4, 4],
+        [-4, 4],
+      ],
+      1,
+      6,
+    ),
+  ];
+  project.viewpoints = [
+    {
+      id: 'above',
+      name: 'Above',
+      camera: { kind: 'level', floorM: 20, aboveM: 1, centre: [0, 0], heightM: shownM, northUp: false },
+      drawing: { ...DEFAULT_DRAWING, sunPath: false },
+      hidden: [],
+    },
+  ];
+  project.areas = [
+    {
+      id: 'lawn',
+      name: 'Lawn',
+      use: 'garden',
+      outline: [
+        [-18, -18],
+        [18, -18],
+        [18, 18],
+        [-18, 18],
+      ],
+      on: { kind: 'ground' },
+    },
+  ];
+  const made = await fetch(`${stack.url}/api/projects`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ project }),
+  });
+  const { id } = (await made.json()) as { id: string };
+  const atMs = instantOf('2026-03-21', 600, project.site.place.zone);
+  const { shaded } = shadowStudy(project, 'a', new Map(), [atMs], 'areas').rows[0]!;
+  const isShaded = (x: number, y: number) => shaded.some((region) => containsWithHoles(region, [x, y]));
+  // Places of the lawn that lie clear of the outline of the shade and of the block.
+  const around = [-0.7, 0, 0.7].flatMap((dx) => [-0.7, 0, 0.7].map((dy) => [dx, dy] as const));
+  const places: [number, number][] = [];
+  for (let x = -17; x <= 17; x += 1.3)
+    for (let y = -17; y <= 17; y += 1.3)
+      if (
+        Math.max(Math.abs(x), Math.abs(y)) > 5 &&
+        around.every(([dx, dy]) => isShaded(x + dx, y + dy) === isShaded(x, y))
+      )
+        places.push([x, y]);
+
+  await open(page, `/p/${id}/sun?option=a&at=2026-03-21T10:00`);
+  await page.getByRole('button', { name: 'Above', exact: true }).click();
+  await openPictures(page);
+  await setSize(page, width, height);
+  await page.getByLabel('Strip with project, moment, sun, north and scale').uncheck();
+  await page.getByRole('button', { name: 'Make the picture' }).click();
+  await expect(outcome(page)).toHaveText(/_above_2026-03-21_1000 is in the gallery\.$/);
+  const across = (shownM * width) / height;
+  const colours = await pixels(
+    page,
+    places.map(([x, y]) => [0.5 + x / across, 0.5 - y / shownM] as const),
+  );
+  // Shade is bluish, lit ground white; the thin lines of the ring may lie on a place or two.
+  const wrong = places.filter(([x, y], i) => isShaded(x, y) !== colours[i]![0]! < 200);
+  expect(places.filter(([x, y]) => isShaded(x, y)).length).toBeGreaterThan(10);
+  expect(places.length).toBeGreaterThan(200);
+  expect(wrong.length).toBeLessThan(6);
 });
