@@ -15,6 +15,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
+import { ownerNamed } from './named-body';
 import { optionId, readProject, writeOut } from './project-file';
 import { number } from './typed-options';
 
@@ -44,10 +45,8 @@ export function momentSet(sets: readonly MomentSet[], typed: string): MomentSet 
 /** Azimuth from true north of the wall `OWNER/RING/EDGE`, the same names that openings have. Throws InputError `facade`. */
 function facadeAzimuth(project: Project, option: string, typed: string): number {
   const [id, ring, edge] = typed.split('/');
-  const body =
-    findOpenable(project, { optionId: option, id: id! }) ??
-    findOpenable(project, { optionId: TODAY, id: id! }) ??
-    findOpenable(project, { optionId: null, id: id! });
+  const owner = ownerNamed(project, option, id!);
+  const body = owner && findOpenable(project, owner);
   if (!body || !('footprint' in body))
     throw new InputError('facade', `There is no mass or neighbouring building “${id}” in this option.`);
   const face = openableFaces(body, project.site.ground).find(

@@ -1,7 +1,9 @@
 import {
   InputError,
   momentName,
+  type Project,
   type RaysAsked,
+  type ReflectingWall,
   roomRays,
   roomsIn,
   type Strip,
@@ -9,6 +11,7 @@ import {
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
+import { ownerNamed } from './named-body';
 import { optionId, readProject } from './project-file';
 import { roomKeys } from './rooms-command';
 import { number } from './typed-options';
@@ -22,6 +25,7 @@ interface Options extends MomentOptions {
   reflectance: number;
   mirror: number;
   strip?: string;
+  wall?: string;
   json?: boolean;
 }
 
@@ -39,6 +43,27 @@ function stripOf(text: string): Strip {
     widthM: n[6]!,
     reflectance: n[7] ?? 0.8,
     mirror: n[8] ?? 1,
+  };
+}
+
+/**
+ * A wall written `OWNER/RING/EDGE/STOREY[,reflectance[,mirror]]`, of the option or of what stands around it.
+ * Throws InputError `wall`.
+ */
+function wallOf(text: string, project: Project, optionId: string): ReflectingWall {
+  const [name, ...shares] = text.split(',');
+  const [id, ...place] = name!.split('/');
+  const [reflectance = 0.5, mirror = 0] = shares.map(Number);
+  if (place.length !== 3 || shares.length > 2 || !Number.isFinite(reflectance + mirror))
+    throw new InputError(
+      'wall',
+      `“${text}” is not a wall; write OWNER/RING/EDGE/STOREY and, if you like, reflectance and mirror-like share: bar/0/2/0[,0.5[,0]].`,
+    );
+  return {
+    owner: ownerNamed(project, optionId, id!) ?? { optionId, id: id! },
+    face: `wall/${place.join('/')}`,
+    reflectance,
+    mirror,
   };
 }
 
@@ -64,6 +89,10 @@ export function raysCommand(): Command {
       0,
     )
     .option('--strip <strip>', 'a strip to try: x,y,z,x,y,z,width[,reflectance[,mirror]]')
+    .option(
+      '--wall <wall>',
+      'a wall that reflects sun into the room: OWNER/RING/EDGE/STOREY[,reflectance[,mirror]]',
+    )
     .option('--json', 'print JSON')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
@@ -81,6 +110,7 @@ export function raysCommand(): Command {
         bounces: options.bounces,
         surfaces: { reflectance: options.reflectance, mirror: options.mirror },
         strip: options.strip === undefined ? null : stripOf(options.strip),
+        wall: options.wall === undefined ? null : wallOf(options.wall, project, id),
       };
       const moments = askedMoments(project, options).map((atMs) => {
         const found = roomRays(project, id, meshes, atMs, asked);

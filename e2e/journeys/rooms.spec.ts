@@ -53,8 +53,8 @@ test('the sun in a room is read, cut through, followed by its rays, and found wh
   await page.mouse.click(middle.x + scene.width * 0.18, middle.y);
   await expect(page.getByLabel('Strip, along the facade')).toHaveValue('2');
   await expect(landings.getByRole('row', { name: /^strip/ })).toBeVisible();
-  await page.getByLabel('Its reflectance', { exact: true }).fill('1.5');
-  await page.getByLabel('Its reflectance', { exact: true }).press('Enter');
+  await page.getByLabel('Strip, reflectance', { exact: true }).fill('1.5');
+  await page.getByLabel('Strip, reflectance', { exact: true }).press('Enter');
   await expect(page.getByText('A reflectance goes from 0 to 1.')).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Remove the strip' }).click();

@@ -19,6 +19,6 @@ export {
 export type { SunSamples } from './sun-samples';
 export { targetAreaM2, targetSurface } from './target-surface';
 export { type Landing, type LandingCount, type RayStretch, type RoomRays, roomRays } from './room-rays';
-export { MAX_BOUNCES, type RaysAsked } from './rays-asked';
+export { MAX_BOUNCES, type RaysAsked, type ReflectingWall } from './rays-asked';
 export type { Reflecting, Strip } from './ray-shapes';
 export { type SurfaceYear, surfaceYear } from './surface-year';

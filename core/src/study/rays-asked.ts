@@ -1,6 +1,14 @@
 import { InputError } from '../errors';
 import { minus } from '../geometry';
+import type { OwnerRef } from '../project';
 import type { Reflecting, Strip } from './ray-shapes';
+
+/** A wall that the sun falls on outside and that throws it into the room. */
+export interface ReflectingWall extends Reflecting {
+  owner: OwnerRef;
+  /** Key of the face. */
+  face: string;
+}
 
 export interface RaysAsked {
   /** Key of the room. */
@@ -13,12 +21,13 @@ export interface RaysAsked {
   bounces: number;
   surfaces: Reflecting;
   strip: Strip | null;
+  wall: ReflectingWall | null;
 }
 
 export const MAX_BOUNCES = 3;
 
 /** A checked request. Throws InputError `rays` for what cannot be traced. */
-export function checkRays({ spacingM, bounces, surfaces, strip }: RaysAsked): void {
+export function checkRays({ spacingM, bounces, surfaces, strip, wall }: RaysAsked): void {
   const share = (value: number, what: string) => {
     if (!(value >= 0 && value <= 1)) throw new InputError('rays', `${what} goes from 0 to 1.`);
   };
@@ -26,7 +35,8 @@ export function checkRays({ spacingM, bounces, surfaces, strip }: RaysAsked): vo
     throw new InputError('rays', 'The spacing of rays goes from 0.02 to 5 m.');
   if (!Number.isInteger(bounces) || bounces < 0 || bounces > MAX_BOUNCES)
     throw new InputError('rays', `0 to ${MAX_BOUNCES} reflections are followed.`);
-  for (const one of strip ? [surfaces, strip] : [surfaces]) {
+  for (const one of [surfaces, strip, wall]) {
+    if (!one) continue;
     share(one.reflectance, 'A reflectance');
     share(one.mirror, 'The mirror-like share');
   }

@@ -51,6 +51,7 @@ const ASKED: RaysAsked = {
   bounces: 0,
   surfaces: { reflectance: 0.5, mirror: 1 },
   strip: null,
+  wall: null,
 };
 const NOON = (project: Project, date = '2026-03-21', minutes = 735) =>
   instantOf(date, minutes, project.site.place.zone);
@@ -241,6 +242,71 @@ describe('a strip', () => {
         { ...ASKED, spacingM: 0.02 },
       ),
     ).toThrow('take a wider spacing');
+  });
+});
+
+describe('a wall outside', () => {
+  const wall = (y: number) =>
+    defaultMass(
+      'wall',
+      'Wall',
+      [
+        [2, y],
+        [6, y],
+        [6, y + 1],
+        [2, y + 1],
+      ],
+      1,
+      8,
+    );
+  /** The house with its window to the north, and a wall 2 m before it that faces south. */
+  const facing = () => {
+    const [only] = house().options[1]!.masses[0]!.openings;
+    const project = house({ openings: [{ ...only!, host: { on: 'wall', ring: 0, edge: 2, storey: 0 } }] });
+    project.options[1]!.masses.push(wall(12));
+    return project;
+  };
+  const at = NOON(facing(), '2026-06-21', 780);
+  const mirror = (face: string): RaysAsked => ({
+    ...ASKED,
+    spacingM: 0.1,
+    bounces: 1,
+    surfaces: { reflectance: 0, mirror: 1 },
+    wall: { owner: { optionId: 'a', id: 'wall' }, face, reflectance: 1, mirror: 1 },
+  });
+
+  test('that is a mirror lets into a north window what the sun lets into its image, a south window', () => {
+    const found = roomRays(facing(), 'a', NONE, at, mirror('wall/0/0/0'))!;
+    const image = roomRays(house(), 'a', NONE, at, { ...ASKED, spacingM: 0.05 })!;
+    expect(found.enters / image.enters).toBeCloseTo(1, 2);
+    expect(lands(found, 'floor', 1) / lands(image, 'floor', 0)).toBeCloseTo(1, 1);
+    expect(lands(found, 'floor', 0)).toBe(0);
+    expect(total(found)).toBeCloseTo(found.enters, 9);
+    // All of the sun on the wall is accounted for: 4 m × 8 m less what the house shades, which is below its roof line.
+    const { hsaDeg, vsaDeg, altitudeDeg } = sunAt(facing(), at);
+    const lit = 4 * (8 - Math.max(0, HEIGHT - 2 * Math.tan(vsaDeg * RAD)));
+    const beam = lit * Math.cos(altitudeDeg * RAD) * Math.cos(hsaDeg * RAD);
+    expect((found.enters + found.misses) / beam).toBeCloseTo(1, 2);
+  });
+
+  test('turned from the sun gives nothing; its openings reflect nothing; one that is not there is refused', () => {
+    expect(roomRays(facing(), 'a', NONE, at, mirror('wall/0/2/0'))!.misses).toBe(0);
+    const windowed = facing();
+    const whole = roomRays(facing(), 'a', NONE, at, mirror('wall/0/0/0'))!;
+    const [only] = house().options[1]!.masses[0]!.openings;
+    windowed.options[1]!.masses[1]!.openings = [
+      { ...only!, id: 'hole', outline: { kind: 'rectangle', u: 0.5, v: 0.5, widthM: 3, heightM: 7 } },
+    ];
+    const rest = roomRays(windowed, 'a', NONE, at, mirror('wall/0/0/0'))!;
+    expect((rest.enters + rest.misses) / (whole.enters + whole.misses)).toBeCloseTo(1 - 21 / 32, 1);
+    expect(() => roomRays(facing(), 'a', NONE, at, mirror('wall/0/9/0'))).toThrow(
+      'no wall “wall/wall/0/9/0”',
+    );
+    expect(() => roomRays(facing(), 'b', NONE, at, mirror('wall/0/0/0'))).toThrow();
+    expect(() => {
+      const asked = mirror('wall/0/0/0');
+      return roomRays(facing(), 'a', NONE, at, { ...asked, wall: { ...asked.wall!, reflectance: 2 } });
+    }).toThrow('from 0 to 1');
   });
 });
 

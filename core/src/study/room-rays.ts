@@ -17,10 +17,10 @@ import { assembleScene, dayNumber, glassFactor, type Scene } from '../scene';
 import { type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { checkRays, type RaysAsked } from './rays-asked';
+import { stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
   cosineFan,
   gridIn,
-  gridOnStrip,
   meetStrip,
   mirrored,
   OFF_M,
@@ -72,7 +72,7 @@ export interface RoomRays {
   leaves: number[];
   /** What would be reflected once more than was asked for. */
   unfollowed: number;
-  /** What the strip throws elsewhere than into the room. */
+  /** What strip and wall throw elsewhere than into the room. */
   misses: number;
   stretches: RayStretch[];
 }
@@ -128,7 +128,8 @@ export function roomRays(
   const scene = atHand?.scene ?? assembleScene(project, optionId, meshes);
   const obstacles = atHand?.obstacles ?? sceneObstacles(scene);
   const day = dayNumber(clockAt(atMs, place.zone).date.slice(5));
-  return new RayTracer(scene, obstacles, room, openings, sun, day, asked).run();
+  const wall = asked.wall && wallReflector(project, meshes, asked.wall, asked.spacingM, scene, obstacles);
+  return new RayTracer(scene, obstacles, room, openings, sun, day, asked, wall).run();
 }
 
 class RayTracer {
@@ -147,6 +148,7 @@ class RayTracer {
     private readonly sun: Point3,
     private readonly day: number,
     private readonly asked: RaysAsked,
+    private readonly wall: Reflector | null,
   ) {
     this.owner = scene.owners.findIndex(({ id, optionId }) => id === room.mass && optionId === room.optionId);
     this.strip = asked.strip && stripPlane(asked.strip, openings[0]!.face);
@@ -166,11 +168,12 @@ class RayTracer {
   run(): RoomRays {
     const { sun, out } = this;
     const starts = this.openings.flatMap((opening) => this.pointsOn(opening));
-    const onStrip = this.strip ? gridOnStrip(this.strip, this.asked.spacingM) : [];
-    if (starts.length + onStrip.length > MAX_RAYS)
+    const reflectors = [this.strip && stripReflector(this.strip, this.asked.spacingM, sun), this.wall];
+    const rays = reflectors.reduce((sum, one) => sum + (one?.points.length ?? 0), starts.length);
+    if (rays > MAX_RAYS)
       throw new InputError(
         'rays',
-        `That makes ${(starts.length + onStrip.length).toLocaleString('en')} rays, more than ${MAX_RAYS.toLocaleString('en')}; take a wider spacing.`,
+        `That makes ${rays.toLocaleString('en')} rays, more than ${MAX_RAYS.toLocaleString('en')}; take a wider spacing.`,
       );
     const down = opposite(sun);
     for (const { at, areaM2, opening } of starts) {
@@ -185,7 +188,7 @@ class RayTracer {
       this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
       this.enter(plus(at, normal, -OFF_M), down, weight, 0);
     }
-    if (this.strip) this.offStrip(onStrip, down);
+    for (const one of reflectors) if (one) this.offReflector(one, down);
     out.counts = [...this.counts.values()];
     return out;
   }
@@ -224,21 +227,19 @@ class RayTracer {
     return pane?.passing?.through === 'glass' ? pane.passing.share * glassFactor(cosine) : 1;
   }
 
-  /** Sun that falls on the strip: the part that it throws through the panes comes in reflected once. */
-  private offStrip(points: readonly { at: Point3; areaM2: number }[], down: Point3): void {
+  /** Sun that falls on a reflector outside: the part that it throws through the panes comes in reflected once. */
+  private offReflector({ points, normal, reflecting }: Reflector, down: Point3): void {
     const { sun } = this;
-    const strip = this.strip!;
-    const cosine = dot(strip.normal, sun);
-    const normal = cosine > 0 ? strip.normal : opposite(strip.normal);
+    const cosine = dot(normal, sun);
+    if (cosine <= 0) return;
     for (const { at, areaM2 } of points) {
       const above = plus(at, normal, OFF_M);
       // What stands inside is reached through panes: those rays are counted with the openings.
-      if (firstObstruction(this.obstacles, ...above, ...sun) >= 0 || this.crossed(above, sun)) continue;
-      const open = this.obstacles.transmission?.share(...above, ...sun, this.day) ?? 1;
-      const weight = areaM2 * Math.abs(cosine) * open;
+      const open = this.crossed(above, sun) ? 0 : this.openTo(above);
+      const weight = areaM2 * cosine * open;
       if (weight <= 0 || this.asked.bounces === 0) continue;
       this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
-      for (const { way, share, isSpread } of this.reflections(down, normal, strip.strip, 0)) {
+      for (const { way, share, isSpread } of this.reflections(down, normal, reflecting, 0)) {
         const through = this.crossed(above, way);
         const hit = this.nearest(above, way);
         const part = weight * share;

@@ -1,12 +1,12 @@
-import { type RoomRays } from '@dial-shade/core';
-import { PenLine, Trash2 } from 'lucide-react';
+import { findOpenable, type Reflecting, type RoomRays } from '@dial-shade/core';
+import { BrickWall, PenLine, Trash2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { CheckField, ChoiceField, LengthField, NumberField } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { setView, useMoment, useView } from '../state/view-store';
-import { measureRays, type Rays, useRays } from './rays-store';
+import { measureRays, NEW_WALL, type Rays, useRays } from './rays-store';
 
 function share(value: number, what: string): string | null {
   return value >= 0 && value <= 1 ? null : `${what} goes from 0 to 1.`;
@@ -19,7 +19,7 @@ export function RaysFields({ roomKey, openings }: { roomKey: string; openings: r
   const optionId = useView((view) => view.optionId);
   const atMs = useMoment();
   const rays = useRays();
-  const { isOn, spacingM, bounces, reflectance, mirror, strip, found, refused } = rays;
+  const { isOn, spacingM, bounces, reflectance, mirror, strip, wall, found, refused } = rays;
   const opening = rays.opening !== null && openings.includes(rays.opening) ? rays.opening : null;
   const put = (change: Partial<Rays>) => {
     useRays.setState(change);
@@ -29,11 +29,12 @@ export function RaysFields({ roomKey, openings }: { roomKey: string; openings: r
   useEffect(() => {
     const asked = {
       room: roomKey,
-      opening: null,
+      opening,
       spacingM,
       bounces,
       surfaces: { reflectance, mirror },
       strip,
+      wall,
     };
     void measureRays(isOn ? { optionId, atMs, asked } : null);
   }, [
@@ -49,6 +50,7 @@ export function RaysFields({ roomKey, openings }: { roomKey: string; openings: r
     reflectance,
     mirror,
     strip,
+    wall,
   ]);
   useEffect(() => () => void measureRays(null), []);
 
@@ -96,6 +98,7 @@ export function RaysFields({ roomKey, openings }: { roomKey: string; openings: r
             commit={(next) => share(next, 'The mirror-like share') ?? put({ mirror: next })}
           />
           <StripFields />
+          <WallFields />
           {refused && <p className="visually-quiet">{refused}</p>}
           {found && <Landings found={found} />}
           {!found && !refused && <p className="visually-quiet">The sun is down.</p>}
@@ -146,20 +149,84 @@ function StripFields() {
               next > 0 && next <= 100 ? put({ widthM: next }) : 'The strip is up to 100 m wide.'
             }
           />
-          <NumberField
-            label="Its reflectance"
-            digits={2}
-            value={strip.reflectance}
-            commit={(next) => share(next, 'A reflectance') ?? put({ reflectance: next })}
-          />
-          <NumberField
-            label="Its mirror-like share"
-            digits={2}
-            value={strip.mirror}
-            commit={(next) => share(next, 'The mirror-like share') ?? put({ mirror: next })}
-          />
+          <ReflectingFields of="Strip" value={strip} put={put} />
         </>
       )}
+    </>
+  );
+}
+
+/** A wall outside, chosen on the board, that throws sun into the room. */
+function WallFields() {
+  const { wall } = useRays();
+  const selection = useView((view) => view.selection);
+  const project = useDocument();
+  const put = (change: object) => {
+    useRays.setState(({ wall: was }) => ({ wall: was && { ...was, ...change } }));
+    return null;
+  };
+  const body = selection?.face ? findOpenable(project, selection) : null;
+  return (
+    <>
+      <div className="d-flex gap-1 mb-1">
+        <button
+          className="btn btn-quiet btn-sm"
+          disabled={!body}
+          title={body ? `Sun that this wall of “${body.name}” throws` : 'Choose a wall on the board first'}
+          onClick={() => {
+            const { optionId, id, face } = selection!;
+            useRays.setState({
+              wall: { ...NEW_WALL, owner: { optionId, id }, face: face!, name: body!.name },
+            });
+          }}
+        >
+          <BrickWall size={13} /> Off the chosen wall
+        </button>
+        {wall && (
+          <button
+            className="btn-bare"
+            aria-label="Leave out the wall"
+            title="Leave out the wall"
+            onClick={() => useRays.setState({ wall: null })}
+          >
+            <Trash2 size={14} />
+          </button>
+        )}
+      </div>
+      {wall && (
+        <>
+          <p className="visually-quiet m-0">Sun off a wall of “{wall.name}” comes in too.</p>
+          <ReflectingFields of="Wall" value={wall} put={put} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** How a strip or a wall reflects. */
+function ReflectingFields({
+  of,
+  value,
+  put,
+}: {
+  of: string;
+  value: Reflecting;
+  put: (change: Partial<Reflecting>) => null;
+}) {
+  return (
+    <>
+      <NumberField
+        label={`${of}, reflectance`}
+        digits={2}
+        value={value.reflectance}
+        commit={(next) => share(next, 'A reflectance') ?? put({ reflectance: next })}
+      />
+      <NumberField
+        label={`${of}, mirror-like share`}
+        digits={2}
+        value={value.mirror}
+        commit={(next) => share(next, 'The mirror-like share') ?? put({ mirror: next })}
+      />
     </>
   );
 }
@@ -200,7 +267,7 @@ function Landings({ found: { counts, leaves, enters, rays, misses } }: { found: 
       </table>
       <p className="visually-quiet m-0">
         {rays} rays; {enters.toFixed(2)} m² of beam enter
-        {misses > 0 && `, ${misses.toFixed(2)} m² off the strip do not`}.
+        {misses > 0 && `, ${misses.toFixed(2)} m² thrown elsewhere do not`}.
       </p>
     </>
   );

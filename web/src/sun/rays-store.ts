@@ -1,4 +1,4 @@
-import type { Point3, RaysAsked, RoomRays, Strip } from '@dial-shade/core';
+import type { Point3, RaysAsked, ReflectingWall, RoomRays, Strip } from '@dial-shade/core';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { newestOnly } from '../state/newest-only';
@@ -15,6 +15,8 @@ export interface Rays {
   reflectance: number;
   mirror: number;
   strip: Strip | null;
+  /** A wall outside that throws sun into the room, with the name of its body. */
+  wall: (ReflectingWall & { name: string }) | null;
   /** The first end of a strip that is being drawn, and where the pointer is. */
   draft: { from: Point3; to: Point3 } | null;
   found: RoomRays | null;
@@ -29,6 +31,7 @@ const PLAIN: Rays = {
   reflectance: 0.5,
   mirror: 0,
   strip: null,
+  wall: null,
   draft: null,
   found: null,
   refused: null,
@@ -38,6 +41,9 @@ export const useRays = create<Rays>(() => PLAIN);
 
 /** A strip as it is first drawn: as wide as most windows, bright and mirror-like. */
 export const NEW_STRIP = { widthM: 2, reflectance: 0.8, mirror: 1 } as const;
+
+/** A wall as it is first chosen: light plaster, which spreads. */
+export const NEW_WALL = { reflectance: 0.5, mirror: 0 } as const;
 
 interface Wish {
   optionId: string;

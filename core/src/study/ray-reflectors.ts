@@ -1,0 +1,59 @@
+import { InputError } from '../errors';
+import { type Face } from '../form';
+import { dot, type MeshStore, minus, opposite, plus, type Point3 } from '../geometry';
+import { faceOfOwner } from '../openings';
+import type { Project } from '../project';
+import type { Scene } from '../scene';
+import { firstObstruction, type Obstacles } from '../trace';
+import { gridIn, gridOnStrip, type Reflecting, type StripPlane } from './ray-shapes';
+import type { ReflectingWall } from './rays-asked';
+
+/** A surface outside that the sun falls on and that throws it on: points on it, each for a part of its area. */
+export interface Reflector {
+  points: { at: Point3; areaM2: number }[];
+  /** Of the side that the sun is on. */
+  normal: Point3;
+  reflecting: Reflecting;
+}
+
+/** How far before and behind a face its wall is looked for, metres. */
+const NEAR_M = 0.02;
+
+export function stripReflector(plane: StripPlane, spacingM: number, sun: Point3): Reflector {
+  const { normal, strip } = plane;
+  return {
+    points: gridOnStrip(plane, spacingM),
+    normal: dot(normal, sun) > 0 ? normal : opposite(normal),
+    reflecting: strip,
+  };
+}
+
+/** The wall on a face, without its openings. Throws InputError `rays` where there is none. */
+export function wallReflector(
+  project: Project,
+  meshes: MeshStore,
+  wall: ReflectingWall,
+  spacingM: number,
+  scene: Scene,
+  obstacles: Obstacles,
+): Reflector {
+  const face = faceOfOwner(project, wall.owner, wall.face, meshes);
+  const stands = scene.owners.some(
+    ({ id, optionId }) => id === wall.owner.id && optionId === wall.owner.optionId,
+  );
+  if (!face || !stands)
+    throw new InputError('rays', `There is no wall “${wall.owner.id}/${wall.face}” in this option.`);
+  const points = gridIn(face.outline, spacingM)
+    .map(({ at: [u, v], areaM2 }) => ({ at: plus(plus(face.origin, face.u, u), face.v, v), areaM2 }))
+    .filter(({ at }) => isWall(at, face, scene, obstacles));
+  return { points, normal: face.normal, reflecting: wall };
+}
+
+/** Whether a ray square on a face meets something opaque in it: no opening, and nothing built against it. */
+function isWall(at: Point3, { normal }: Face, { positions: p }: Scene, obstacles: Obstacles): boolean {
+  const from = plus(at, normal, NEAR_M);
+  const triangle = firstObstruction(obstacles, ...from, ...opposite(normal));
+  if (triangle < 0) return false;
+  const corner: Point3 = [p[triangle * 9]!, p[triangle * 9 + 1]!, p[triangle * 9 + 2]!];
+  return Math.abs(dot(minus(corner, at), normal)) < NEAR_M / 2;
+}
