@@ -37,16 +37,18 @@ function gone(child) {
   return over;
 }
 
+async function serveAgain() {
+  const before = server;
+  server = null;
+  await gone(before);
+  if (!isEnding && existsSync(main)) serve();
+}
+
 serve();
 let timer = null;
 watch(join(ROOT, 'dist/server'), () => {
   clearTimeout(timer);
-  timer = setTimeout(async () => {
-    const before = server;
-    server = null;
-    await gone(before);
-    if (!isEnding && existsSync(main)) serve();
-  }, 150);
+  timer = setTimeout(() => void serveAgain(), 150);
 });
 const pages = spawn('npx', ['vite', '--clearScreen', 'false'], { cwd: join(ROOT, 'web'), stdio: 'inherit' });
 

@@ -17,14 +17,16 @@ async function watch() {
   }
 }
 
-parentPort.on('message', async (word) => {
+async function tell() {
+  isOver = true;
+  await watching;
+  parentPort.postMessage(longest);
+}
+
+parentPort.on('message', (word) => {
   if (word === 'begin') {
     longest = 0;
     isOver = false;
     watching = watch();
-  } else {
-    isOver = true;
-    await watching;
-    parentPort.postMessage(longest);
-  }
+  } else void tell();
 });

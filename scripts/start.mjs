@@ -142,16 +142,19 @@ function serve(port, account) {
   });
   const child = server;
   child.on('message', ({ url }) => lock.note({ url, server: child.pid }));
-  child.on('exit', async (code) => {
-    if (ending || server !== child) return;
-    if (code === HOPELESS) return end(1);
-    const ms = serverPatience.next();
-    if (ms === null)
-      return end(1, 'The server ended again and again and is given up; its last words stand above.');
-    say(`The server ended; it is started again in ${ms / 1000} s.`);
-    await pause(ms);
-    if (!ending) serve(port, account);
+  child.on('exit', (code) => {
+    if (!ending && server === child) void serverGone(code, port, account);
   });
+}
+
+async function serverGone(code, port, account) {
+  if (code === HOPELESS) return end(1);
+  const ms = serverPatience.next();
+  if (ms === null)
+    return end(1, 'The server ended again and again and is given up; its last words stand above.');
+  say(`The server ended; it is started again in ${ms / 1000} s.`);
+  await pause(ms);
+  if (!ending) serve(port, account);
 }
 
 const port = wantedPort();
