@@ -3,13 +3,15 @@ import { shadeBench } from './shade-bench';
 import { studyBench } from './study-bench';
 import { traceBench } from './trace-bench';
 
-const wanted = process.argv[2];
-const sensors = Number(process.argv[3] ?? 4000);
+const json = process.argv.includes('--json');
+const [wanted, sensors = '4000'] = process.argv.slice(2).filter((arg) => arg !== '--json');
 if (wanted === 'model') modelBench();
 else if (wanted === 'study') studyBench();
 else if (wanted === 'shade') shadeBench();
-else if (wanted === undefined || wanted === 'trace') traceBench(sensors);
-else {
+else if (wanted === undefined || wanted === 'trace') {
+  const outcomes = traceBench(Number(sensors), json ? () => {} : console.log);
+  if (json) console.log(JSON.stringify(outcomes, null, 1));
+} else {
   console.error(`There is no benchmark “${wanted}”; use trace, model, shade or study.`);
   process.exitCode = 1;
 }

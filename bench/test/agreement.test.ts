@@ -3,20 +3,24 @@ import { skyDirections, sunDirections } from '../src/directions';
 import { traceBench } from '../src/trace-bench';
 
 test('the kernel agrees with an independent ray tracing library on both cities, but for grazing rays', () => {
-  const quiet = jest.spyOn(console, 'log').mockImplementation(() => {});
-  const outcomes = traceBench(14);
-  quiet.mockRestore();
+  const lines: string[] = [];
+  const outcomes = traceBench(14, (line) => lines.push(line));
   expect(outcomes.map(({ city: name, directions }) => `${name} ${directions}`)).toEqual([
     'S suns',
     'S sky',
     'L suns',
     'L sky',
   ]);
-  for (const { rays, disagree, blockedShare } of outcomes) {
+  for (const { rays, differing, oursPerSecond, referencePerSecond, ratio } of outcomes) {
     expect(rays).toBeGreaterThan(5000);
-    expect(disagree / rays).toBeLessThan(1e-4);
-    expect(blockedShare).toBeGreaterThan(0.2);
-    expect(blockedShare).toBeLessThan(0.95);
+    expect(differing / rays).toBeLessThan(1e-4);
+    expect(ratio).toBeCloseTo(oursPerSecond / referencePerSecond, 6);
+  }
+  const blocked = lines.flatMap((line) => /(\d+) % blocked/.exec(line)?.[1] ?? []);
+  expect(blocked).toHaveLength(4);
+  for (const share of blocked) {
+    expect(Number(share)).toBeGreaterThan(20);
+    expect(Number(share)).toBeLessThan(95);
   }
 });
 

@@ -2,7 +2,15 @@ import { InputError, Stopped } from '../errors';
 import type { MeshStore } from '../geometry';
 import { type Project, requireOption, standingBodies, type Study, type Target } from '../project';
 import { assembleScene, refuseTooLarge } from '../scene';
-import { isOpen, MaskKernel, MaskTracer, maskWords, type Obstacles, sceneObstacles } from '../trace';
+import {
+  isOpen,
+  type Kernel,
+  kernelFor,
+  MaskTracer,
+  maskWords,
+  type Obstacles,
+  sceneObstacles,
+} from '../trace';
 import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
 import { type SunSamples, sunSamples } from './sun-samples';
 
@@ -144,7 +152,7 @@ function planNotes(suns: SunSamples, targets: Target[], grid: SensorGrid): strin
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class SunHoursTracer {
   private readonly blocking: MaskTracer;
-  private readonly passing: MaskKernel | null;
+  private readonly passing: Kernel | null;
 
   constructor(
     private readonly grid: SensorGrid,
@@ -152,7 +160,7 @@ export class SunHoursTracer {
     private readonly obstacles: Obstacles,
   ) {
     this.blocking = new MaskTracer(obstacles, suns.vectors);
-    this.passing = obstacles.transmission && new MaskKernel(obstacles.transmission.tree);
+    this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
   }
 
   /** Values of the sensors from `from` up to `to`. */

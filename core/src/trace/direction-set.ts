@@ -1,12 +1,26 @@
 /** Directions in a packet. */
 export const PACKET = 16;
 
+/** Directions to trace to. What a kernel makes of them is made once. */
+export class DirectionSet {
+  readonly count: number;
+  private made: DirectionLanes | null = null;
+
+  /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
+  constructor(readonly vectors: Float64Array) {
+    this.count = vectors.length / 3;
+  }
+
+  get lanes(): DirectionLanes {
+    return (this.made ??= new DirectionLanes(this.vectors));
+  }
+}
+
 /**
  * Directions put in order once: by octant, then split along the longest axis into packets of neighbours, so that the
  * directions of a packet agree in the signs of their components and meet mostly the same triangles.
  */
-export class DirectionSet {
-  readonly count: number;
+export class DirectionLanes {
   readonly packets: number;
   /** x, y, z of each lane, packet after packet; short packets are padded. */
   readonly x: Float64Array;
@@ -23,27 +37,8 @@ export class DirectionSet {
   /** 6 numbers a packet: least and greatest magnitude of the reciprocals along x, y and z. */
   readonly spread: Float64Array;
 
-  /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
   constructor(vectors: Float64Array) {
-    this.count = vectors.length / 3;
-    const groups: number[][] = Array.from({ length: 8 }, () => []);
-    for (let i = 0; i < this.count; i++) groups[octantOf(vectors, i)]!.push(i);
-    const packets: { octant: number; members: number[] }[] = [];
-    groups.forEach((members, octant) => {
-      const halve = (part: number[]) => {
-        if (part.length === 0) return;
-        if (part.length <= PACKET) {
-          packets.push({ octant, members: part });
-          return;
-        }
-        const axis = longestAxis(vectors, part);
-        part.sort((a, b) => vectors[a * 3 + axis]! - vectors[b * 3 + axis]! || a - b);
-        const half = Math.ceil(part.length / 2 / PACKET) * PACKET;
-        halve(part.slice(0, half));
-        halve(part.slice(half));
-      };
-      halve(members);
-    });
+    const packets = orderedPackets(vectors, PACKET);
 
     this.packets = packets.length;
     const lanes = this.packets * PACKET;
@@ -75,6 +70,29 @@ export class DirectionSet {
       });
     });
   }
+}
+
+/** Directions by octant, split along the longest axis into packets of at most `size` neighbours. */
+export function orderedPackets(vectors: Float64Array, size: number): { octant: number; members: number[] }[] {
+  const groups: number[][] = Array.from({ length: 8 }, () => []);
+  for (let i = 0; i < vectors.length / 3; i++) groups[octantOf(vectors, i)]!.push(i);
+  const packets: { octant: number; members: number[] }[] = [];
+  groups.forEach((members, octant) => {
+    const halve = (part: number[]) => {
+      if (part.length === 0) return;
+      if (part.length <= size) {
+        packets.push({ octant, members: part });
+        return;
+      }
+      const axis = longestAxis(vectors, part);
+      part.sort((a, b) => vectors[a * 3 + axis]! - vectors[b * 3 + axis]! || a - b);
+      const half = Math.ceil(part.length / 2 / size) * size;
+      halve(part.slice(0, half));
+      halve(part.slice(half));
+    };
+    halve(members);
+  });
+  return packets;
 }
 
 function octantOf(vectors: Float64Array, i: number): number {

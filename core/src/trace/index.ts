@@ -1,6 +1,6 @@
 export { DirectionSet } from './direction-set';
 export { firstBlock } from './first-block';
-export { isOpen, MaskKernel, maskWords } from './mask-kernel';
+export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 export {
   firstObstruction,
   MaskTracer,
@@ -10,4 +10,5 @@ export {
   obstaclesFrom,
   sceneObstacles,
 } from './obstacles';
+export { kernelFor, SimdKernel } from './simd-kernel';
 export { TriangleTree } from './tree';

@@ -1,4 +1,4 @@
-import { type DirectionSet, PACKET } from './direction-set';
+import { type DirectionLanes, type DirectionSet, PACKET } from './direction-set';
 import type { TriangleTree } from './tree';
 
 /** Recent blockers kept for the sensor at hand. */
@@ -16,7 +16,26 @@ export function isOpen(mask: Uint32Array, words: number, sensor: number, directi
   return ((mask[sensor * words + (direction >>> 5)]! >>> (direction & 31)) & 1) === 1;
 }
 
+/** Traces sensors to directions against a tree, any hit. */
+export interface Kernel {
+  /**
+   * Sets one bit for every open direction; a bit stays 0 where the direction is blocked or lies behind the sensor.
+   * @param sensors 3 numbers a sensor: where rays begin
+   * @param normals 3 numbers a sensor; directions with a component ≤ 0 along it are not traced. Null: all are traced
+   * @param mask written from word 0 for sensor `from`: maskWords(directions.count) words a sensor, 0 before
+   */
+  trace(
+    sensors: Float64Array,
+    normals: Float64Array | null,
+    from: number,
+    to: number,
+    directions: DirectionSet,
+    mask: Uint32Array,
+  ): void;
+}
+
 /**
+ * The kernel in plain TypeScript and double precision: the reference that the other must agree with.
  * Traces sensors against a tree and sets one bit for every open direction; a bit stays 0 where the direction is blocked
  * or lies behind the sensor's surface.
  *
@@ -25,7 +44,7 @@ export function isOpen(mask: Uint32Array, words: number, sensor: number, directi
  * that share an edge get exactly opposite planes, so no ray slips between them. The last few blockers are tried before
  * the tree.
  */
-export class MaskKernel {
+export class MaskKernel implements Kernel {
   private readonly stack = new Int32Array(128);
   private readonly lanes = new Int32Array(PACKET);
   private readonly recentPlanes = new Float64Array(RECENT * PLANES);
@@ -36,11 +55,6 @@ export class MaskKernel {
 
   constructor(private readonly tree: TriangleTree) {}
 
-  /**
-   * @param sensors 3 numbers a sensor: where rays begin
-   * @param normals 3 numbers a sensor; directions with a component ≤ 0 along it are not traced. Null: all are traced
-   * @param mask written from word 0: maskWords(directions.count) words a sensor
-   */
   trace(
     sensors: Float64Array,
     normals: Float64Array | null,
@@ -50,6 +64,7 @@ export class MaskKernel {
     mask: Uint32Array,
   ): void {
     const words = maskWords(directions.count);
+    const set = directions.lanes;
     for (let s = from; s < to; s++) {
       const ox = sensors[s * 3]!;
       const oy = sensors[s * 3 + 1]!;
@@ -59,12 +74,12 @@ export class MaskKernel {
       const ny = normals ? normals[s * 3 + 1]! : 0;
       const nz = normals ? normals[s * 3 + 2]! : 0;
       const base = (s - from) * words;
-      for (let p = 0; p < directions.packets; p++) {
-        let active = this.select(directions, p, normals !== null, nx, ny, nz);
-        if (active > 0) active = this.tryRecent(directions, active);
-        if (active > 0) active = this.traverse(directions, p, active, ox, oy, oz);
+      for (let p = 0; p < set.packets; p++) {
+        let active = this.select(set, p, normals !== null, nx, ny, nz);
+        if (active > 0) active = this.tryRecent(set, active);
+        if (active > 0) active = this.traverse(set, p, active, ox, oy, oz);
         for (let i = 0; i < active; i++) {
-          const d = directions.index[this.lanes[i]!]!;
+          const d = set.index[this.lanes[i]!]!;
           mask[base + (d >>> 5)]! |= 1 << (d & 31);
         }
       }
@@ -73,7 +88,7 @@ export class MaskKernel {
 
   /** Fills the lanes with the directions of a packet that lie before the surface; returns how many. */
   private select(
-    { index, x, y, z }: DirectionSet,
+    { index, x, y, z }: DirectionLanes,
     packet: number,
     bounded: boolean,
     nx: number,
@@ -92,7 +107,7 @@ export class MaskKernel {
   }
 
   /** Takes out the lanes that one of the recent blockers stops; returns how many are left. */
-  private tryRecent({ x, y, z }: DirectionSet, active: number): number {
+  private tryRecent({ x, y, z }: DirectionLanes, active: number): number {
     const { lanes, recentPlanes: q } = this;
     for (let r = 0; r < this.recentCount && active > 0; r++) {
       const o = r * PLANES;
@@ -126,7 +141,7 @@ export class MaskKernel {
 
   /** Walks the tree with the lanes of a packet; returns how many meet nothing. */
   private traverse(
-    set: DirectionSet,
+    set: DirectionLanes,
     packet: number,
     active: number,
     ox: number,
@@ -221,7 +236,7 @@ export class MaskKernel {
 
   /** Takes out the lanes that the triangle stops, remembering it when there are any; returns how many are left. */
   private testTriangle(
-    set: DirectionSet,
+    set: DirectionLanes,
     t: number,
     active: number,
     ox: number,

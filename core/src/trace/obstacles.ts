@@ -3,7 +3,8 @@ import type { GroundPlane } from '../site';
 import { DirectionSet } from './direction-set';
 import { firstBlock } from './first-block';
 import { GroundShade } from './ground-shade';
-import { MaskKernel } from './mask-kernel';
+import type { Kernel } from './mask-kernel';
+import { kernelFor } from './simd-kernel';
 import { Transmission, type TransmissionBuffers } from './transmission';
 import { type TreeBuffers, TriangleTree } from './tree';
 
@@ -78,19 +79,19 @@ export function firstObstruction(
 
 /** Traces sensors to directions against everything that blocks, ground included. */
 export class MaskTracer {
-  private readonly kernel: MaskKernel;
+  private readonly kernel: Kernel;
   private readonly ground: GroundShade;
   /** The directions in the order in which they are traced. */
   readonly directions: DirectionSet;
 
   /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
   constructor(obstacles: Obstacles, vectors: Float64Array) {
-    this.kernel = new MaskKernel(obstacles.tree);
+    this.kernel = kernelFor(obstacles.tree);
     this.ground = new GroundShade(obstacles.ground, vectors);
     this.directions = new DirectionSet(vectors);
   }
 
-  /** Sets the bits of open directions for the sensors from `from` up to `to`; see `MaskKernel.trace`. */
+  /** Sets the bits of open directions for the sensors from `from` up to `to`; see `Kernel.trace`. */
   trace(
     positions: Float64Array,
     normals: Float64Array | null,

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { DirectionSet } from './direction-set';
 import { firstBlock } from './first-block';
-import { isOpen, MaskKernel, maskWords } from './mask-kernel';
+import { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
+import { SimdKernel } from './simd-kernel';
 import { TriangleTree } from './tree';
 
 /** A seeded stream of numbers, 0 ≤ r < 1. */
@@ -56,7 +57,12 @@ function reference(p: Float64Array, t: number, o: number[], d: number[]): number
   return u >= 0 && w >= 0 && u + w <= 1 && distance > 0 ? distance : null;
 }
 
-test('mask and first block agree with brute force on random triangles', () => {
+const KERNELS: [string, (tree: TriangleTree) => Kernel][] = [
+  ['plain', (tree) => new MaskKernel(tree)],
+  ['SIMD', (tree) => new SimdKernel(tree)],
+];
+
+test.each(KERNELS)('%s: mask and first block agree with brute force on random triangles', (_, kernelOf) => {
   fc.assert(
     fc.property(fc.integer({ min: 1, max: 1e6 }), fc.integer({ min: 0, max: 120 }), (seed, triangles) => {
       const rand = stream(seed);
@@ -67,7 +73,7 @@ test('mask and first block agree with brute force on random triangles', () => {
       const sensors = Float64Array.from({ length: 9 }, () => rand() * 16 - 8);
       const words = maskWords(70);
       const mask = new Uint32Array(3 * words);
-      new MaskKernel(tree).trace(sensors, null, 0, 3, set, mask);
+      kernelOf(tree).trace(sensors, null, 0, 3, set, mask);
       for (let s = 0; s < 3; s++) {
         const o = Array.from(sensors.subarray(s * 3, s * 3 + 3));
         for (let i = 0; i < 70; i++) {
@@ -90,66 +96,74 @@ test('mask and first block agree with brute force on random triangles', () => {
   );
 });
 
-test('a closed box is dark inside to the last ray, even along its edges and corners, 100 km from the origin', () => {
-  const corners = (cx: number): Float64Array => {
-    const c = (i: number) => [cx + (i & 1 ? 1 : -1), i & 2 ? 1 : -1, i & 4 ? 1 : -1];
-    const faces = [
-      [0, 2, 3, 1],
-      [4, 5, 7, 6],
-      [0, 1, 5, 4],
-      [2, 6, 7, 3],
-      [0, 4, 6, 2],
-      [1, 3, 7, 5],
-    ];
-    return Float64Array.from(
-      faces.flatMap(([a, b, d, e]) => [c(a!), c(b!), c(d!), c(a!), c(d!), c(e!)].flat()),
-    );
-  };
-  const exact: number[] = [];
-  for (const x of [-1, 0, 1])
-    for (const y of [-1, 0, 1])
-      for (const z of [-1, 0, 1])
-        if (x || y || z) {
-          const length = Math.hypot(x, y, z);
-          exact.push(x / length, y / length, z / length);
-        }
-  const vectors = Float64Array.from([...exact, ...sphere(5000, stream(3))]);
-  const set = new DirectionSet(vectors);
-  for (const cx of [0, 100_000]) {
-    const tree = TriangleTree.build(corners(cx));
-    const sensors = Float64Array.of(cx, 0, 0, cx + 0.3, -0.7, 0.999);
-    const mask = new Uint32Array(2 * maskWords(set.count));
-    new MaskKernel(tree).trace(sensors, null, 0, 2, set, mask);
-    expect(mask.every((word) => word === 0)).toBe(true);
-  }
-});
+test.each(KERNELS)(
+  '%s: a closed box is dark inside to the last ray, even along its edges and corners, 100 km from the origin',
+  (_, kernelOf) => {
+    const corners = (cx: number): Float64Array => {
+      const c = (i: number) => [cx + (i & 1 ? 1 : -1), i & 2 ? 1 : -1, i & 4 ? 1 : -1];
+      const faces = [
+        [0, 2, 3, 1],
+        [4, 5, 7, 6],
+        [0, 1, 5, 4],
+        [2, 6, 7, 3],
+        [0, 4, 6, 2],
+        [1, 3, 7, 5],
+      ];
+      return Float64Array.from(
+        faces.flatMap(([a, b, d, e]) => [c(a!), c(b!), c(d!), c(a!), c(d!), c(e!)].flat()),
+      );
+    };
+    const exact: number[] = [];
+    for (const x of [-1, 0, 1])
+      for (const y of [-1, 0, 1])
+        for (const z of [-1, 0, 1])
+          if (x || y || z) {
+            const length = Math.hypot(x, y, z);
+            exact.push(x / length, y / length, z / length);
+          }
+    const vectors = Float64Array.from([...exact, ...sphere(5000, stream(3))]);
+    const set = new DirectionSet(vectors);
+    for (const cx of [0, 100_000]) {
+      const tree = TriangleTree.build(corners(cx));
+      const sensors = Float64Array.of(cx, 0, 0, cx + 0.3, -0.7, 0.999);
+      const mask = new Uint32Array(2 * maskWords(set.count));
+      kernelOf(tree).trace(sensors, null, 0, 2, set, mask);
+      expect(mask.every((word) => word === 0)).toBe(true);
+    }
+  },
+);
 
-test('adding triangles never opens a direction, and nothing lies behind a surface', () => {
-  const rand = stream(11);
-  const few = soup(60, rand, 3);
-  const more = Float64Array.from([...few, ...soup(60, rand, 3)]);
-  const set = new DirectionSet(sphere(200, rand));
-  const words = maskWords(200);
-  const normals = Float64Array.of(0, 0, 1);
-  const trace = (positions: Float64Array) => {
-    const mask = new Uint32Array(words);
-    new MaskKernel(TriangleTree.build(positions)).trace(Float64Array.of(0, 0, 0), normals, 0, 1, set, mask);
-    return mask;
-  };
-  const before = trace(few);
-  const after = trace(more);
-  after.forEach((word, i) => expect(word & ~before[i]!).toBe(0));
-  expect(after).not.toEqual(before);
-  const open = trace(new Float64Array(0));
-  let count = 0;
-  for (let i = 0; i < 200; i++) if (isOpen(open, words, 0, i)) count++;
-  expect(count).toBe(Array.from(set.index).filter((d, lane) => d >= 0 && set.z[lane]! > 0).length);
-});
+test.each(KERNELS)(
+  '%s: adding triangles never opens a direction, and nothing lies behind a surface',
+  (_, kernelOf) => {
+    const rand = stream(11);
+    const few = soup(60, rand, 3);
+    const more = Float64Array.from([...few, ...soup(60, rand, 3)]);
+    const set = new DirectionSet(sphere(200, rand));
+    const words = maskWords(200);
+    const normals = Float64Array.of(0, 0, 1);
+    const trace = (positions: Float64Array) => {
+      const mask = new Uint32Array(words);
+      kernelOf(TriangleTree.build(positions)).trace(Float64Array.of(0, 0, 0), normals, 0, 1, set, mask);
+      return mask;
+    };
+    const before = trace(few);
+    const after = trace(more);
+    after.forEach((word, i) => expect(word & ~before[i]!).toBe(0));
+    expect(after).not.toEqual(before);
+    const open = trace(new Float64Array(0));
+    let count = 0;
+    for (let i = 0; i < 200; i++) if (isOpen(open, words, 0, i)) count++;
+    expect(count).toBe(
+      Array.from(set.lanes.index).filter((d, lane) => d >= 0 && set.lanes.z[lane]! > 0).length,
+    );
+  },
+);
 
 test('the directions of a set are all there once, padded packets do not count', () => {
   const vectors = sphere(333, stream(5));
   const set = new DirectionSet(vectors);
-  const seen = Array.from(set.index)
+  const seen = Array.from(set.lanes.index)
     .filter((d) => d >= 0)
     .sort((a, b) => a - b);
   expect(seen).toEqual(Array.from({ length: 333 }, (_, i) => i));

@@ -1,0 +1,137 @@
+import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { execFileSync } from 'node:child_process';
+import { DirectionSet } from './direction-set';
+import { isOpen, MaskKernel, maskWords } from './mask-kernel';
+import { kernelFor, SimdKernel } from './simd-kernel';
+import { TriangleTree } from './tree';
+
+/** A seeded stream of numbers, 0 ≤ r < 1. */
+function stream(seed: number): () => number {
+  let a = seed;
+  return () => {
+    a = (Math.imul(a, 1664525) + 1013904223) >>> 0;
+    return a / 4294967296;
+  };
+}
+
+/** Boxes and slats on a square of 100 m, somewhere far from the origin. */
+function town(rand: () => number, at: readonly [number, number, number]): Float64Array {
+  const list: number[] = [];
+  for (let b = 0; b < 40; b++) {
+    const [x, y] = [at[0] + rand() * 100, at[1] + rand() * 100];
+    const [w, d, h] = [4 + rand() * 12, 0.2 + rand() * 12, 0.1 + rand() * 20];
+    const corner = (i: number) => [x + (i & 1 ? w : 0), y + (i & 2 ? d : 0), at[2] + (i & 4 ? h : 0)];
+    for (const [p, q, r, s] of [
+      [0, 1, 5, 4],
+      [3, 2, 6, 7],
+      [2, 0, 4, 6],
+      [1, 3, 7, 5],
+      [4, 5, 7, 6],
+    ] as const)
+      list.push(...[p, q, r, p, r, s].flatMap(corner));
+  }
+  return Float64Array.from(list);
+}
+
+function upwards(count: number, rand: () => number): Float64Array {
+  const out = new Float64Array(count * 3);
+  for (let i = 0; i < count; i++) {
+    const z = rand();
+    const turn = rand() * 2 * Math.PI;
+    const r = Math.sqrt(1 - z * z);
+    out.set([r * Math.cos(turn), r * Math.sin(turn), z], i * 3);
+  }
+  return out;
+}
+
+test('agrees with the plain kernel on random towns, near and far from the origin, but for grazing rays', () => {
+  let rays = 0;
+  let differing = 0;
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 1e6 }),
+      fc.constantFrom([0, 0, 0], [5000, -3000, 120], [-80_000, 60_000, 0]),
+      (seed, at) => {
+        const rand = stream(seed);
+        const tree = TriangleTree.build(town(rand, at as [number, number, number]));
+        const set = new DirectionSet(upwards(300, rand));
+        const count = 40;
+        const sensors = Float64Array.from({ length: count * 3 }, (_, i) =>
+          i % 3 === 2 ? at[2]! + 0.1 : at[i % 3]! + rand() * 100,
+        );
+        const normals = Float64Array.from({ length: count * 3 }, (_, i) =>
+          Math.floor(i / 3) % 2 ? (i % 3 === 2 ? 1 : 0) : i % 3 === 1 ? -1 : 0,
+        );
+        const words = maskWords(set.count);
+        const [one, other] = [new MaskKernel(tree), new SimdKernel(tree)].map((kernel) => {
+          const mask = new Uint32Array(count * words);
+          kernel.trace(sensors, normals, 0, count, set, mask);
+          return mask;
+        });
+        for (let s = 0; s < count; s++)
+          for (let d = 0; d < set.count; d++) {
+            rays++;
+            if (isOpen(one!, words, s, d) !== isOpen(other!, words, s, d)) differing++;
+          }
+      },
+    ),
+    { numRuns: 60 },
+  );
+  expect(differing / rays).toBeLessThan(1e-4);
+});
+
+test('a part of the sensors has the bits that it has in the whole, however often and in whatever order it is asked', () => {
+  const rand = stream(9);
+  const tree = TriangleTree.build(town(rand, [0, 0, 0]));
+  const sets = [new DirectionSet(upwards(500, rand)), new DirectionSet(upwards(31, rand))];
+  const count = 700;
+  const sensors = Float64Array.from({ length: count * 3 }, (_, i) => (i % 3 === 2 ? 0.1 : rand() * 100));
+  const kernel = kernelFor(tree);
+  expect(kernelFor(tree)).toBe(kernel);
+  const whole = sets.map((set) => {
+    const mask = new Uint32Array(count * maskWords(set.count));
+    kernel.trace(sensors, null, 0, count, set, mask);
+    return mask;
+  });
+  for (const [from, to] of [
+    [300, 650],
+    [0, 1],
+    [699, 700],
+  ] as const)
+    sets.forEach((set, i) => {
+      const words = maskWords(set.count);
+      const mask = new Uint32Array((to - from) * words);
+      kernel.trace(sensors, null, from, to, set, mask);
+      expect(mask).toEqual(whole[i]!.subarray(from * words, to * words));
+    });
+});
+
+test('without triangles everything is open, without directions there is nothing', () => {
+  const kernel = new SimdKernel(TriangleTree.build(new Float64Array(0)));
+  const mask = new Uint32Array(1);
+  kernel.trace(
+    Float64Array.of(1, 2, 3),
+    null,
+    0,
+    1,
+    new DirectionSet(Float64Array.of(0, 0, 1, 1, 0, 0)),
+    mask,
+  );
+  expect(mask[0]).toBe(3);
+  kernel.trace(
+    Float64Array.of(1, 2, 3),
+    null,
+    0,
+    1,
+    new DirectionSet(new Float64Array(0)),
+    new Uint32Array(0),
+  );
+});
+
+test('the bytes are those that the source makes', () => {
+  const root = join(__dirname, '../../..');
+  const built = execFileSync(process.execPath, ['scripts/kernel.mjs', '--print'], { cwd: root }).toString();
+  expect(built).toBe(readFileSync(join(__dirname, 'kernel-bytes.ts'), 'utf8'));
+});
