@@ -5,6 +5,7 @@ import { api, ApiError } from '../src/state/api';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, edit, openProject, useProject } from '../src/state/project-store';
 import {
+  checkRevision,
   keepSaved,
   resolveConflicts,
   saveNow,
@@ -98,6 +99,74 @@ test('a stale save is merged and saved over the newer revision', async () => {
   expect(server.project.name).toBe('Mine');
   expect(server.project.targets[0]!.name).toBe('Plots');
   expect(status()).toBe('saved');
+});
+
+describe('a page has no conflict with itself', () => {
+  /** Answers to saves and questions, given when the test says. */
+  let answers: (() => void)[];
+  const held = <T>(value: T) => new Promise<T>((resolve) => answers.push(() => resolve(value)));
+
+  beforeEach(() => {
+    answers = [];
+    api.saveProject = async (id, revision, project) => held(await server.save(id, revision, project));
+    api.project = () => Promise.resolve({ id: 'p', revision: server.revision, project: server.project });
+  });
+
+  afterEach(async () => {
+    for (let i = 0; i < 3; i++) {
+      for (const answer of answers.splice(0)) answer();
+      await settle();
+    }
+  });
+
+  test('when it hears of its own save before the answer, and goes on changing the same thing', async () => {
+    edit('rename', editProject({ name: 'One' }));
+    await jest.advanceTimersByTimeAsync(600);
+    expect(server.project.name).toBe('One');
+    edit('rename', editProject({ name: 'Two' }));
+    const checked = checkRevision('p');
+    await jest.advanceTimersByTimeAsync(10);
+    expect(status()).toBe('waiting');
+    answers.shift()!();
+    await checked;
+    expect(useConflicts.getState().conflicts).toEqual([]);
+    expect(useProject.getState().saved!.revision).toBe(2);
+    await settle();
+    answers.shift()!();
+    await settle();
+    expect(server.project.name).toBe('Two');
+    expect(status()).toBe('saved');
+  });
+
+  test('when the answer to a save is lost', async () => {
+    api.saveProject = async (id, revision, project) => {
+      await server.save(id, revision, project);
+      throw new ApiError(0, 'offline', 'The server cannot be reached.');
+    };
+    edit('rename', editProject({ name: 'One' }));
+    await jest.advanceTimersByTimeAsync(600);
+    expect(server.revision).toBe(2);
+    api.saveProject = server.save;
+    edit('rename', editProject({ name: 'Two' }));
+    await settle();
+    expect(useConflicts.getState().conflicts).toEqual([]);
+    expect(server.project.name).toBe('Two');
+    expect(status()).toBe('saved');
+  });
+
+  test('but with another page it has, while a save is under way too', async () => {
+    edit('rename', editProject({ name: 'One' }));
+    await jest.advanceTimersByTimeAsync(600);
+    server.elsewhere((project) => ({ ...project, name: 'Theirs' }));
+    edit('rename', editProject({ name: 'Two' }));
+    const checked = checkRevision('p');
+    answers.shift()!();
+    await checked;
+    expect(useConflicts.getState().conflicts).toEqual([{ path: ['name'], mine: 'Two', theirs: 'Theirs' }]);
+    resolveConflicts('theirs');
+    await settle();
+    expect(currentProject().name).toBe('Theirs');
+  });
 });
 
 test('when both changed the same thing, nothing is saved before the choice', async () => {

@@ -13,7 +13,7 @@ import { useMeshes } from './mesh-cache';
 import { currentProject, useDocument, useProject } from './project-store';
 import { computeWith } from '../workers/compute';
 import { keptLater } from './kept-later';
-import { saveNow, takeNewer } from './saver';
+import { checkRevision, saveNow } from './saver';
 
 /** A small study that this page has computed itself, until the server has it too. */
 interface AtOnceRun {
@@ -63,17 +63,6 @@ export function followProject(projectId: string): () => void {
   events.addEventListener('run', (event) => noteRun((JSON.parse(event.data as string) as { run: Run }).run));
   events.addEventListener('revision', () => void checkRevision(projectId));
   return () => events.close();
-}
-
-async function checkRevision(projectId: string): Promise<void> {
-  try {
-    const stored = await api.project(projectId);
-    const { saved, saveStatus, id } = useProject.getState();
-    if (id !== projectId || !saved || stored.revision <= saved.revision) return;
-    if (saveStatus !== 'saving' && saveStatus !== 'conflict') takeNewer(stored.revision, stored.project);
-  } catch {
-    // Saving says when the server is away.
-  }
 }
 
 const isOver = ({ status }: Run) => status === 'done' || status === 'stopped' || status === 'failed';

@@ -15,6 +15,9 @@ const RETRY_MS = 1500;
 
 let timer: ReturnType<typeof setTimeout> | null = null;
 let saving = false;
+/** What was sent and may have arrived although its answer did not, the newest last. */
+let unanswered: { id: string; project: Project }[] = [];
+const MAX_UNANSWERED = 4;
 
 const unsavedKey = (id: string) => `dial-shade:draft:${id}`;
 
@@ -79,16 +82,19 @@ export async function saveNow(): Promise<boolean> {
     return false;
   }
   saving = true;
+  unanswered = [...unanswered, { id, project }].slice(-MAX_UNANSWERED);
   if (saveStatus !== 'offline') useProject.setState({ saveStatus: 'saving' });
   try {
     const { revision } = await api.saveProject(id, saved.revision, project);
     if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
+    unanswered = [];
     dropUnsaved(id);
   } catch (error) {
     onFailure(error as ApiError, id);
     return false;
   } finally {
     saving = false;
+    for (const go of waiting.splice(0)) go();
   }
   const now = useProject.getState();
   if (now.project === now.saved?.project) {
@@ -97,6 +103,26 @@ export async function saveNow(): Promise<boolean> {
   }
   schedule(QUIET_MS);
   return false;
+}
+
+/** Those who wait for the end of the save under way. */
+const waiting: (() => void)[] = [];
+
+/**
+ * Takes over the revision that the server holds, if it is newer. While a save is under way its answer is waited for: the
+ * news may be of that very save.
+ */
+export async function checkRevision(id: string): Promise<void> {
+  let stored: { revision: number; project: Project };
+  try {
+    stored = await api.project(id);
+  } catch {
+    // Saving says when the server is away.
+    return;
+  }
+  while (saving) await new Promise<void>((resolve) => waiting.push(resolve));
+  const state = useProject.getState();
+  if (state.id === id && state.saveStatus !== 'conflict') takeNewer(stored.revision, stored.project);
 }
 
 function onFailure(error: ApiError, id: string): void {
@@ -140,6 +166,14 @@ function askFor(conflicts: Conflict[], theirs: Project): void {
 export function takeNewer(revision: number, theirs: Project): void {
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
+  const own = unanswered.find(({ id, project }) => id === before.id && sameJson(project, theirs));
+  if (own) {
+    // Not another page: a save of ours, whose answer was lost on the way.
+    unanswered = [];
+    useProject.setState({ saved: { revision, project: own.project } });
+    schedule(50);
+    return;
+  }
   const conflicts = mergeNewer(revision, theirs);
   if (conflicts.length) {
     askFor(conflicts, theirs);
