@@ -1,4 +1,3 @@
-import compression from 'compression';
 import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
@@ -47,13 +46,6 @@ export function createApp(services: Services): Express {
       serializers: { req: ({ method, url }) => ({ method, url }), res: ({ statusCode }) => ({ statusCode }) },
     }),
   );
-  app.use(
-    compression({
-      filter: (request, response) =>
-        !request.url.endsWith('/events') && compression.filter(request, response),
-    }),
-  );
-
   const api = express.Router();
   // What is answered changes all the time, and is nobody else's; meshes say otherwise themselves.
   api.use((_request, response, next) => {
