@@ -33,6 +33,8 @@ const ROOMS = [
   ['openings'],
   ['scene'],
   ['sun'],
+  ['weather'],
+  ['sky'],
   ['shade'],
   ['trace'],
   ['study', 'files'],

@@ -12,7 +12,9 @@ import { roomsCommand } from './rooms-command';
 import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
 import { exportCommand } from './export-command';
+import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
+import { makeWeatherCommand, weatherCommand } from './weather-command';
 
 const program = new Command('dial')
   .description('Dial Shade without a browser: sun data, project checks and studies.')
@@ -31,6 +33,9 @@ const COMMANDS = [
   roomsCommand(),
   raysCommand(),
   shadowsCommand(),
+  weatherCommand(),
+  skyCommand(),
+  makeWeatherCommand(),
   importCommand(),
   exportCommand(),
 ];

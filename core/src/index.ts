@@ -10,6 +10,8 @@ export * from './document';
 export * from './openings';
 export * from './scene';
 export * from './sun';
+export * from './weather';
+export * from './sky';
 export * from './shade';
 export * from './trace';
 export * from './study';

@@ -2,4 +2,4 @@ export { parseCoordinates } from './coordinates';
 export { groundAlong, groundLevel, groundNormal, type GroundPlane, groundPlane } from './ground';
 export { localFrame } from './local-frame';
 export { terrainSurface } from './terrain';
-export { readWeatherPlace } from './weather-header';
+export { readWeatherPlace, type WeatherPlace } from './weather-header';

@@ -29,7 +29,7 @@ export function readWeatherPlace(bytes: Uint8Array): WeatherPlace {
     return value;
   };
   return {
-    name: cutText([fields[1], fields[3]].filter(Boolean).join(', '), 80),
+    name: cutText([fields[1], fields[3]].filter((part) => part && part !== '-').join(', '), 80),
     latitudeDeg: number(6, 'latitude', -90, 90),
     longitudeDeg: number(7, 'longitude', -180, 180),
     standardTimeH: number(8, 'time zone', -14, 14),

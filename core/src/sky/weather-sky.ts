@@ -1,0 +1,86 @@
+import { RAD } from '../civil';
+import type { WeatherHour } from '../weather';
+import { perezSky } from './perez-sky';
+import { patchAt, type SkyVault } from './sky-vault';
+
+/** Radiation of the vault over a stretch of time, Wh/m². */
+export interface SkyRadiation {
+  vault: SkyVault;
+  /** Of each patch: radiance × solid angle, what a plane that faces the patch gets of it. */
+  sky: Float64Array;
+  /** Of each patch: beam normal of the hours whose sun lies in it. For looking at: studies take the sun where it is. */
+  beam: Float64Array;
+  /** Sums over the hours: beam normal, and beam and diffuse on the open level. */
+  beamNormal: number;
+  beamHorizontal: number;
+  diffuseHorizontal: number;
+  /** Hours counted, parts of hours as parts. */
+  hours: number;
+}
+
+/**
+ * Radiance × solid angle of each patch in one hour, W/m², scaled so that the vault gives the hour's diffuse horizontal;
+ * a uniform sky without sun above the horizon, or where the luminance is nothing everywhere.
+ */
+export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array): Float64Array {
+  const { count, altitudeDeg, azimuthDeg, solidAngle } = vault;
+  const { sun, diffuseHorizontal } = hour;
+  if (!(diffuseHorizontal > 0)) return into.fill(0);
+  let level = 0;
+  if (sun) {
+    const luminance = perezSky({
+      ...hour,
+      sunAltitudeDeg: sun.altitudeDeg,
+      extraterrestrial: sun.extraterrestrial,
+    });
+    const [sinS, cosS] = [Math.sin(sun.altitudeDeg * RAD), Math.cos(sun.altitudeDeg * RAD)];
+    for (let p = 0; p < count; p++) {
+      const altitude = altitudeDeg[p]! * RAD;
+      const sine = Math.sin(altitude);
+      const cosine =
+        sine * sinS + Math.cos(altitude) * cosS * Math.cos((azimuthDeg[p]! - sun.azimuthDeg) * RAD);
+      into[p] = luminance(altitudeDeg[p]!, Math.acos(Math.min(1, Math.max(-1, cosine)))) * solidAngle[p]!;
+      level += into[p]! * sine;
+    }
+  }
+  if (!(level > 0)) {
+    level = 0;
+    for (let p = 0; p < count; p++) {
+      into[p] = solidAngle[p]!;
+      level += into[p]! * Math.sin(altitudeDeg[p]! * RAD);
+    }
+  }
+  for (let p = 0; p < count; p++) into[p]! *= diffuseHorizontal / level;
+  return into;
+}
+
+/** Radiation of the vault over hours, each counted with its share (all of it where none is given). */
+export function skyRadiation(
+  vault: SkyVault,
+  hours: readonly WeatherHour[],
+  shareOf: (hour: WeatherHour) => number = () => 1,
+): SkyRadiation {
+  const sum: SkyRadiation = {
+    vault,
+    sky: new Float64Array(vault.count),
+    beam: new Float64Array(vault.count),
+    beamNormal: 0,
+    beamHorizontal: 0,
+    diffuseHorizontal: 0,
+    hours: 0,
+  };
+  const one = new Float64Array(vault.count);
+  for (const hour of hours) {
+    const share = shareOf(hour);
+    if (share <= 0) continue;
+    sum.hours += share;
+    hourSky(vault, hour, one);
+    for (let p = 0; p < vault.count; p++) sum.sky[p]! += one[p]! * share;
+    sum.diffuseHorizontal += hour.diffuseHorizontal * share;
+    if (!hour.sun) continue;
+    sum.beam[patchAt(vault, hour.sun.altitudeDeg, hour.sun.azimuthDeg)]! += hour.beamNormal * share;
+    sum.beamNormal += hour.beamNormal * share;
+    sum.beamHorizontal += hour.beamNormal * Math.sin(hour.sun.altitudeDeg * RAD) * share;
+  }
+  return sum;
+}
