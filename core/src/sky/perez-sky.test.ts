@@ -33,7 +33,8 @@ function published(hour: PerezHour, altitudeDeg: number, chi: number): number {
   const epsilon = ((hour.diffuseHorizontal + hour.beamNormal) / hour.diffuseHorizontal + k) / (1 + k);
   const row = COEFFICIENTS[BINS.findIndex((low, i) => epsilon >= low && epsilon < BINS[i + 1]!)]!;
   const x = ([p, q, r, s]: number[]) => p! + q! * z + delta * (r! + s! * z);
-  let [a, b, c, d, e] = row.map(x) as [number, number, number, number, number];
+  const [a, b, general, slope, e] = row.map(x) as [number, number, number, number, number];
+  let [c, d] = [general, slope];
   if (epsilon < 1.065) {
     const [, , cs, ds] = row as [number[], number[], number[], number[]];
     c = Math.exp(Math.pow(delta * (cs[0]! + cs[1]! * z), cs[2]!)) - cs[3]!;
