@@ -60,6 +60,25 @@ test('the sun in a room is read, cut through, followed by its rays, and found wh
   await page.getByRole('button', { name: 'Remove the strip' }).click();
   await expect(landings.getByRole('row', { name: /^strip/ })).toHaveCount(0);
 
+  // One opening alone, then sun off a wall that is chosen on the board.
+  const entering = page.getByText(/m² of beam enter/);
+  const all = await entering.innerText();
+  await page.getByLabel('Through').selectOption({ label: 'opening 1' });
+  await expect(entering).not.toHaveText(all);
+  await page.getByLabel('Through').selectOption({ label: 'all 2 openings' });
+  await expect(entering).toHaveText(all);
+  await page.getByLabel('Kind of view').selectOption('orbit');
+  await page.mouse.click(scene.x + scene.width * 0.3, scene.y + scene.height * 0.35);
+  await page.getByRole('button', { name: 'Off the chosen wall' }).click();
+  await expect(page.getByText('Sun off a wall of “Bar” comes in too.')).toBeVisible();
+  await expect(entering).toContainText('thrown elsewhere do not');
+  await page.getByLabel('Wall, reflectance').fill('7');
+  await page.getByLabel('Wall, reflectance').press('Enter');
+  await expect(page.getByText('A reflectance goes from 0 to 1.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Leave out the wall' }).click();
+  await expect(entering).toHaveText(all);
+
   await page.getByRole('button', { name: 'Find the deepest' }).click();
   const moments = Array.from({ length: 144 }, (_, i) => at(i * 10));
   const [deepest] = deepestSun(project, 'a', NONE, moments, only);

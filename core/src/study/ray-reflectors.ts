@@ -14,6 +14,8 @@ export interface Reflector {
   /** Of the side that the sun is on. */
   normal: Point3;
   reflecting: Reflecting;
+  /** Whether what it throws elsewhere is drawn too: of a whole wall that is nearly all. */
+  showsMisses: boolean;
 }
 
 /** How far before and behind a face its wall is looked for, metres. */
@@ -25,6 +27,7 @@ export function stripReflector(plane: StripPlane, spacingM: number, sun: Point3)
     points: gridOnStrip(plane, spacingM),
     normal: dot(normal, sun) > 0 ? normal : opposite(normal),
     reflecting: strip,
+    showsMisses: true,
   };
 }
 
@@ -46,7 +49,7 @@ export function wallReflector(
   const points = gridIn(face.outline, spacingM)
     .map(({ at: [u, v], areaM2 }) => ({ at: plus(plus(face.origin, face.u, u), face.v, v), areaM2 }))
     .filter(({ at }) => isWall(at, face, scene, obstacles));
-  return { points, normal: face.normal, reflecting: wall };
+  return { points, normal: face.normal, reflecting: wall, showsMisses: false };
 }
 
 /** Whether a ray square on a face meets something opaque in it: no opening, and nothing built against it. */

@@ -228,7 +228,7 @@ class RayTracer {
   }
 
   /** Sun that falls on a reflector outside: the part that it throws through the panes comes in reflected once. */
-  private offReflector({ points, normal, reflecting }: Reflector, down: Point3): void {
+  private offReflector({ points, normal, reflecting, showsMisses }: Reflector, down: Point3): void {
     const { sun } = this;
     const cosine = dot(normal, sun);
     if (cosine <= 0) return;
@@ -238,19 +238,22 @@ class RayTracer {
       const open = this.crossed(above, sun) ? 0 : this.openTo(above);
       const weight = areaM2 * cosine * open;
       if (weight <= 0 || this.asked.bounces === 0) continue;
-      this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
+      let isDrawn = showsMisses;
+      if (isDrawn) this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
       for (const { way, share, isSpread } of this.reflections(down, normal, reflecting, 0)) {
         const through = this.crossed(above, way);
         const hit = this.nearest(above, way);
         const part = weight * share;
         if (!through || (hit && through.distance > Math.hypot(...minus(hit.at, above)))) {
           this.out.misses += part;
-          this.stretch(at, hit ? hit.at : plus(at, way, OUTSIDE_M), 1, isSpread);
+          if (showsMisses) this.stretch(at, hit ? hit.at : plus(at, way, OUTSIDE_M), 1, isSpread);
           continue;
         }
         const cos = -dot(way, through.opening.face.normal);
         const inside = part * this.passes(through.opening, Math.abs(cos));
         this.out.misses += part - inside;
+        if (!isDrawn) this.stretch(plus(at, sun, OUTSIDE_M), at, 0);
+        isDrawn = true;
         this.stretch(at, through.at, 1, isSpread);
         this.enter(plus(through.at, through.opening.face.normal, -OFF_M), way, inside, 1, isSpread);
       }
