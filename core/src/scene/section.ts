@@ -57,13 +57,17 @@ export function sectionOf(piece: Piece, plane: CutPlane): Section {
     const [dx, dy, dz] = [x - origin[0], y - origin[1], z - origin[2]];
     return [dx * u[0] + dy * u[1] + dz * u[2], dx * v[0] + dy * v[1] + dz * v[2]];
   };
+  const [nx, ny, nz] = n;
+  if (!meetsBox(boxOf(piece), plane, offset)) return { lines, faces: [] };
   for (let t = 0; t < surfaceOf.length; t++) {
     const o = t * 9;
-    const heights = [0, 3, 6].map(
-      (k) => p[o + k]! * n[0] + p[o + k + 1]! * n[1] + p[o + k + 2]! * n[2] - offset,
-    );
+    const h0 = p[o]! * nx + p[o + 1]! * ny + p[o + 2]! * nz - offset;
+    const h1 = p[o + 3]! * nx + p[o + 4]! * ny + p[o + 5]! * nz - offset;
+    const h2 = p[o + 6]! * nx + p[o + 7]! * ny + p[o + 8]! * nz - offset;
+    // Nearly all triangles lie on one side: nothing is made for them.
+    if (h0 > 0 === h1 > 0 && h1 > 0 === h2 > 0) continue;
+    const heights = [h0, h1, h2];
     const above = heights.map((height) => height > 0);
-    if (above[0] === above[1] && above[1] === above[2]) continue;
     const crossing: Point2[] = [];
     // From where the outline goes up to where it comes down: so all lines of a solid run round it the same way.
     for (const goesUp of [false, true])
@@ -82,6 +86,35 @@ export function sectionOf(piece: Piece, plane: CutPlane): Section {
   }
   const isHollow = surfaces.some(({ kind }) => INSIDE.has(kind));
   return { lines, faces: isHollow ? [] : outlinesFrom(ringsOf(lines)) };
+}
+
+/** Least and greatest x, y and z of a piece; pieces are never changed. */
+const boxes = new WeakMap<Piece, Float64Array>();
+
+function boxOf(piece: Piece): Float64Array {
+  let box = boxes.get(piece);
+  if (!box) {
+    box = Float64Array.of(Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity);
+    const { positions } = piece;
+    for (let i = 0; i < positions.length; i++) {
+      const k = i % 3;
+      if (positions[i]! < box[k]!) box[k] = positions[i]!;
+      if (positions[i]! > box[k + 3]!) box[k + 3] = positions[i]!;
+    }
+    boxes.set(piece, box);
+  }
+  return box;
+}
+
+/** Whether a plane may meet what lies in a box. */
+function meetsBox(box: Float64Array, { n }: CutPlane, offset: number): boolean {
+  let [least, greatest] = [-offset, -offset];
+  for (let k = 0; k < 3; k++) {
+    const [a, b] = [box[k]! * n[k]!, box[k + 3]! * n[k]!];
+    least += Math.min(a, b);
+    greatest += Math.max(a, b);
+  }
+  return least <= 1e-9 && greatest >= -1e-9;
 }
 
 /** Rings that lines join into; lines that lead nowhere are left out. */
