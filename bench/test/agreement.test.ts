@@ -4,7 +4,7 @@ import { traceBench } from '../src/trace-bench';
 
 test('the kernel agrees with an independent ray tracing library on both cities, but for grazing rays', () => {
   const lines: string[] = [];
-  const outcomes = traceBench(14, (line) => lines.push(line));
+  const outcomes = traceBench(8, (line) => lines.push(line));
   expect(outcomes.map(({ city: name, directions }) => `${name} ${directions}`)).toEqual([
     'S suns',
     'S sky',
@@ -12,7 +12,7 @@ test('the kernel agrees with an independent ray tracing library on both cities, 
     'L sky',
   ]);
   for (const { rays, differing, oursPerSecond, referencePerSecond, ratio } of outcomes) {
-    expect(rays).toBeGreaterThan(5000);
+    expect(rays).toBeGreaterThan(3000);
     expect(differing / rays).toBeLessThan(1e-4);
     expect(ratio).toBeCloseTo(oursPerSecond / referencePerSecond, 6);
   }

@@ -199,19 +199,19 @@ test('the sun of an hour is in the middle of the part of it that has sun', () =>
   const { hours } = sunOfHours(YEAR, PLACE, 0, 2026);
   const up = (ms: number) => sunPosition(ms, PLACE).altitudeDeg > 0;
   let parts = 0;
-  for (const { startMs, sun, beamNormal } of hours.slice(80 * 24, 90 * 24)) {
-    const minutes = Array.from({ length: 3600 / 20 }, (_, i) => startMs + (i + 0.5) * 20_000).filter(up);
+  for (const { startMs, sun, beamNormal } of hours.slice(80 * 24, 84 * 24)) {
+    const minutes = Array.from({ length: 60 }, (_, i) => startMs + (i + 0.5) * 60_000).filter(up);
     if (minutes.length === 0) {
       expect(sun).toBeNull();
       expect(beamNormal).toBe(0);
       continue;
     }
-    if (minutes.length < 180) parts++;
+    if (minutes.length < 60) parts++;
     const middle = (minutes[0]! + minutes.at(-1)!) / 2;
-    expect(Math.abs(sun!.atMs - middle)).toBeLessThan(25_000);
+    expect(Math.abs(sun!.atMs - middle)).toBeLessThan(65_000);
   }
-  // Sunrise and sunset of ten days fall within hours.
-  expect(parts).toBe(20);
+  // Sunrise and sunset of four days fall within hours.
+  expect(parts).toBe(8);
 });
 
 test('an hour is local standard time and ends at its stamp', () => {
