@@ -206,7 +206,7 @@ export function hostileRequests(url, isShort) {
               endMinutes: 1440,
             },
             stepMinutes: 60,
-            criterion: { atLeastH: 2, share: 0.5, source: '' },
+            criterion: { atLeast: 2, share: 0.5, source: '' },
             scale: null,
           });
         });

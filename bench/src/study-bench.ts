@@ -1,10 +1,10 @@
 import {
   meshesNamed,
   moveOwner,
-  planSunHours,
+  planStudy,
   type Project,
   requireStudy,
-  runSunHours,
+  runStudy,
   TODAY,
 } from '@dial-shade/core';
 import { SAMPLES } from '@dial-shade/samples';
@@ -14,8 +14,8 @@ const ROUNDS = 15;
 /** Plans and runs a study from the document alone, as the page does for small ones; gives milliseconds. */
 function timed(project: Project, optionId: string, studyId: string): { ms: number; rays: number } {
   const began = performance.now();
-  const plan = planSunHours(project, optionId, requireStudy(project, studyId), new Map());
-  runSunHours(project, plan, new Map());
+  const plan = planStudy(project, optionId, requireStudy(project, studyId), new Map());
+  runStudy(project, plan, new Map());
   return { ms: performance.now() - began, rays: plan.rays };
 }
 

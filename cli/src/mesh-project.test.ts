@@ -85,7 +85,7 @@ function kiosk(): Project & { meshes: unknown } {
     targets: ['south'],
     window: { from: '2026-03-20', to: '2026-03-20', startMinutes: 540, endMinutes: 900 },
     stepMinutes: 10,
-    criterion: { atLeastH: 2, share: 0.5, source: '' },
+    criterion: { atLeast: 2, share: 0.5, source: '' },
     scale: null,
   });
   return { ...project, meshes: { [HASH]: { positions: [...positions], triangles: [...triangles] } } };

@@ -1,10 +1,12 @@
 import {
   InputError,
-  planSunHours,
+  planStudy,
   requireStudy,
-  runSunHours,
+  runStudy,
   sensorsCsv,
+  STUDY_KINDS,
   summarize,
+  summaryJson,
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
@@ -29,13 +31,16 @@ export function runCommand(): Command {
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
-      const plan = planSunHours(project, optionId(project, options.option ?? TODAY), study, meshes);
-      const values = runSunHours(project, plan, meshes);
+      const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes);
+      const values = runStudy(project, plan, meshes);
       const summary = summarize(plan, values);
       try {
         await mkdir(options.out, { recursive: true });
-        await writeFile(join(options.out, 'sensors.csv'), sensorsCsv(plan.grid, values));
-        await writeFile(join(options.out, 'summary.json'), JSON.stringify(summary, null, 1) + '\n');
+        await writeFile(join(options.out, 'sensors.csv'), sensorsCsv(study.kind, plan.grid, values));
+        await writeFile(
+          join(options.out, 'summary.json'),
+          JSON.stringify(summaryJson(summary), null, 1) + '\n',
+        );
       } catch (error) {
         throw new InputError(
           'out',
@@ -43,9 +48,11 @@ export function runCommand(): Command {
         );
       }
       for (const note of summary.notes) console.log(note);
+      const { unit } = summary.measure;
+      const directions = STUDY_KINDS[study.kind].hasWindow ? 'sun positions' : 'directions of the sky';
       console.log(
-        `${summary.sensors} points × ${summary.sunPositions} sun positions; mean ${summary.hours.mean.toFixed(2)} h; ` +
-          `${(summary.criterion.share * 100).toFixed(1)} % has at least ${summary.criterion.atLeastH} h.`,
+        `${summary.sensors} points × ${summary.directions} ${directions}; mean ${summary.values.mean.toFixed(2)} ${unit}; ` +
+          `${(summary.criterion.share * 100).toFixed(1)} % has at least ${summary.criterion.atLeast} ${unit}.`,
       );
     });
 }

@@ -77,7 +77,7 @@ test('a flat face of an imported mesh takes a window, panels, and is measured; a
   await expect(page.locator('.sheet')).toContainText('1 wall left alone');
 
   await toStage(page, 'Studies');
-  await page.getByRole('button', { name: 'Sun hours study' }).click();
+  await page.getByRole('button', { name: 'Add a study' }).click();
   await page.getByRole('button', { name: 'Measure the chosen face' }).click();
   await expect(page.getByLabel('Face of Kiosk', { exact: true })).toBeChecked();
   await page.getByRole('button', { name: /^Run/ }).click();

@@ -1,5 +1,6 @@
-import { planSunHours, runSunHours, summarize } from '@dial-shade/core';
+import { planStudy, runStudy, summarize } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
+import { readFileSync } from 'node:fs';
 import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test, toStage } from '../stack';
 
 test('from an empty project to an answer, and out of date when a building moves', async ({ page }) => {
@@ -29,7 +30,7 @@ test('from an empty project to an answer, and out of date when a building moves'
   ]);
   await page.keyboard.press('Enter');
   await expect(page.locator('.objects')).toContainText('Target 1');
-  await page.getByRole('button', { name: 'Sun hours study' }).click();
+  await page.getByRole('button', { name: 'Add a study' }).click();
   await expect(page.getByTestId('estimate')).toContainText('points ×');
 
   // Brush 1 to 30 June, 8:00 to 16:00 or so, on the almanac.
@@ -65,7 +66,7 @@ test('from an empty project to an answer, and out of date when a building moves'
   await expect(page.getByRole('img', { name: /Sun dial/ })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Worst places' })).toBeVisible();
 
-  const legend = (await page.getByRole('slider', { name: 'Threshold in hours' }).boundingBox())!;
+  const legend = (await page.getByRole('slider', { name: 'Threshold' }).boundingBox())!;
   await page.mouse.move(legend.x + 20, legend.y + 20);
   await page.mouse.down();
   await page.mouse.move(legend.x + 150, legend.y + 20, { steps: 5 });
@@ -116,8 +117,8 @@ test('from an empty project to an answer, and out of date when a building moves'
 /** What the computation says of the sample's courtyards in an option, as it is written in the answer. */
 function shareOf(optionId: string): string {
   const project = kelpLane();
-  const plan = planSunHours(project, optionId, project.studies[0]!, new Map());
-  const { criterion } = summarize(plan, runSunHours(project, plan, new Map()));
+  const plan = planStudy(project, optionId, project.studies[0]!, new Map());
+  const { criterion } = summarize(plan, runStudy(project, plan, new Map()));
   return `${Math.round(criterion.share * 100)} %`;
 }
 
@@ -178,4 +179,45 @@ test('a run that is stopped keeps what it has, and says that it is only a part',
   await expect(page.getByTestId('answer')).toContainText(
     'of what is measured of “Allotment garden” has at least',
   );
+});
+
+test('every kind of study is measured with its own unit, legend, table and file', async ({ page, stack }) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/studies?option=b`);
+  const answer = page.getByTestId('answer');
+  for (const [name, kind, unit, head] of [
+    ['Sky light of the terrace', 'vsc', '%', 'vsc (%)'],
+    ['Courtyards in shade, summer', 'shadow-frequency', '%', 'shadow frequency (%)'],
+    ['Courtyards on 21 March', 'sun-hours', 'h', 'sun hours (h)'],
+  ] as const) {
+    await page.getByRole('button', { name, exact: true }).click();
+    await expect(page.getByLabel('Measures')).toHaveValue(kind);
+    // A study of the sky has no window of time: neither fields nor a box on the almanac.
+    await expect(page.getByLabel('First hour')).toHaveCount(kind === 'vsc' ? 0 : 1);
+    await expect(page.getByTestId('window-box')).toHaveCount(kind === 'vsc' ? 0 : 1);
+    await page.getByRole('button', { name: /^Run / }).click();
+    const study = kelpLane().studies.find((one) => one.name === name)!;
+    const plan = planStudy(kelpLane(), 'b', study, new Map());
+    const { criterion, values } = summarize(plan, runStudy(kelpLane(), plan, new Map()));
+    await expect(answer).toContainText(`has at least ${criterion.atLeast} ${unit}`);
+    await expect(answer).toContainText(`${(criterion.share * 100).toFixed(0)} %`);
+    await page.getByRole('button', { name: 'Table' }).click();
+    const table = page.getByTestId('result-table');
+    await expect(table).toContainText(values.mean.toFixed(unit === 'h' ? 2 : 1));
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as CSV' }).click(),
+    ]);
+    expect(readFileSync(await file.path(), 'utf8').split('\n')[0]).toContain(head);
+    await page.getByRole('button', { name: 'Close', exact: true }).last().click();
+  }
+  // Another kind of the same study: its own threshold, and what was measured before is no result of it.
+  await page.getByLabel('Measures').selectOption('sky-view');
+  await expect(page.getByLabel('At least')).toHaveValue('50');
+  await expect(page.getByTestId('stale')).toBeVisible();
+  await page.getByRole('button', { name: 'Run again' }).click();
+  await expect(page.getByTestId('legend')).toContainText('Sky view factor, %');
+  await expect(page.getByTestId('stale')).toHaveCount(0);
+  await page.getByRole('button', { name: /^Undo: measure sky view factor/ }).click();
+  await expect(page.getByLabel('Measures')).toHaveValue('sun-hours');
 });

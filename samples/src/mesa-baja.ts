@@ -240,7 +240,7 @@ export function mesaBaja(): Project {
         window: { from: '2026-06-21', to: '2026-06-21', startMinutes: 0, endMinutes: 1440 },
         stepMinutes: 10,
         criterion: {
-          atLeastH: 4,
+          atLeast: 4,
           share: 0.6,
           source: 'Made-up brief: 4 h of sun on 21 June over three fifths of the square',
         },

@@ -4,12 +4,12 @@ import {
   contains,
   massLevels,
   modelProblems,
-  planSunHours,
+  planStudy,
   type Point2,
   problems,
   type Ring,
   roofFaces,
-  runSunHours,
+  runStudy,
   sunDay,
   summarize,
   sunVector,
@@ -74,8 +74,8 @@ describe('Kelp Lane', () => {
 
   test('no option leaves the courtyards more sun than Today, and the stepped one leaves most', () => {
     const mean = (option: string) => {
-      const plan = planSunHours(project, option, project.studies[0]!, new Map());
-      return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
+      const plan = planStudy(project, option, project.studies[0]!, new Map());
+      return summarize(plan, runStudy(project, plan, new Map())).values.mean;
     };
     const today = mean(TODAY);
     const [a, b, c] = [mean('a'), mean('b'), mean('c')];
@@ -138,8 +138,8 @@ describe('Mesa Baja', () => {
   test('the hall takes winter sun from the square in the south of it', () => {
     const [study] = project.studies;
     const mean = (option: string) => {
-      const plan = planSunHours(project, option, study!, new Map());
-      return summarize(plan, runSunHours(project, plan, new Map())).hours.mean;
+      const plan = planStudy(project, option, study!, new Map());
+      return summarize(plan, runStudy(project, plan, new Map())).values.mean;
     };
     expect(mean('a')).toBeLessThan(mean('today'));
   });

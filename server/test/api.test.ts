@@ -286,7 +286,7 @@ describeWithDatabase('the HTTP interface', () => {
     const bytes = await http().get(`/api/runs/${run.id}/result`).buffer(true).expect(200);
     const { summary, values } = resultFromBytes(bytes.body);
     expect(summary.sensorsDone).toBe(end.sensorsDone);
-    expect(Array.from(values.hours).filter(Number.isNaN)).toHaveLength(run.sensors - end.sensorsDone);
+    expect(Array.from(values.hours!).filter(Number.isNaN)).toHaveLength(run.sensors - end.sensorsDone);
   });
 
   test('a run whose server is gone is taken over by another server and finished', async () => {

@@ -99,10 +99,10 @@ test('a polygon is closed on its first point, becomes a target that runs anticlo
     [60, 50],
   ] as const)
     drawClick(POLYGON, p);
-  expect(currentProject().targets).toHaveLength(2);
+  expect(currentProject().targets).toHaveLength(3);
   drawClick(POLYGON, [50, 50]);
-  const target = currentProject().targets[2]!;
-  expect(target).toMatchObject({ name: 'Target 3', spacingM: 0.25, offsetM: 0.1 });
+  const target = currentProject().targets[3]!;
+  expect(target).toMatchObject({ name: 'Target 4', spacingM: 0.25, offsetM: 0.1 });
   expect(target.outline[0]).toEqual([60, 50]);
   expect(useView.getState().tool).toEqual({ kind: 'select' });
   expect(useDraft.getState().points).toEqual([]);
@@ -137,7 +137,7 @@ test('an outline that crosses itself is refused with the reason, and its points 
     drawClick(POLYGON, p);
   closeDrawing(POLYGON);
   expect(useNotices.getState().notices[0]!.text).toContain('The outline crosses itself near (5.00, 5.00)');
-  expect(currentProject().targets).toHaveLength(2);
+  expect(currentProject().targets).toHaveLength(3);
   expect(useDraft.getState().points).toHaveLength(4);
 });
 

@@ -5,10 +5,10 @@ import {
   type Opening,
   openingsIn,
   outlineBox,
-  planSunHours,
+  planStudy,
   resultFromBytes,
   resultToBytes,
-  runSunHours,
+  runStudy,
   targetSurface,
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
@@ -120,8 +120,8 @@ test('lines of a face stand before it, those of a target on it, with a tick on t
 
 describe('results under the pointer', () => {
   const project = kelpLane();
-  const plan = planSunHours(project, 'b', project.studies[0]!, new Map());
-  const values = runSunHours(project, plan, new Map());
+  const plan = planStudy(project, 'b', project.studies[0]!, new Map());
+  const values = runStudy(project, plan, new Map());
   const result = resultFromBytes(resultToBytes(plan, values));
   const index = sensorIndex(result);
   let said: Hover | null = null;
@@ -143,7 +143,7 @@ describe('results under the pointer', () => {
     expect(said).toMatchObject({
       x: 5,
       y: 6,
-      text: expect.stringContaining(`${values.hours[sensor]!.toFixed(2)} h`),
+      text: expect.stringContaining(`${values.hours![sensor]!.toFixed(2)} h`),
     });
     chooseTool(host([-400, 0, 0])).move!(5, 6);
     expect(said).toBeNull();
@@ -158,7 +158,7 @@ describe('results under the pointer', () => {
   });
 
   test('the cells lie on their targets', () => {
-    const look = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000', outdated: false };
+    const look = { min: 0, max: 8, atLeast: 2, ramp: 'sun' as const, ink: '#000', outdated: false };
     const [cells] = resultCells(result, project.site.ground, look).children as unknown as [
       {
         geometry: {

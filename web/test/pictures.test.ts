@@ -220,8 +220,12 @@ describe('sets', () => {
 test('the histogram has all the area of a result, and its figures are those of the scale', () => {
   const hours = Float64Array.from([0, 1, 2, 7.9, 8, NaN]);
   const areas = Float64Array.from([1, 2, 3, 4, 5, 6]);
-  const result = { grid: { areas }, values: { hours } } as unknown as Parameters<typeof histogramMarks>[0];
-  const marks = histogramMarks(result, { minH: 0, maxH: 8 }, '#000');
+  const result = {
+    summary: { kind: 'sun-hours' },
+    grid: { areas },
+    values: { hours },
+  } as unknown as Parameters<typeof histogramMarks>[0];
+  const marks = histogramMarks(result, { min: 0, max: 8, ramp: 'sun' as const }, '#000');
   const area = marks.reduce(
     (sum, mark) => sum + (mark.kind === 'rect' && mark.title ? parseFloat(mark.title) : 0),
     0,

@@ -1,14 +1,14 @@
-import { planSunHours, resultFromBytes, resultToBytes, runSunHours, signedArea } from '@dial-shade/core';
+import { planStudy, resultFromBytes, resultToBytes, runStudy, signedArea } from '@dial-shade/core';
 import type { Mesh as ThreeMesh, LineSegments } from 'three';
 import { kelpLane } from '@dial-shade/samples';
-import { cellKey, resultCells, sensorAt, sensorIndex, shownHours } from '../src/board/result-cells';
+import { cellKey, resultCells, sensorAt, sensorIndex, shownValue } from '../src/board/result-cells';
 
 const project = kelpLane();
-const plan = planSunHours(project, 'a', project.studies[0]!, new Map());
-const values = runSunHours(project, plan, new Map());
+const plan = planStudy(project, 'a', project.studies[0]!, new Map());
+const values = runStudy(project, plan, new Map());
 const result = resultFromBytes(resultToBytes(plan, values));
 const index = sensorIndex(result);
-const LOOK = { minH: 0, maxH: 8, atLeastH: 2, ink: '#000000', outdated: false };
+const LOOK = { min: 0, max: 8, atLeast: 2, ramp: 'sun' as const, ink: '#000000', outdated: false };
 
 test('every point of the target finds the sensor of its cell', () => {
   const { positions, count } = result.grid;
@@ -35,9 +35,8 @@ test('the cells cover just the measured area', () => {
 });
 
 test('the ink line runs only where cells with and without enough sun meet', () => {
-  const lines = (atLeastH: number) => {
-    const border = resultCells(result, project.site.ground, { ...LOOK, atLeastH })
-      .children[1] as LineSegments;
+  const lines = (atLeast: number) => {
+    const border = resultCells(result, project.site.ground, { ...LOOK, atLeast }).children[1] as LineSegments;
     return border.geometry.getAttribute('position').count / 2;
   };
   expect(lines(2)).toBeGreaterThan(10);
@@ -46,16 +45,16 @@ test('the ink line runs only where cells with and without enough sun meet', () =
 });
 
 test('while a picture is coarse, a cell shows the nearest sensor that is done', () => {
-  const coarse = { ...result, values: { ...result.values, hours: result.values.hours.slice() } };
-  coarse.values.hours.fill(NaN, plan.grid.coarse);
+  const coarse = { ...result, values: { ...result.values, hours: result.values.hours!.slice() } };
+  coarse.values.hours!.fill(NaN, plan.grid.coarse);
   let shown = 0;
   for (let i = 0; i < result.grid.count; i++) {
-    const hours = shownHours(coarse, index, i);
+    const hours = shownValue(coarse, index, i);
     if (Number.isNaN(hours)) continue;
     shown++;
     const [c, r] = [result.grid.cells[i * 2]!, result.grid.cells[i * 2 + 1]!];
     const near = index.get(cellKey(0, (c & ~3) | 1, (r & ~3) | 1))!;
-    expect(hours).toBe(i < plan.grid.coarse ? result.values.hours[i] : result.values.hours[near]);
+    expect(hours).toBe(i < plan.grid.coarse ? result.values.hours![i] : result.values.hours![near]);
   }
   expect(shown).toBeGreaterThan(plan.grid.coarse * 8);
 });

@@ -6,7 +6,7 @@ import {
   resultToBytes,
   runAtOnce,
   type Project,
-  type SunHoursResult,
+  type StudyResult,
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError, type Run } from '../src/state/api';
@@ -50,8 +50,8 @@ const RUN = {
 } as unknown as Run;
 
 /** Answers that are given one by one, in the order in which they were asked for. */
-let asked: ((result: SunHoursResult) => void)[];
-const picture = (name: string) => name as unknown as SunHoursResult;
+let asked: ((result: StudyResult) => void)[];
+const picture = (name: string) => name as unknown as StudyResult;
 const answer = async (name: string) => {
   asked.shift()!(picture(name));
   await new Promise((resolve) => setTimeout(resolve, 0));
@@ -134,7 +134,7 @@ describe('a small study computed in the page', () => {
 
   test('coarse has values at the first sensors only', async () => {
     expect(await runHere('courtyards-march', 'b', true)).toBe(true);
-    const { hours } = here()!.result.values;
+    const hours = here()!.result.values.hours!;
     expect(hours.some(Number.isNaN)).toBe(true);
     expect(hours.some((h) => h > 0)).toBe(true);
   });

@@ -165,7 +165,13 @@ test('options are copied whole under a new letter, and Today stays', () => {
 
 test('removing a target takes it out of its studies', () => {
   const project = remove('targets', 'garden')(kelpLane());
-  expect(project.studies.map((study) => study.targets)).toEqual([['courtyards'], []]);
+  expect(project.studies.map((study) => study.targets)).toEqual([
+    ['courtyards'],
+    [],
+    ['terrace-fronts'],
+    ['courtyards'],
+    [],
+  ]);
   expect(problems(project)).toEqual([]);
 });
 
@@ -212,7 +218,13 @@ describe('merging two people’s edits', () => {
     );
     const { merged, conflicts } = mergeDocuments(base, mine, theirs);
     expect(conflicts).toEqual([]);
-    expect(merged.targets.map((t) => t.id).sort()).toEqual(['courtyards', 'garden', 'lane', 'quay']);
+    expect(merged.targets.map((t) => t.id).sort()).toEqual([
+      'courtyards',
+      'garden',
+      'lane',
+      'quay',
+      'terrace-fronts',
+    ]);
     expect(merged.neighbours.some((n) => n.id === 'rope-store')).toBe(false);
   });
 

@@ -37,6 +37,7 @@ test('what one side removes and the other refers to is a conflict, and either ch
   expect(places(kept)).toEqual([
     'studies/courtyards-march/targets',
     'studies/garden-season/targets',
+    'studies/garden-view/targets',
     'targets/garden',
   ]);
   expect(kept.merged.studies[0]!.targets).toEqual(['courtyards', 'garden']);

@@ -3,7 +3,7 @@ import { DEFAULT_GLAZINGS } from './glazings';
 import { DEFAULT_DRAWING } from './drawing';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 4;
+export const CURRENT_VERSION = 5;
 
 type Raw = Record<string, unknown>;
 
@@ -27,7 +27,26 @@ const migrations: Record<number, (document: Raw) => Raw> = {
       : document.viewpoints,
     momentSets: [],
   }),
+  // Version 5 has several kinds of study; thresholds and scales are in the unit of what is measured.
+  4: (document) => ({
+    ...document,
+    studies: Array.isArray(document.studies) ? document.studies.map(studyOf4) : document.studies,
+  }),
 };
+
+const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;
+
+function studyOf4(study: unknown): unknown {
+  if (!isObject(study)) return study;
+  const { criterion, scale } = study;
+  const changed = { ...study };
+  if (isObject(criterion)) {
+    const { atLeastH, ...rest } = criterion;
+    changed.criterion = { atLeast: atLeastH, ...rest };
+  }
+  if (isObject(scale)) changed.scale = { min: scale.minH, max: scale.maxH };
+  return changed;
+}
 
 function viewpointOf3(viewpoint: unknown): unknown {
   if (typeof viewpoint !== 'object' || viewpoint === null) return viewpoint;

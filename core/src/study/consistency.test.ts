@@ -7,7 +7,7 @@ import { seasons } from '../sun';
 import { sceneObstacles } from '../trace';
 import { pointYear } from './point-year';
 import { signature, signatureChanges } from './signature';
-import { planSunHours, runSunHours } from './sun-hours';
+import { planStudy, runStudy } from './run-study';
 import { sunSamples } from './sun-samples';
 
 const YEAR = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
@@ -17,8 +17,8 @@ test('a probe’s year is the sun-hours study of the same point at the same step
   project.targets[1]!.spacingM = 12;
   const study = { ...project.studies[0]!, window: YEAR, stepMinutes: 15 };
   for (const option of ['today', 'a']) {
-    const plan = planSunHours(project, option, study, new Map());
-    const values = runSunHours(project, plan, new Map());
+    const plan = planStudy(project, option, study, new Map());
+    const values = runStudy(project, plan, new Map());
     const scene = assembleScene(project, option, new Map());
     const owners = { surfaceOf: scene.surfaceOf, ownerOf: scene.ownerOf, count: scene.owners.length };
     const at = Array.from(plan.grid.positions.subarray(0, 3)) as [number, number, number];
@@ -30,7 +30,7 @@ test('a probe’s year is the sun-hours study of the same point at the same step
       owners,
       96,
     );
-    expect(year.sunHours).toBeCloseTo(values.hours[0]!, 1);
+    expect(year.sunHours).toBeCloseTo(values.hours![0]!, 1);
   }
 });
 
@@ -129,9 +129,9 @@ describe('what a result depends on', () => {
     ['the name of the project', editProject({ name: 'Other' })],
     [
       'the threshold',
-      change('studies', 'courtyards-march', { criterion: { atLeastH: 5, share: 1, source: 'x' } }),
+      change('studies', 'courtyards-march', { criterion: { atLeast: 5, share: 1, source: 'x' } }),
     ],
-    ['the scale of its colours', change('studies', 'courtyards-march', { scale: { minH: 0, maxH: 3 } })],
+    ['the scale of its colours', change('studies', 'courtyards-march', { scale: { min: 0, max: 3 } })],
     ['another target', change('targets', 'garden', { spacingM: 3 })],
     ['another option', moveOwner({ optionId: 'b', id: 'ring' }, 4, 4)],
     ['what is demolished anyway', moveOwner({ optionId: 'today', id: 'depot' }, 4, 4)],

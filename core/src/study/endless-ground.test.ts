@@ -9,7 +9,7 @@ import { sunPosition } from '../sun';
 import { firstObstruction, isOpen, MaskTracer, maskWords, sceneObstacles } from '../trace';
 import { pointSky } from './point-year';
 import { summarize } from './summary';
-import { planSunHours, runSunHours } from './sun-hours';
+import { planStudy, runStudy } from './run-study';
 import { sunSamples } from './sun-samples';
 
 const study = (targets: string[]): Study => ({
@@ -19,7 +19,7 @@ const study = (targets: string[]): Study => ({
   targets,
   window: { from: '2026-06-21', to: '2026-06-21', startMinutes: 0, endMinutes: 1440 },
   stepMinutes: 5,
-  criterion: { atLeastH: 2, share: 0.5, source: '' },
+  criterion: { atLeast: 2, share: 0.5, source: '' },
   scale: null,
 });
 
@@ -40,8 +40,8 @@ function overSlope(slopeDeg: number, latitudeDeg = 68): Project {
 }
 
 function hours(project: Project, option = 'a') {
-  const plan = planSunHours(project, option, project.studies[0]!, new Map());
-  return { plan, values: runSunHours(project, plan, new Map()) };
+  const plan = planStudy(project, option, project.studies[0]!, new Map());
+  return { plan, values: runStudy(project, plan, new Map()) };
 }
 
 test('no sun comes through the hill: tan altitude under tan slope × cos bearing, however far away', () => {
@@ -56,7 +56,7 @@ test('no sun comes through the hill: tan altitude under tan slope × cos bearing
       const faces = y! > 0;
       if (faces && z! / level >= (Math.tan(slopeDeg * RAD) * y!) / level) expected += suns.minutes[d]! / 60;
     }
-    for (let i = 0; i < plan.grid.count; i++) expect(values.hours[i]).toBeCloseTo(expected, 4);
+    for (let i = 0; i < plan.grid.count; i++) expect(values.hours![i]).toBeCloseTo(expected, 4);
     expect(expected).toBeLessThan(suns.count / 12);
   }
 });
@@ -74,7 +74,7 @@ test('what stands far away changes nothing', () => {
     ],
     1,
   );
-  expect(hours(addMass('a', hut)(project)).values.hours).toEqual(hours(project).values.hours);
+  expect(hours(addMass('a', hut)(project)).values.hours!).toEqual(hours(project).values.hours!);
 });
 
 test('masks and first obstructions agree on ground of any slope, from above and from below', () => {
@@ -179,8 +179,8 @@ function leftOut(project: Project, levelM: number, meshes = new Map<string, Mesh
       levelM,
     },
   ];
-  const plan = planSunHours(project, 'a', study(['t']), meshes);
-  const summary = summarize(plan, runSunHours(project, plan, meshes));
+  const plan = planStudy(project, 'a', study(['t']), meshes);
+  const summary = summarize(plan, runStudy(project, plan, meshes));
   expect(summary.areaM2 + summary.insideM2 + summary.builtOverM2).toBeCloseTo(100, 6);
   return { insideM2: summary.insideM2, notes: summary.notes };
 }

@@ -1,22 +1,37 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
-export { resultFromBytes, resultToBytes, type SunHoursResult } from './result-bytes';
+export { resultFromBytes, resultToBytes, type StudyResult } from './result-bytes';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
-export { readingOrder, sensorsCsv, shareAtLeast, summarize, summaryRows, worstPlaces } from './summary';
+export {
+  mainValues,
+  readingOrder,
+  sensorsCsv,
+  shareAtLeast,
+  summarize,
+  summaryRows,
+  worstPlaces,
+} from './summary';
+export { summaryJson } from './summary-json';
 export {
   batches,
   blankValues,
   placeValues,
-  planSunHours,
+  planStudy,
   requireStudy,
-  runSunHours,
-  type SunHoursPlan,
-  SunHoursTracer,
-  type SunHoursValues,
-} from './sun-hours';
-export type { SunSamples } from './sun-samples';
+  runStudy,
+  type StudyPlan,
+  StudyTracer,
+} from './run-study';
+export {
+  type Directions,
+  type Measure,
+  readMeasure,
+  STUDY_KINDS,
+  type StudyKind,
+  type StudyValues,
+} from './kinds';
 export { targetAreaM2, targetSurface } from './target-surface';
 export { type Landing, type LandingCount, type RayStretch, type RoomRays, roomRays } from './room-rays';
 export { MAX_BOUNCES, type RaysAsked, type ReflectingWall } from './rays-asked';

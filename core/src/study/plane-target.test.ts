@@ -6,7 +6,7 @@ import { dot } from '../geometry';
 import { faceOfOwner } from '../openings';
 import { emptyProject, type PlaneTarget, type Project, projectSchema, type Study } from '../project';
 import { cellAt, cellShape, layGrid } from './sensor-grid';
-import { planSunHours, runSunHours } from './sun-hours';
+import { planStudy, runStudy } from './run-study';
 import { targetAreaM2, targetSurface } from './target-surface';
 
 const GROUND = { kind: 'level', levelM: 0 } as const;
@@ -90,15 +90,15 @@ const STUDY: Study = {
   targets: ['south', 'north'],
   window: { from: '2026-03-20', to: '2026-03-20', startMinutes: 0, endMinutes: 1440 },
   stepMinutes: 2,
-  criterion: { atLeastH: 2, share: 0.5, source: '' },
+  criterion: { atLeast: 2, share: 0.5, source: '' },
   scale: null,
 };
 
 test('at the equinox a south wall has all of the day, a north wall none', () => {
   const north = targetOfFace(meshFace(modelAt([0, 0, 0]), MESH, SOUTH + 4)!, 'north', 'North', KIOSK);
   const made = project([south(), north]);
-  const plan = planSunHours(made, 'a', made.studies[0]!, MESHES);
-  const { hours } = runSunHours(made, plan, MESHES);
+  const plan = planStudy(made, 'a', made.studies[0]!, MESHES);
+  const hours = runStudy(made, plan, MESHES).hours!;
   for (let i = 0; i < plan.grid.count; i++) {
     // The centre of the sun is up for 12 h and some minutes of refraction; before and after it the wall is grazed.
     if (plan.grid.target[i] === 0) expect(Math.abs(hours[i]! - 12.1)).toBeLessThan(0.25);

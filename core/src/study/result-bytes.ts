@@ -1,14 +1,15 @@
 import { InputError } from '../errors';
 import type { Target } from '../project';
-import { type ResultGrid, summarize, type SunHoursSummary } from './summary';
-import type { SunHoursPlan, SunHoursValues } from './sun-hours';
+import { STUDY_KINDS, type StudyValues } from './kinds';
+import type { StudyPlan } from './run-study';
+import { type ResultGrid, summarize, type StudySummary } from './summary';
 
 /** A result as it is stored and sent: whole, or of those sensors that were done when it was stopped. */
-export interface SunHoursResult {
-  summary: SunHoursSummary;
+export interface StudyResult {
+  summary: StudySummary;
   targets: Target[];
   grid: ResultGrid;
-  values: SunHoursValues;
+  values: StudyValues;
 }
 
 const MAGIC = 0x31525344; // “DSR1”
@@ -29,7 +30,7 @@ const padded = (bytes: number) => (bytes + 7) & ~7;
  * A result as bytes, little-endian: “DSR1”, the length of the JSON head in bytes (32 bits each), the head (ASCII, padded
  * with blanks to a multiple of 8), then the arrays that the head lists, each padded to a multiple of 8 bytes.
  */
-export function resultToBytes(plan: SunHoursPlan, values: SunHoursValues): Uint8Array {
+export function resultToBytes(plan: StudyPlan, values: StudyValues): Uint8Array {
   const { grid } = plan;
   const arrays: [string, TypeName, Numbers][] = [
     ['positions', 'f64', grid.positions],
@@ -37,10 +38,11 @@ export function resultToBytes(plan: SunHoursPlan, values: SunHoursValues): Uint8
     ['areas', 'f64', grid.areas],
     ['target', 'u16', grid.target],
     ['cells', 'i32', grid.cells],
-    ['hours', 'f32', values.hours],
-    ['longest', 'f32', values.longest],
-    ['first', 'f32', values.first],
-    ['last', 'f32', values.last],
+    ...STUDY_KINDS[plan.study.kind].measures.map(({ key }): [string, TypeName, Numbers] => [
+      key,
+      'f32',
+      values[key]!,
+    ]),
   ];
   const heads: ArrayHead[] = arrays.map(([name, type, array]) => ({ name, type, length: array.length }));
   const json = asciiJson({ summary: summarize(plan, values), targets: plan.targets, arrays: heads });
@@ -68,7 +70,7 @@ function asciiJson(value: unknown): string {
 }
 
 /** The result in these bytes. Throws InputError `result` when they are not one. */
-export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
+export function resultFromBytes(bytes: Uint8Array): StudyResult {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 8 || view.getUint32(0, true) !== MAGIC)
     throw new InputError('result', 'These bytes are not a result.');
@@ -76,7 +78,7 @@ export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
   let json = '';
   for (let i = 8; i < 8 + headBytes; i += 8192)
     json += String.fromCharCode(...bytes.subarray(i, Math.min(8 + headBytes, i + 8192)));
-  const head = JSON.parse(json) as Pick<SunHoursResult, 'summary' | 'targets'> & { arrays: ArrayHead[] };
+  const head = JSON.parse(json) as Pick<StudyResult, 'summary' | 'targets'> & { arrays: ArrayHead[] };
   const arrays: Record<string, Numbers> = {};
   let at = 8 + headBytes;
   for (const { name, type, length } of head.arrays) {
@@ -85,8 +87,9 @@ export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
     arrays[name] = new TYPES[type](Uint8Array.from(bytes.subarray(at, at + size)).buffer);
     at += padded(size);
   }
+  const summary = completed(head.summary);
   return {
-    summary: head.summary,
+    summary,
     targets: head.targets,
     grid: {
       count: arrays.areas!.length,
@@ -96,11 +99,31 @@ export function resultFromBytes(bytes: Uint8Array): SunHoursResult {
       target: arrays.target as Uint16Array,
       cells: arrays.cells as Int32Array,
     },
-    values: {
-      hours: arrays.hours as Float32Array,
-      longest: arrays.longest as Float32Array,
-      first: arrays.first as Float32Array,
-      last: arrays.last as Float32Array,
-    },
+    values: Object.fromEntries(
+      STUDY_KINDS[summary.kind].measures.map(({ key }) => [key, arrays[key] as Float32Array]),
+    ),
   };
+}
+
+/** What results of sun hours said before there were other kinds. */
+interface FirstSummary {
+  sunPositions: number;
+  hours: StudySummary['values'];
+  criterion: { atLeastH: number };
+  targets: { meanH: number }[];
+}
+
+/** A summary as it is now, of one that may have been stored before there were several kinds. */
+function completed(stored: StudySummary | FirstSummary): StudySummary {
+  if ('measure' in stored) return stored;
+  const { key, label, unit } = STUDY_KINDS['sun-hours'].measures[0];
+  const { sunPositions, hours, criterion, targets, ...rest } = stored;
+  return {
+    ...rest,
+    measure: { key, label, unit },
+    directions: sunPositions,
+    values: hours,
+    criterion: { ...criterion, atLeast: criterion.atLeastH },
+    targets: targets.map((target) => ({ ...target, mean: target.meanH })),
+  } as unknown as StudySummary;
 }

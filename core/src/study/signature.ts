@@ -8,6 +8,7 @@ import {
   type Target,
   TODAY,
 } from '../project';
+import { STUDY_KINDS } from './kinds';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
@@ -38,6 +39,9 @@ function targetShape(target: Target): unknown[] {
 /** Everything that the result of a study of an option depends on. Names and notes do not count. */
 export function signature(project: Project, optionId: string, study: Study): Signature {
   const { place, north, ground } = project.site;
+  const { hasWindow } = STUDY_KINDS[study.kind];
+  const window = hasWindow ? [study.window, study.stepMinutes] : null;
+  const when = study.kind === 'sun-hours' ? window : [study.kind, window];
   const all: Signature = {
     place: {
       name: 'the place',
@@ -45,7 +49,7 @@ export function signature(project: Project, optionId: string, study: Study): Sig
     },
     north: { name: 'true north', hash: contentHash(north.trueNorthDeg) },
     ground: { name: 'the ground', hash: contentHash(ground) },
-    window: { name: 'the window of time', hash: contentHash([study.window, study.stepMinutes]) },
+    window: { name: hasWindow ? 'the window of time' : 'the kind of study', hash: contentHash(when) },
   };
   for (const target of project.targets)
     if (study.targets.includes(target.id))

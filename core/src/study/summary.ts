@@ -1,49 +1,60 @@
 import { formatClock } from '../civil';
+import type { Study } from '../project';
+import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
 import type { SensorGrid } from './sensor-grid';
-import type { SunHoursPlan, SunHoursValues } from './sun-hours';
+import type { StudyPlan } from './run-study';
 
-/** What a run comes to, over the sensors that have a value. */
-export interface SunHoursSummary {
+/** What a run comes to in its first measure, over the sensors that have a value. */
+export interface StudySummary {
   study: string;
   option: string;
-  kind: 'sun-hours';
+  kind: Study['kind'];
+  /** The measure that the values are of. */
+  measure: Pick<Measure, 'key' | 'label' | 'unit'>;
   sensors: number;
   sensorsDone: number;
-  sunPositions: number;
+  /** Directions that each sensor is traced to: sun positions, or parts of the sky. */
+  directions: number;
   rays: number;
   areaM2: number;
   builtOverM2: number;
   /** Area left out because it lies inside the ground or a solid, m². */
   insideM2: number;
-  hours: { min: number; mean: number; max: number };
+  values: { min: number; mean: number; max: number };
   criterion: {
-    atLeastH: number;
+    atLeast: number;
     wantedShare: number;
     areaM2: number;
     share: number;
     met: boolean;
     source: string;
   };
-  targets: { id: string; name: string; sensors: number; areaM2: number; meanH: number; share: number }[];
+  targets: { id: string; name: string; sensors: number; areaM2: number; mean: number; share: number }[];
   notes: string[];
 }
 
-/** Share of the area whose hours reach a threshold, and the area, over sensors with a value. */
-export function shareAtLeast(hours: ArrayLike<number>, areas: ArrayLike<number>, atLeastH: number) {
+/** The values that a kind is about: those of its first measure. */
+export function mainValues(kind: Study['kind'], values: StudyValues): Float32Array {
+  return values[STUDY_KINDS[kind].measures[0].key]!;
+}
+
+/** Share of the area whose values reach a threshold, and the area, over sensors with a value. */
+export function shareAtLeast(values: ArrayLike<number>, areas: ArrayLike<number>, atLeast: number) {
   let all = 0;
   let enough = 0;
-  for (let i = 0; i < hours.length; i++) {
-    if (Number.isNaN(hours[i]!)) continue;
+  for (let i = 0; i < values.length; i++) {
+    if (Number.isNaN(values[i]!)) continue;
     all += areas[i]!;
-    if (hours[i]! >= atLeastH - 1e-6) enough += areas[i]!;
+    if (values[i]! >= atLeast - 1e-6) enough += areas[i]!;
   }
   return { areaM2: enough, share: all > 0 ? enough / all : 0, measuredM2: all };
 }
 
 /** Summary of a run, whole or stopped half-way. Means are weighted with area. */
-export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursSummary {
+export function summarize(plan: StudyPlan, values: StudyValues): StudySummary {
   const { grid, study } = plan;
-  const { hours } = values;
+  const main = mainValues(study.kind, values);
+  const [{ key, label, unit }] = STUDY_KINDS[study.kind].measures;
   const stats = (wanted: (i: number) => boolean) => {
     let n = 0,
       area = 0,
@@ -51,7 +62,7 @@ export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursS
       min = Infinity,
       max = -Infinity;
     for (let i = 0; i < grid.count; i++) {
-      const h = hours[i]!;
+      const h = main[i]!;
       if (Number.isNaN(h) || !wanted(i)) continue;
       n++;
       area += grid.areas[i]!;
@@ -62,22 +73,23 @@ export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursS
     return { n, area, mean: area > 0 ? sum / area : 0, min: n ? min : 0, max: n ? max : 0 };
   };
   const all = stats(() => true);
-  const { atLeastH, share: wantedShare, source } = study.criterion;
-  const overall = shareAtLeast(hours, grid.areas, atLeastH);
+  const { atLeast, share: wantedShare, source } = study.criterion;
+  const overall = shareAtLeast(main, grid.areas, atLeast);
   return {
     study: study.name,
     option: plan.optionId,
-    kind: 'sun-hours',
+    kind: study.kind,
+    measure: { key, label, unit },
     sensors: grid.count,
     sensorsDone: all.n,
-    sunPositions: plan.suns.count,
+    directions: plan.directions.count,
     rays: plan.rays,
     areaM2: all.area,
     builtOverM2: grid.builtOverM2.reduce((sum, area) => sum + area, 0),
     insideM2: grid.insideM2.reduce((sum, area) => sum + area, 0),
-    hours: { min: all.min, mean: all.mean, max: all.max },
+    values: { min: all.min, mean: all.mean, max: all.max },
     criterion: {
-      atLeastH,
+      atLeast,
       wantedShare,
       areaM2: overall.areaM2,
       share: overall.share,
@@ -86,14 +98,14 @@ export function summarize(plan: SunHoursPlan, values: SunHoursValues): SunHoursS
     },
     targets: plan.targets.map((target, t) => {
       const own = stats((i) => grid.target[i] === t);
-      const picked = hours.map((h, i) => (grid.target[i] === t ? h : NaN));
+      const picked = main.map((value, i) => (grid.target[i] === t ? value : NaN));
       return {
         id: target.id,
         name: target.name,
         sensors: own.n,
         areaM2: own.area,
-        meanH: own.mean,
-        share: shareAtLeast(picked, grid.areas, atLeastH).share,
+        mean: own.mean,
+        share: shareAtLeast(picked, grid.areas, atLeast).share,
       };
     }),
     notes: plan.notes,
@@ -106,29 +118,25 @@ export function summaryRows(
     targets,
     grid,
     values,
-  }: {
-    targets: readonly { id: string; name: string }[];
-    grid: ResultGrid;
-    values: Pick<SunHoursValues, 'hours'>;
-  },
-  atLeastH: number,
+  }: { targets: readonly { id: string; name: string }[]; grid: ResultGrid; values: ArrayLike<number> },
+  atLeast: number,
 ) {
   return targets.map(({ id, name }, t) => {
-    const row = { id, name, sensors: 0, areaM2: 0, minH: Infinity, meanH: 0, maxH: 0, share: 0 };
+    const row = { id, name, sensors: 0, areaM2: 0, min: Infinity, mean: 0, max: 0, share: 0 };
     for (let i = 0; i < grid.count; i++) {
-      const h = values.hours[i]!;
-      if (grid.target[i] !== t || Number.isNaN(h)) continue;
+      const value = values[i]!;
+      if (grid.target[i] !== t || Number.isNaN(value)) continue;
       const area = grid.areas[i]!;
       row.sensors++;
       row.areaM2 += area;
-      row.meanH += h * area;
-      row.minH = Math.min(row.minH, h);
-      row.maxH = Math.max(row.maxH, h);
-      if (h >= atLeastH - 1e-6) row.share += area;
+      row.mean += value * area;
+      row.min = Math.min(row.min, value);
+      row.max = Math.max(row.max, value);
+      if (value >= atLeast - 1e-6) row.share += area;
     }
     const whole = row.areaM2 || 1;
-    if (row.sensors === 0) row.minH = 0;
-    return { ...row, meanH: row.meanH / whole, share: row.share / whole };
+    if (row.sensors === 0) row.min = 0;
+    return { ...row, mean: row.mean / whole, share: row.share / whole };
   });
 }
 
@@ -147,28 +155,20 @@ export function readingOrder(grid: Pick<SensorGrid, 'count' | 'target' | 'cells'
 }
 
 /**
- * The result as comma-separated text: x, y, z, nx, ny, nz, area, then one column a value with its unit in the heading.
- * Metres and m²; hours with four decimals; clock times as HH:MM, empty without sun.
+ * The result as comma-separated text: x, y, z, nx, ny, nz, area, then one column a measure with its unit in the heading.
+ * Metres and m²; values with four decimals; clock times as HH:MM, empty without.
  */
-export function sensorsCsv(grid: ResultGrid, values: SunHoursValues): string {
-  const lines = ['x,y,z,nx,ny,nz,area,sun hours (h),longest stretch (h),first sun (clock),last sun (clock)'];
-  const clock = (minutes: number) => (Number.isNaN(minutes) ? '' : formatClock(minutes));
+export function sensorsCsv(kind: Study['kind'], grid: ResultGrid, values: StudyValues): string {
+  const { measures } = STUDY_KINDS[kind];
+  const lines = [['x,y,z,nx,ny,nz,area', ...measures.map(({ heading }) => heading)].join(',')];
+  const text = ({ isClock }: Measure, value: number) =>
+    Number.isNaN(value) ? '' : isClock ? formatClock(value) : trim(value, 4);
   for (const i of readingOrder(grid)) {
-    const p = grid.positions;
-    const n = grid.normals;
+    const [p, n] = [grid.positions, grid.normals];
     const place = [p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!].map((v) => trim(v, 4));
     const facing = [n[i * 3]!, n[i * 3 + 1]!, n[i * 3 + 2]!].map((v) => trim(v, 6));
-    const hours = [values.hours[i]!, values.longest[i]!].map((v) => (Number.isNaN(v) ? '' : trim(v, 4)));
-    lines.push(
-      [
-        ...place,
-        ...facing,
-        trim(grid.areas[i]!, 6),
-        ...hours,
-        clock(values.first[i]!),
-        clock(values.last[i]!),
-      ].join(','),
-    );
+    const figures = measures.map((measure) => text(measure, values[measure.key]![i]!));
+    lines.push([...place, ...facing, trim(grid.areas[i]!, 6), ...figures].join(','));
   }
   return lines.join('\n') + '\n';
 }
@@ -178,16 +178,21 @@ function trim(value: number, digits: number): string {
   return String(Object.is(rounded, -0) ? 0 : rounded);
 }
 
-/** The sensors with the least sun, at most one within `apartM` of another, worst first. */
+/** The sensors with the least value of the first measure, at most one within `apartM` of another, worst first. */
 export function worstPlaces(
+  kind: Study['kind'],
   positions: Float64Array,
-  values: Pick<SunHoursValues, 'hours' | 'longest'>,
+  values: StudyValues,
   wanted = 5,
   apartM = 3,
 ): number[] {
-  const order = Array.from(values.hours.keys())
-    .filter((i) => !Number.isNaN(values.hours[i]!))
-    .sort((a, b) => values.hours[a]! - values.hours[b]! || values.longest[a]! - values.longest[b]! || a - b);
+  const main = mainValues(kind, values);
+  const { measures } = STUDY_KINDS[kind];
+  // Where all are the same, as where there is no sun at all, the second measure tells.
+  const second = values[(measures[1] ?? measures[0]).key]!;
+  const order = Array.from(main.keys())
+    .filter((i) => !Number.isNaN(main[i]!))
+    .sort((a, b) => main[a]! - main[b]! || second[a]! - second[b]! || a - b);
   const chosen: number[] = [];
   for (const i of order) {
     if (chosen.length === wanted) break;

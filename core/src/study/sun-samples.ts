@@ -2,18 +2,14 @@ import { addDays, clockAt, daysBetween, instantOf } from '../civil';
 import type { Project, WindowOfTime } from '../project';
 import { SunTrack, sunVector } from '../sun';
 import { dayNumber } from '../scene';
+import type { Directions } from './kinds/kind';
 
 /** Suns above the horizon through a window of time. */
-export interface SunSamples {
-  count: number;
-  /** 3 numbers a sample: unit vector towards the sun, project frame. */
-  vectors: Float64Array;
+export interface SunSamples extends Directions {
   /** Minutes of the window that the sample stands for. */
   minutes: Float64Array;
   /** Day of the window, from 0. */
   day: Uint16Array;
-  /** Date of the sample as month × 100 + day. */
-  date: Uint16Array;
   /** Clock minutes on site at the middle of the sample. */
   clock: Float64Array;
   /** Place of the sample in the unbroken sequence of all steps, so that neighbours in time differ by one. */
@@ -74,4 +70,15 @@ export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinu
     days,
     sunlessDays,
   };
+}
+
+/** What to know of a window of time without sun, or with days without. @param so what comes of a window without any */
+export function sunlessNotes({ count, days, sunlessDays }: SunSamples, so: string): string[] {
+  if (count === 0)
+    return [
+      `The sun is below the horizon throughout this window of time (polar night, or night hours), so ${so}.`,
+    ];
+  if (sunlessDays > 0)
+    return [`On ${sunlessDays} of the ${days} days the sun is below the horizon throughout these hours.`];
+  return [];
 }

@@ -3,7 +3,7 @@ import { LIME } from '../../testing/lime';
 import { addMass } from '../document';
 import { defaultMass, emptyProject, type Opening, type Project } from '../project';
 import { assembleScene, dayNumber, glassFactor } from '../scene';
-import { planSunHours, runSunHours } from '../study';
+import { planStudy, runStudy } from '../study';
 import { firstBlock } from './first-block';
 import { sceneObstacles } from './obstacles';
 
@@ -129,10 +129,10 @@ test('sun hours under a fence count the share that passes, between open ground a
       stepMinutes: 20,
       scale: null,
       window: { from: '2026-12-21', to: '2026-12-21', startMinutes: 0, endMinutes: 1440 },
-      criterion: { atLeastH: 2, share: 0.5, source: '' },
+      criterion: { atLeast: 2, share: 0.5, source: '' },
     };
     project.studies.push(study);
-    return runSunHours(project, planSunHours(project, 'today', study, new Map()), new Map()).hours[0]!;
+    return runStudy(project, planStudy(project, 'today', study, new Map()), new Map()).hours![0]!;
   };
   const open = hours(null);
   const shut = hours(0);

@@ -13,6 +13,7 @@ import {
   renameMeshes,
   resultFromBytes,
   sensorsCsv,
+  summaryJson,
   writeOption,
 } from '@dial-shade/core';
 import { z } from 'zod';
@@ -69,11 +70,11 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
       return writeOption(project, optionId, meshesFromBytes(errand.meshes), format);
     }
     case 'csv': {
-      const { grid, values } = resultFromBytes(errand.result);
-      return encoded(sensorsCsv(grid, values));
+      const { summary, grid, values } = resultFromBytes(errand.result);
+      return encoded(sensorsCsv(summary.kind, grid, values));
     }
     case 'summary':
-      return encoded(JSON.stringify(resultFromBytes(errand.result).summary));
+      return encoded(JSON.stringify(summaryJson(resultFromBytes(errand.result).summary)));
   }
 }
 

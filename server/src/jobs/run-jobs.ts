@@ -1,4 +1,4 @@
-import { type Project, requireStudy, type RunLine, signature, type SunHoursPlan } from '@dial-shade/core';
+import { type Project, requireStudy, type RunLine, signature, type StudyPlan } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import PgBoss from 'pg-boss';
@@ -38,7 +38,7 @@ export class RunJobs {
   private turn: Promise<void> = Promise.resolve();
   /** Runs that wait for their turn here or are at work. */
   private readonly own = new Set<string>();
-  private readonly plans = new Map<string, SunHoursPlan>();
+  private readonly plans = new Map<string, StudyPlan>();
   /** What blocks the light in the run worked last, for the next of the same model. */
   private last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null = null;
 
@@ -110,13 +110,13 @@ export class RunJobs {
     optionId: string,
     studyId: string,
     signal: AbortSignal,
-  ): Promise<SunHoursPlan> {
+  ): Promise<StudyPlan> {
     const meshes = await projectMeshBytes(this.db, project);
     const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
-    return this.planner.run<SunHoursPlan>(task, { signal, seconds: PLAN_SECONDS });
+    return this.planner.run<StudyPlan>(task, { signal, seconds: PLAN_SECONDS });
   }
 
-  private keepPlan(id: string, plan: SunHoursPlan): void {
+  private keepPlan(id: string, plan: StudyPlan): void {
     this.plans.set(id, plan);
     for (const old of this.plans.keys()) if (this.plans.size > MAX_PLANS) this.plans.delete(old);
   }

@@ -5,8 +5,8 @@ import {
   InputError,
   placeValues,
   resultToBytes,
-  type SunHoursPlan,
-  type SunHoursValues,
+  type StudyPlan,
+  type StudyValues,
 } from '@dial-shade/core';
 import { log } from '../log';
 import { databaseTrouble, type Database, whileOffline } from '../store/database';
@@ -22,7 +22,7 @@ const PICTURE_MS = 1500;
 /** What a run has when it ends, early or not. */
 interface Outcome {
   run: SharedRun | null;
-  values: SunHoursValues | null;
+  values: StudyValues | null;
   done: number;
 }
 
@@ -48,7 +48,7 @@ export class RunWork {
    * @param isClosing whether the server is about to end; another then takes the run over
    */
   async toItsEnd(
-    plan: SunHoursPlan | null,
+    plan: StudyPlan | null,
     last: PlanTask['last'],
     isClosing: () => boolean,
   ): Promise<SharedRun | null> {
@@ -71,7 +71,7 @@ export class RunWork {
     return this.outcome.run;
   }
 
-  private async prepare(plan: SunHoursPlan | null, last: PlanTask['last'] | null): Promise<void> {
+  private async prepare(plan: StudyPlan | null, last: PlanTask['last'] | null): Promise<void> {
     const { signal } = this.heart;
     const line = await whileOffline(() => findRun(this.db, this.id));
     if (!line) throw new Error('the run is gone');
@@ -87,7 +87,7 @@ export class RunWork {
     const { outcome, heart } = this;
     const run = outcome.run!;
     const { plan } = run;
-    const values = (outcome.values = blankValues(plan.grid.count));
+    const values = (outcome.values = blankValues(plan.study.kind, plan.grid.count));
     const queue = batches(plan);
     let pictured = 0;
     heart.follow(() => {
@@ -101,11 +101,7 @@ export class RunWork {
         const next = queue.shift();
         if (!next) return;
         const task: TraceTask = { kind: 'trace', run, ...next };
-        placeValues(
-          values,
-          next.from,
-          await this.tracers.run<SunHoursValues>(task, { signal: heart.signal }),
-        );
+        placeValues(values, next.from, await this.tracers.run<StudyValues>(task, { signal: heart.signal }));
         outcome.done += next.to - next.from;
         if (pictured === 0 && outcome.done >= plan.grid.coarse && queue.length > 0) heart.hurry();
       }

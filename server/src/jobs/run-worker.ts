@@ -1,16 +1,16 @@
 import {
   assembleScene,
   meshesFromBytes,
-  planSunHours,
+  planStudy,
   refuseTooLarge,
   type Project,
   requireStudy,
   sceneObstacles,
   type SensorGrid,
-  type SunHoursPlan,
-  SunHoursTracer,
-  type SunHoursValues,
-  type SunSamples,
+  type StudyPlan,
+  StudyTracer,
+  type StudyValues,
+  type Directions,
   type ObstacleBuffers,
   obstaclesFrom,
   obstacleBuffers,
@@ -21,7 +21,7 @@ import { answered, type Refusal } from './aside';
 /** What a thread needs to trace any stretch of a run; all arrays lie in shared memory. */
 export interface SharedRun {
   id: string;
-  plan: SunHoursPlan;
+  plan: StudyPlan;
   obstacles: ObstacleBuffers;
   /** Tells whether another run has the same model, and so the same obstacles. */
   modelKey: string;
@@ -38,7 +38,7 @@ export interface PlanTask {
   /** The obstacles of the run before, used again when the model is the same. */
   last?: Pick<SharedRun, 'modelKey' | 'obstacles'> | null;
   /** The plan, when it was made already. */
-  plan?: SunHoursPlan | null;
+  plan?: StudyPlan | null;
 }
 
 export interface TraceTask {
@@ -49,22 +49,26 @@ export interface TraceTask {
 }
 
 /** The tracer of the run at hand; one run is worked at a time. */
-let current: { id: string; tracer: SunHoursTracer } | null = null;
+let current: { id: string; tracer: StudyTracer } | null = null;
 
 /** Entry of a thread of the pool: plans a run, prepares it for all threads, or traces a stretch of it. */
 export default function work(
   task: PlanTask | TraceTask,
-): Promise<SunHoursPlan | SharedRun | SunHoursValues | Refusal> {
-  return answered<SunHoursPlan | SharedRun | SunHoursValues>(() => {
+): Promise<StudyPlan | SharedRun | StudyValues | Refusal> {
+  return answered<StudyPlan | SharedRun | StudyValues>(() => {
     if (task.kind === 'trace') return trace(task);
     return task.kind === 'plan' ? plan(task) : prepare(task);
   });
 }
 
 /** The plan of a run; its arrays lie in shared memory. */
-function plan({ project, optionId, studyId, meshes }: PlanTask): SunHoursPlan {
-  const plan = planSunHours(project, optionId, requireStudy(project, studyId), meshesFromBytes(meshes));
-  return { ...plan, grid: sharedFields<SensorGrid>(plan.grid), suns: sharedFields<SunSamples>(plan.suns) };
+function plan({ project, optionId, studyId, meshes }: PlanTask): StudyPlan {
+  const plan = planStudy(project, optionId, requireStudy(project, studyId), meshesFromBytes(meshes));
+  return {
+    ...plan,
+    grid: sharedFields<SensorGrid>(plan.grid),
+    directions: sharedFields<Directions>(plan.directions),
+  };
 }
 
 function prepare(task: PlanTask): SharedRun {
@@ -98,11 +102,11 @@ function sharedObstacles({ project, optionId, meshes }: PlanTask): ObstacleBuffe
   };
 }
 
-function trace({ run, from, to }: TraceTask): SunHoursValues {
+function trace({ run, from, to }: TraceTask): StudyValues {
   if (current?.id !== run.id)
     current = {
       id: run.id,
-      tracer: new SunHoursTracer(run.plan.grid, run.plan.suns, obstaclesFrom(run.obstacles)),
+      tracer: new StudyTracer(run.plan, obstaclesFrom(run.obstacles)),
     };
   return current.tracer.trace(from, to);
 }

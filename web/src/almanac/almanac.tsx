@@ -1,4 +1,4 @@
-import { type AltitudeTable, dayOfYear, daysInYear, formatClock } from '@dial-shade/core';
+import { type AltitudeTable, dayOfYear, daysInYear, formatClock, STUDY_KINDS } from '@dial-shade/core';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
@@ -88,7 +88,8 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
   const mode = useView((view) => view.almanacMode);
   const activeStudy = useActiveStudy();
   const { year } = site;
-  const study = useStage() === 'studies' && activeStudy ? activeStudy : null;
+  const isStudies = useStage() === 'studies';
+  const study = isStudies && activeStudy && STUDY_KINDS[activeStudy.kind].hasWindow ? activeStudy : null;
   const [chart, size] = useSize();
   const scale = useMemo(() => chartScale(size.width, size.height, daysInYear(year)), [size, year]);
   const handlers = useAlmanacDrag(scale, year, mode === 'window' ? study : null);

@@ -45,7 +45,10 @@ export function WindowBox({ study, scale }: { study: Study; scale: ChartScale })
       : `${shortDate(window.from)} – ${shortDate(window.to)}`;
   const text = `${dates}, ${formatClock(window.startMinutes)}–${formatClock(window.endMinutes)}`;
   const width = Math.max(2, right - left);
-  const after = right + 5 + text.length * 5.6 < scale.width;
+  const long = text.length * 5.6;
+  const after = right + 5 + long < scale.width;
+  // A window that fills the year has its name within.
+  const at = after ? right + 5 : left - 5 - long > 0 ? left - 5 : right - 6;
   return (
     <g pointerEvents="none" data-testid="window-box">
       <rect
@@ -68,7 +71,7 @@ export function WindowBox({ study, scale }: { study: Study; scale: ChartScale })
         strokeWidth={1.6}
       />
       <text
-        x={after ? right + 5 : left - 5}
+        x={at}
         y={Math.max(top + 12, 30)}
         textAnchor={after ? 'start' : 'end'}
         style={{ fill: '#fff', stroke: '#39406f', strokeWidth: 3.5, paintOrder: 'stroke', fontWeight: 600 }}

@@ -114,15 +114,18 @@ export function ChoiceField<T extends string>({
   value,
   choices,
   commit,
+  wide = false,
 }: {
   label: string;
   value: T;
   choices: readonly { value: T; name: string }[];
   commit: (value: T) => void;
+  /** With long names: the label takes no more than it needs. */
+  wide?: boolean;
 }) {
   const id = useId();
   return (
-    <div className="field">
+    <div className={wide ? 'field wide' : 'field'}>
       <label htmlFor={id}>{label}</label>
       <select
         id={id}

@@ -5,18 +5,21 @@ import {
   type Ground,
   type Point2,
   type Point3,
-  type SunHoursResult,
+  mainValues,
+  type StudyKind,
+  type StudyResult,
   targetSurface,
 } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, MeshBasicMaterial, ShapeUtils, Vector2 } from 'three';
-import { rampRgb, sunRamp } from '../theme/palette';
+import { RAMPS, rampRgb } from '../theme/palette';
 import { polyline, segments } from './overlay-lines';
 
 /** How a result is coloured. */
 export interface ResultStyle {
-  minH: number;
-  maxH: number;
-  atLeastH: number;
+  min: number;
+  max: number;
+  atLeast: number;
+  ramp: StudyKind['ramp'];
   ink: string;
   /** A result that no longer matches the model is drawn faintly. */
   outdated: boolean;
@@ -25,7 +28,7 @@ export interface ResultStyle {
 const LIFT_M = 0.06;
 
 /** Index of each sensor by target, column and row. */
-export function sensorIndex({ grid }: SunHoursResult): Map<string, number> {
+export function sensorIndex({ grid }: StudyResult): Map<string, number> {
   const index = new Map<string, number>();
   for (let i = 0; i < grid.count; i++)
     index.set(cellKey(grid.target[i]!, grid.cells[i * 2]!, grid.cells[i * 2 + 1]!), i);
@@ -36,10 +39,11 @@ export function cellKey(target: number, column: number, row: number): string {
   return `${target}:${column}:${row}`;
 }
 
-/** Hours of a sensor, or, while the picture is still coarse, of the nearest sensor of the coarser pictures. */
-export function shownHours(result: SunHoursResult, index: ReadonlyMap<string, number>, i: number): number {
-  const { grid, values } = result;
-  if (!Number.isNaN(values.hours[i]!)) return values.hours[i]!;
+/** What a sensor has in the first measure, or, while the picture is still coarse, of the nearest sensor of the coarser pictures. */
+export function shownValue(result: StudyResult, index: ReadonlyMap<string, number>, i: number): number {
+  const { grid } = result;
+  const values = mainValues(result.summary.kind, result.values);
+  if (!Number.isNaN(values[i]!)) return values[i]!;
   const column = grid.cells[i * 2]!;
   const row = grid.cells[i * 2 + 1]!;
   for (const [mask, centre] of [
@@ -47,13 +51,13 @@ export function shownHours(result: SunHoursResult, index: ReadonlyMap<string, nu
     [3, 1],
   ] as const) {
     const near = index.get(cellKey(grid.target[i]!, (column & ~mask) | centre, (row & ~mask) | centre));
-    if (near !== undefined && !Number.isNaN(values.hours[near]!)) return values.hours[near]!;
+    if (near !== undefined && !Number.isNaN(values[near]!)) return values[near]!;
   }
   return NaN;
 }
 
 /** The result as coloured cells lying on its targets, with an ink line where the threshold runs. */
-export function resultCells(result: SunHoursResult, ground: Ground, look: ResultStyle): Group {
+export function resultCells(result: StudyResult, ground: Ground, look: ResultStyle): Group {
   const index = sensorIndex(result);
   const { grid, targets } = result;
   const position: number[] = [];
@@ -61,13 +65,13 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
   const border: number[] = [];
   const surfaces = targets.map((target) => targetSurface(target, ground));
   for (let i = 0; i < grid.count; i++) {
-    const hours = shownHours(result, index, i);
-    if (Number.isNaN(hours)) continue;
+    const value = shownValue(result, index, i);
+    if (Number.isNaN(value)) continue;
     const target = targets[grid.target[i]!]!;
     const lift = (p: Point2, more = 0) => surfaces[grid.target[i]!]!.at(p, LIFT_M + more);
     const column = grid.cells[i * 2]!;
     const row = grid.cells[i * 2 + 1]!;
-    const tone = rampRgb(sunRamp, (hours - look.minH) / Math.max(1e-9, look.maxH - look.minH));
+    const tone = rampRgb(RAMPS[look.ramp], (value - look.min) / Math.max(1e-9, look.max - look.min));
     for (const { outer, holes } of cellShape(target, column, row)) {
       const rings = [outer, ...holes];
       const flat = rings.map((ring) => ring.map(([x, y]) => new Vector2(x, y)));
@@ -78,15 +82,15 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
           colour.push(...tone);
         }
     }
-    const enough = hours >= look.atLeastH - 1e-6;
+    const enough = value >= look.atLeast - 1e-6;
     for (const [dc, dr] of [
       [1, 0],
       [0, 1],
     ] as const) {
       const other = index.get(cellKey(grid.target[i]!, column + dc, row + dr));
       if (other === undefined) continue;
-      const next = shownHours(result, index, other);
-      if (Number.isNaN(next) || next >= look.atLeastH - 1e-6 === enough) continue;
+      const next = shownValue(result, index, other);
+      if (Number.isNaN(next) || next >= look.atLeast - 1e-6 === enough) continue;
       const [a, b] = sharedEdge(result, i, dc);
       border.push(...polyline([lift(a, 0.03), lift(b, 0.03)]));
     }
@@ -115,7 +119,7 @@ export function resultCells(result: SunHoursResult, ground: Ground, look: Result
 }
 
 /** The edge that a cell shares with its neighbour to the right (dc = 1) or above. */
-function sharedEdge(result: SunHoursResult, i: number, dc: number): [Point2, Point2] {
+function sharedEdge(result: StudyResult, i: number, dc: number): [Point2, Point2] {
   const { grid, targets } = result;
   const target = targets[grid.target[i]!]!;
   const [x0, y0, x1, y1] = cellBox(target, grid.cells[i * 2]!, grid.cells[i * 2 + 1]!);
@@ -130,7 +134,7 @@ const NEAR_M = 0.2;
 
 /** The sensor whose cell holds a place on one of the targets, or null. */
 export function sensorAt(
-  result: SunHoursResult,
+  result: StudyResult,
   index: ReadonlyMap<string, number>,
   place: Point3,
   ground: Ground,

@@ -1,4 +1,4 @@
-import type { Study, SunHoursResult } from '@dial-shade/core';
+import { mainValues, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
 import { useActiveStudy } from '../state/active-study';
@@ -41,16 +41,19 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
 
 /** How a result of a study is coloured. */
 export function resultStyle(
-  result: SunHoursResult | null,
+  result: StudyResult | null,
   study: Study | undefined,
   theme: 'light' | 'dark',
   outdated: boolean,
 ): ResultStyle {
-  const max = result ? result.values.hours.reduce((most, h) => (h > most ? h : most), 0) : 1;
+  const kind = STUDY_KINDS[result?.summary.kind ?? study?.kind ?? 'sun-hours'];
+  const values = result && mainValues(kind.kind, result.values);
+  const max = values ? values.reduce((most, value) => (value > most ? value : most), 0) : 1;
   return {
-    minH: study?.scale ? study.scale.minH : 0,
-    maxH: study?.scale ? study.scale.maxH : niceTop(max),
-    atLeastH: study?.criterion.atLeastH ?? 0,
+    min: study?.scale ? study.scale.min : 0,
+    max: study?.scale ? study.scale.max : (kind.most ?? niceTop(max)),
+    atLeast: study?.criterion.atLeast ?? 0,
+    ramp: kind.ramp,
     ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
     outdated,
   };

@@ -40,7 +40,7 @@ import { boundaryLines } from '../board/target-lines';
 import { shared } from '../state/shared-memo';
 import { SCENE } from '../theme/palette';
 import { canvasLabels } from './canvas-labels';
-import { answerInWords, HISTOGRAM, histogramMarks, spanOf } from './histogram';
+import { answerInWords, HISTOGRAM, histogramMarks, legendTitle, spanOf } from './histogram';
 import { type Context2d, type Mark, paintMarks } from './marks';
 import type { PictureStyle, PictureView } from './picture';
 import { STRIP_PX, stripMarks } from './strip';
@@ -278,9 +278,9 @@ function paintLabels(context: Context2d, { model, camera, labels }: Staged, area
 function legendMarks({ result }: PictureView): Mark[] {
   const { result: found, look } = result!;
   const { ink } = SCENE.light;
-  const { percent, rest } = answerInWords(found, look.atLeastH);
+  const { percent, rest } = answerInWords(found, look.atLeast);
   const { width, bars, ramp } = HISTOGRAM;
-  const x = (look.atLeastH - look.minH) / spanOf(look);
+  const x = (look.atLeast - look.min) / spanOf(look);
   const down = (marks: Mark[], dx: number, dy: number): Mark[] =>
     marks.map((mark) =>
       mark.kind === 'path'
@@ -307,7 +307,7 @@ function legendMarks({ result }: PictureView): Mark[] {
       fill: '#fffdf8',
       stroke: '#d8d0c0',
     },
-    { kind: 'text', x: 10, y: 18, text: 'Direct sun, h', size: 11, fill: '#6c675c' },
+    { kind: 'text', x: 10, y: 18, text: legendTitle(found), size: 11, fill: '#6c675c' },
     {
       kind: 'text',
       x: 10,

@@ -8,7 +8,7 @@ import {
   type RayStretch,
   type Strip,
   sunPosition,
-  type SunHoursResult,
+  type StudyResult,
 } from '@dial-shade/core';
 import { longDate, zoneInWords } from '../almanac/wording';
 import type { RoomsShown } from '../board/room-objects';
@@ -26,7 +26,7 @@ export interface PictureView {
   viewpoint: string;
   /** Keys of owners that are not drawn. */
   hidden: readonly string[];
-  result: { result: SunHoursResult; look: ResultStyle } | null;
+  result: { result: StudyResult; look: ResultStyle } | null;
   shade: ShadeRegions | null;
   rooms: RoomsShown | null;
   rays: { stretches: readonly RayStretch[]; strip: Pick<Strip, 'from' | 'to'> | null } | null;

@@ -8,7 +8,7 @@ import {
   type RunLine,
   type StoredProject,
   resultFromBytes,
-  type SunHoursResult,
+  type StudyResult,
 } from '@dial-shade/core';
 
 /** An answer that is not a success, in the server's words. */
@@ -93,7 +93,7 @@ export const api = {
   run: (id: string) => json<Run>(`/runs/${id}`),
   stopRun: (id: string) => json<Run>(`/runs/${id}/stop`, 'POST'),
   speed: () => json<{ raysPerSecond: number | null }>('/speed'),
-  async result(id: string): Promise<SunHoursResult> {
+  async result(id: string): Promise<StudyResult> {
     const response = await call(`/runs/${id}/result`);
     return resultFromBytes(new Uint8Array(await response.arrayBuffer()));
   },

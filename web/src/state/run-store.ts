@@ -3,7 +3,7 @@ import {
   resultFromBytes,
   signature,
   signatureChanges,
-  type SunHoursResult,
+  type StudyResult,
 } from '@dial-shade/core';
 import { useEffect } from 'react';
 import { create } from 'zustand';
@@ -18,7 +18,7 @@ import { checkRevision, saveNow } from './saver';
 /** A small study that this page has computed itself, until the server has it too. */
 interface AtOnceRun {
   run: Run;
-  result: SunHoursResult;
+  result: StudyResult;
   /** The server is asked to keep it; with this id, once it has answered. */
   keeping: boolean;
   keptAs: string | null;
@@ -29,7 +29,7 @@ interface Runs {
   runs: Run[];
   /** What this page has computed itself, by study and option. */
   atOnce: Record<string, AtOnceRun>;
-  results: Record<string, SunHoursResult>;
+  results: Record<string, StudyResult>;
   /** Rays a second that the server has lately traced, once it has measured any. */
   raysPerSecond: number | null;
 }
@@ -244,7 +244,7 @@ export interface ResultState {
   active: Run | null;
   /** The newest run with something to show. */
   shown: Run | null;
-  result: SunHoursResult | null;
+  result: StudyResult | null;
   /** What changed since the shown run, one sentence each; empty when nothing. */
   changes: string[];
   failed: Run | null;

@@ -1,5 +1,5 @@
 import { durationInWords } from '../almanac/wording';
-import { MAX_AT_ONCE_RAYS, type Study } from '@dial-shade/core';
+import { MAX_AT_ONCE_RAYS, type Study, STUDY_KINDS } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { useDocument } from '../state/project-store';
 import { useMeshes } from '../state/mesh-cache';
@@ -42,7 +42,8 @@ export function Estimate({ study }: { study: Study }) {
   const seconds = plan.rays / (raysPerSecond ?? UNMEASURED) + 0.5;
   return (
     <div className="estimate" data-testid="estimate">
-      {plan.sensors.toLocaleString('en')} points × {plan.suns.toLocaleString('en')} sun positions
+      {plan.sensors.toLocaleString('en')} points × {plan.directions.toLocaleString('en')}{' '}
+      {STUDY_KINDS[study.kind].hasWindow ? 'sun positions' : 'parts of the sky'}
       <br />
       <span className="visually-quiet">
         {(plan.rays / 1e6).toFixed(plan.rays < 1e6 ? 2 : 1)} million rays,{' '}

@@ -1,22 +1,22 @@
-import { change, type Study, type SunHoursResult } from '@dial-shade/core';
+import { change, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
 import { Lock, LockOpen } from 'lucide-react';
 import { memo, type PointerEvent, type ReactNode, useMemo, useRef } from 'react';
 import type { ResultStyle } from '../board/result-cells';
-import { answerInWords, HISTOGRAM, histogramMarks, spanOf } from '../pictures/histogram';
+import { answerInWords, HISTOGRAM, histogramMarks, legendTitle, spanOf } from '../pictures/histogram';
 import { MarksSvg } from '../pictures/marks-svg';
 import { useActiveStudy } from '../state/active-study';
 import { edit, endGesture } from '../state/project-store';
 
 const { width: WIDTH, bars: BARS, ramp: RAMP } = HISTOGRAM;
 
-/** The legend as a histogram: how much area has how many hours, with the threshold to be dragged. */
-export function ResultLegend({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
+/** The legend as a histogram: how much area has how much, with the threshold to be dragged. */
+export function ResultLegend({ result, look }: { result: StudyResult; look: ResultStyle }) {
   const study = useActiveStudy();
   if (!study) return null;
   return (
     <div className="legend" data-testid="legend">
       <div className="title">
-        <span>Direct sun, h</span>
+        <span title={STUDY_KINDS[result.summary.kind].measures[0].definition}>{legendTitle(result)}</span>
         <ScaleLock study={study} look={look} />
       </div>
       <Answer study={study} result={result} look={look} />
@@ -28,7 +28,7 @@ export function ResultLegend({ result, look }: { result: SunHoursResult; look: R
 }
 
 /** Keeps the scale for all options, or lets it go. */
-function ScaleLock({ study, look: { minH, maxH } }: { study: Study; look: ResultStyle }) {
+function ScaleLock({ study, look: { min, max } }: { study: Study; look: ResultStyle }) {
   const kept = study.scale !== null;
   return (
     <button
@@ -39,7 +39,7 @@ function ScaleLock({ study, look: { minH, maxH } }: { study: Study; look: Result
       onClick={() =>
         edit(
           kept ? 'release the scale' : 'lock the scale',
-          change('studies', study.id, { scale: kept ? null : { minH, maxH } }),
+          change('studies', study.id, { scale: kept ? null : { min, max } }),
         )
       }
     >
@@ -48,12 +48,9 @@ function ScaleLock({ study, look: { minH, maxH } }: { study: Study; look: Result
   );
 }
 
-/** How much of what is measured has at least the hours asked for, and whether that is enough. */
-function Answer({ study, result, look }: { study: Study; result: SunHoursResult; look: ResultStyle }) {
-  const { share, percent, rest } = useMemo(
-    () => answerInWords(result, look.atLeastH),
-    [result, look.atLeastH],
-  );
+/** How much of what is measured has at least what is asked for, and whether that is enough. */
+function Answer({ study, result, look }: { study: Study; result: StudyResult; look: ResultStyle }) {
+  const { share, percent, rest } = useMemo(() => answerInWords(result, look.atLeast), [result, look.atLeast]);
   const met = share >= study.criterion.share - 1e-9;
   return (
     <>
@@ -72,20 +69,20 @@ function Answer({ study, result, look }: { study: Study; result: SunHoursResult;
 function Threshold({ study, look, children }: { study: Study; look: ResultStyle; children: ReactNode }) {
   const dragging = useRef(false);
   const span = spanOf(look);
-  const set = (name: string, atLeastH: number, options = {}) =>
-    edit(name, change('studies', study.id, { criterion: { ...study.criterion, atLeastH } }), options);
+  const set = (name: string, atLeast: number, options = {}) =>
+    edit(name, change('studies', study.id, { criterion: { ...study.criterion, atLeast } }), options);
   const drag = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    const raw = look.minH + ((event.clientX - box.left) / box.width) * span;
+    const raw = look.min + ((event.clientX - box.left) / box.width) * span;
     const step = span > 40 ? 10 : span > 8 ? 0.25 : 0.1;
-    const atLeastH = Math.max(0, Math.min(9000, Number((Math.round(raw / step) * step).toFixed(2))));
-    set('drag the threshold', atLeastH, { gestureKey: 'threshold' });
+    const atLeast = Math.max(0, Math.min(9000, Number((Math.round(raw / step) * step).toFixed(2))));
+    set('drag the threshold', atLeast, { gestureKey: 'threshold' });
   };
   const endDrag = () => {
     dragging.current = false;
     endGesture();
   };
-  const x = Math.max(0, Math.min(WIDTH, ((look.atLeastH - look.minH) / span) * WIDTH));
+  const x = Math.max(0, Math.min(WIDTH, ((look.atLeast - look.min) / span) * WIDTH));
   return (
     <svg
       width={WIDTH}
@@ -93,16 +90,16 @@ function Threshold({ study, look, children }: { study: Study; look: ResultStyle;
       className="threshold mt-1"
       role="slider"
       tabIndex={0}
-      aria-label="Threshold in hours"
-      aria-valuenow={look.atLeastH}
-      aria-valuemin={look.minH}
-      aria-valuemax={look.maxH}
+      aria-label="Threshold"
+      aria-valuenow={look.atLeast}
+      aria-valuemin={look.min}
+      aria-valuemax={look.max}
       onKeyDown={(event) => {
         const way = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
         if (!way) return;
         event.stopPropagation();
         event.preventDefault();
-        const next = look.atLeastH + way * (span > 40 ? 10 : 0.25);
+        const next = look.atLeast + way * (span > 40 ? 10 : 0.25);
         set('change the threshold', Math.max(0, Number(next.toFixed(2))));
       }}
       onPointerDown={(event) => {
@@ -121,7 +118,7 @@ function Threshold({ study, look, children }: { study: Study; look: ResultStyle;
   );
 }
 
-const Histogram = memo(function Histogram({ result, look }: { result: SunHoursResult; look: ResultStyle }) {
+const Histogram = memo(function Histogram({ result, look }: { result: StudyResult; look: ResultStyle }) {
   const marks = useMemo(() => histogramMarks(result, look, 'var(--ink-soft)'), [result, look]);
   return <MarksSvg marks={marks} />;
 });

@@ -1,4 +1,12 @@
-import { formatClock, readingOrder, sensorsCsv, type SunHoursResult, summaryRows } from '@dial-shade/core';
+import {
+  mainValues,
+  readingOrder,
+  readMeasure,
+  sensorsCsv,
+  STUDY_KINDS,
+  type StudyResult,
+  summaryRows,
+} from '@dial-shade/core';
 import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Modal } from 'react-bootstrap';
@@ -13,26 +21,27 @@ type Order = 'least' | 'most' | 'place';
 /** A result in figures: by target, and point by point; taken out as CSV. */
 export function ResultTable({
   result,
-  atLeastH,
+  atLeast,
   onHide,
 }: {
-  result: SunHoursResult;
-  atLeastH: number;
+  result: StudyResult;
+  atLeast: number;
   onHide: () => void;
 }) {
   const { options } = useDocument();
   const option = options.find(({ id }) => id === result.summary.option);
   const [order, setOrder] = useState<Order>('least');
-  const { grid, values } = result;
+  const { grid, summary } = result;
+  const values = mainValues(summary.kind, result.values);
   const points = useMemo(() => {
-    const all = Array.from(readingOrder(grid)).filter((i) => !Number.isNaN(values.hours[i]!));
+    const all = Array.from(readingOrder(grid)).filter((i) => !Number.isNaN(values[i]!));
     if (order !== 'place') {
       const way = order === 'least' ? 1 : -1;
-      all.sort((a, b) => way * (values.hours[a]! - values.hours[b]!));
+      all.sort((a, b) => way * (values[a]! - values[b]!));
     }
     return all;
   }, [grid, values, order]);
-  const save = () => saveFile(sensorsCsv(grid, values), 'sensors.csv', 'text/csv');
+  const save = () => saveFile(sensorsCsv(summary.kind, grid, result.values), 'sensors.csv', 'text/csv');
   return (
     <Modal show onHide={onHide} animation={false} size="lg" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>
@@ -42,7 +51,7 @@ export function ResultTable({
         </Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <TargetRows result={result} atLeastH={atLeastH} />
+        <TargetRows result={result} atLeast={atLeast} />
         <div className="d-flex align-items-center gap-2 mt-3 mb-1">
           <label htmlFor="table-order">Points by</label>
           <select
@@ -51,8 +60,8 @@ export function ResultTable({
             value={order}
             onChange={(event) => setOrder(event.target.value as Order)}
           >
-            <option value="least">least sun first</option>
-            <option value="most">most sun first</option>
+            <option value="least">least first</option>
+            <option value="most">most first</option>
             <option value="place">place, row by row</option>
           </select>
           <span className="visually-quiet">
@@ -76,8 +85,13 @@ export function ResultTable({
 }
 
 /** A line for each target. */
-function TargetRows({ result, atLeastH }: { result: SunHoursResult; atLeastH: number }) {
-  const rows = useMemo(() => summaryRows(result, atLeastH), [result, atLeastH]);
+function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number }) {
+  const { summary, targets, grid } = result;
+  const [measure] = STUDY_KINDS[summary.kind].measures;
+  const rows = useMemo(
+    () => summaryRows({ targets, grid, values: mainValues(summary.kind, result.values) }, atLeast),
+    [result, targets, grid, summary, atLeast],
+  );
   return (
     <table className="figures" data-testid="result-table">
       <thead>
@@ -85,10 +99,12 @@ function TargetRows({ result, atLeastH }: { result: SunHoursResult; atLeastH: nu
           <th>Target</th>
           <th>Points</th>
           <th>Area m²</th>
-          <th>Least h</th>
-          <th>Mean h</th>
-          <th>Most h</th>
-          <th>At least {atLeastH} h</th>
+          <th>Least {measure.unit}</th>
+          <th>Mean {measure.unit}</th>
+          <th>Most {measure.unit}</th>
+          <th>
+            At least {atLeast} {measure.unit}
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -97,9 +113,9 @@ function TargetRows({ result, atLeastH }: { result: SunHoursResult; atLeastH: nu
             <td>{row.name}</td>
             <td>{row.sensors.toLocaleString('en')}</td>
             <td>{row.areaM2.toFixed(1)}</td>
-            <td>{row.minH.toFixed(2)}</td>
-            <td>{row.meanH.toFixed(2)}</td>
-            <td>{row.maxH.toFixed(2)}</td>
+            <td>{readMeasure(measure, row.min)}</td>
+            <td>{readMeasure(measure, row.mean)}</td>
+            <td>{readMeasure(measure, row.max)}</td>
             <td>{(row.share * 100).toFixed(1)} %</td>
           </tr>
         ))}
@@ -109,10 +125,10 @@ function TargetRows({ result, atLeastH }: { result: SunHoursResult; atLeastH: nu
 }
 
 /** A line for each of some points. */
-function PointRows({ result, points }: { result: SunHoursResult; points: readonly number[] }) {
+function PointRows({ result, points }: { result: StudyResult; points: readonly number[] }) {
   const { units } = useDocument();
-  const { grid, values, targets } = result;
-  const clock = (minutes: number) => (Number.isNaN(minutes) ? '–' : formatClock(minutes));
+  const { grid, values, targets, summary } = result;
+  const { measures } = STUDY_KINDS[summary.kind];
   const coordinate = (value: number) => (units === 'metric' ? value : value / 0.3048).toFixed(2);
   return (
     <table className="figures">
@@ -120,10 +136,11 @@ function PointRows({ result, points }: { result: SunHoursResult; points: readonl
         <tr>
           <th>Target</th>
           <th>x, y, z {units === 'metric' ? 'm' : 'ft'}</th>
-          <th>Sun h</th>
-          <th>Longest h</th>
-          <th>First</th>
-          <th>Last</th>
+          {measures.map(({ key, label, unit, isClock, definition }) => (
+            <th key={key} title={definition}>
+              {label} {!isClock && unit}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
@@ -131,10 +148,9 @@ function PointRows({ result, points }: { result: SunHoursResult; points: readonl
           <tr key={i}>
             <td>{targets[grid.target[i]!]!.name}</td>
             <td>{[0, 1, 2].map((k) => coordinate(grid.positions[i * 3 + k]!)).join(', ')}</td>
-            <td>{values.hours[i]!.toFixed(2)}</td>
-            <td>{values.longest[i]!.toFixed(2)}</td>
-            <td>{clock(values.first[i]!)}</td>
-            <td>{clock(values.last[i]!)}</td>
+            {measures.map((measure) => (
+              <td key={measure.key}>{readMeasure(measure, values[measure.key]![i]!)}</td>
+            ))}
           </tr>
         ))}
       </tbody>

@@ -1,7 +1,7 @@
-import { add, change, newId, remove, type Study, type SunHoursResult } from '@dial-shade/core';
+import { add, change, newId, remove, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
 import { Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { NumberField, Section, TextField } from '../app/fields';
+import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
@@ -24,9 +24,7 @@ export function StudiesSheet() {
     <>
       <h1>Studies</h1>
       {studies.length === 0 ? (
-        <p>
-          A study measures sun hours on targets through a window of time. Draw a target, then add a study.
-        </p>
+        <p>A study measures sun or sky light on targets. Draw a target, then add a study.</p>
       ) : (
         <ul className="objects">
           {studies.map((s) => (
@@ -46,7 +44,7 @@ export function StudiesSheet() {
         </ul>
       )}
       <button className="btn btn-quiet btn-sm" onClick={addStudy}>
-        <Plus size={14} /> Sun hours study
+        <Plus size={14} /> Add a study
       </button>
       {study && <StudyFields study={study} />}
       <TargetSection study={study} />
@@ -62,12 +60,12 @@ function addStudy(): void {
   const { year } = project.site;
   const study: Study = {
     id,
-    name: `Sun hours ${project.studies.length + 1}`,
+    name: `Study ${project.studies.length + 1}`,
     kind: 'sun-hours',
     targets: project.targets.slice(-1).map((target) => target.id),
     window: { from: `${year}-03-21`, to: `${year}-03-21`, startMinutes: 0, endMinutes: 1440 },
     stepMinutes: 10,
-    criterion: { atLeastH: 2, share: 0.5, source: '' },
+    criterion: { atLeast: STUDY_KINDS['sun-hours'].atLeast, share: 0.5, source: '' },
     scale: null,
   };
   if (!edit(`add ${study.name}`, add('studies', study))) setView({ activeStudy: id });
@@ -76,25 +74,44 @@ function addStudy(): void {
 function StudyFields({ study }: { study: Study }) {
   const optionId = useView((view) => view.optionId);
   const standing = useResultState(study.id, optionId);
+  const kind = STUDY_KINDS[study.kind];
   const set = (name: string, fields: Partial<Study>) =>
     edit(name, change('studies', study.id, fields), { quiet: true });
   const { active, shown, changes, failed } = standing;
   useLiveStudy(study.id, optionId);
   return (
     <Section title={study.name} name="study">
-      <WindowFields study={study} />
+      <ChoiceField
+        label="Measures"
+        wide
+        value={study.kind}
+        choices={Object.values(STUDY_KINDS).map(({ kind: value, name }) => ({ value, name }))}
+        commit={(next) =>
+          set(`measure ${STUDY_KINDS[next].name.toLowerCase()}`, {
+            kind: next,
+            criterion: { ...study.criterion, atLeast: STUDY_KINDS[next].atLeast },
+            scale: null,
+          })
+        }
+      />
+      <p className="visually-quiet mb-1" title={kind.measures[0].definition}>
+        {kind.purpose}
+      </p>
+      {kind.hasWindow && <WindowFields study={study} />}
       <div className="pair">
-        <NumberField
-          label="Step"
-          unit="min"
-          value={study.stepMinutes}
-          commit={(stepMinutes) => set('change the step', { stepMinutes })}
-        />
+        {kind.hasWindow && (
+          <NumberField
+            label="Step"
+            unit="min"
+            value={study.stepMinutes}
+            commit={(stepMinutes) => set('change the step', { stepMinutes })}
+          />
+        )}
         <NumberField
           label="At least"
-          unit="h"
-          value={study.criterion.atLeastH}
-          commit={(atLeastH) => set('change the threshold', { criterion: { ...study.criterion, atLeastH } })}
+          unit={kind.measures[0].unit}
+          value={study.criterion.atLeast}
+          commit={(atLeast) => set('change the threshold', { criterion: { ...study.criterion, atLeast } })}
         />
         <NumberField
           label="On a share"
@@ -142,10 +159,11 @@ function StudyFields({ study }: { study: Study }) {
       ) : (
         <div className="d-flex flex-wrap align-items-center gap-2">
           <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
-            <Play size={13} /> {shown ? (changes.length ? 'Run again' : 'Run') : 'Run sun hours'}
+            <Play size={13} />{' '}
+            {shown ? (changes.length ? 'Run again' : 'Run') : `Run ${kind.name.toLowerCase()}`}
           </button>
           <LiveButton studyId={study.id} optionId={optionId} />
-          {standing.result && <ResultButtons result={standing.result} atLeastH={study.criterion.atLeastH} />}
+          {standing.result && <ResultButtons result={standing.result} atLeast={study.criterion.atLeast} />}
           {shown?.status === 'stopped' && (
             <span className="visually-quiet">
               Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
@@ -187,7 +205,7 @@ function LiveButton({ studyId, optionId }: { studyId: string; optionId: string }
 }
 
 /** Looks at where a result lies, or at its figures. */
-function ResultButtons({ result, atLeastH }: { result: SunHoursResult; atLeastH: number }) {
+function ResultButtons({ result, atLeast }: { result: StudyResult; atLeast: number }) {
   const [isOpen, setOpen] = useState(false);
   const { positions, normals } = result.grid;
   return (
@@ -202,7 +220,7 @@ function ResultButtons({ result, atLeastH }: { result: SunHoursResult; atLeastH:
       <button className="btn btn-quiet" onClick={() => setOpen(true)}>
         <Table2 size={13} /> Table
       </button>
-      {isOpen && <ResultTable result={result} atLeastH={atLeastH} onHide={() => setOpen(false)} />}
+      {isOpen && <ResultTable result={result} atLeast={atLeast} onHide={() => setOpen(false)} />}
     </>
   );
 }

@@ -49,6 +49,15 @@ export const sunRamp = piecewise(interpolateLab, [
   '#fbf1c6',
 ]);
 
+/** Time in shade: the same the other way round. */
+const shadeRamp = (t: number): string => sunRamp(1 - t);
+
+/** Sky light: slate to chalk. */
+const skyRamp = piecewise(interpolateLab, ['#26343f', '#4d6170', '#7d939c', '#afbdbb', '#d8ddd3', '#f6f5ea']);
+
+/** The ramps of results by name. */
+export const RAMPS = { sun: sunRamp, shade: shadeRamp, sky: skyRamp } as const;
+
 /** A ramp as red, green and blue from 0 to 1. */
 export function rampRgb(ramp: (t: number) => string, t: number): [number, number, number] {
   const colour = rgb(ramp(Math.max(0, Math.min(1, t))));

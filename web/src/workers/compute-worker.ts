@@ -21,7 +21,7 @@ import {
   type ModelUnit,
   type MomentReading,
   momentsOf,
-  planSunHours,
+  planStudy,
   type Polygon,
   type ShadeOn,
   type ShadowFiles,
@@ -52,7 +52,7 @@ import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 /** What a plan comes to, or why it cannot be run. */
 export interface PlanFigures {
   sensors: number;
-  suns: number;
+  directions: number;
   rays: number;
   notes: string[];
   refused: string | null;
@@ -200,17 +200,17 @@ const worker = {
 
   plan(optionId: string, study: Study): PlanFigures {
     try {
-      const plan = planSunHours(project!, optionId, study, meshes);
+      const plan = planStudy(project!, optionId, study, meshes);
       return {
         sensors: plan.grid.count,
-        suns: plan.suns.count,
+        directions: plan.directions.count,
         rays: plan.rays,
         notes: plan.notes,
         refused: null,
       };
     } catch (error) {
       if (!(error instanceof InputError)) throw error;
-      return { sensors: 0, suns: 0, rays: 0, notes: [], refused: error.message };
+      return { sensors: 0, directions: 0, rays: 0, notes: [], refused: error.message };
     }
   },
 

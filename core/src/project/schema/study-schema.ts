@@ -73,22 +73,25 @@ const windowSchema = z
 export const studySchema = z.object({
   id,
   name,
-  kind: z.literal('sun-hours', { error: 'A study must be of kind “sun-hours”.' }),
+  kind: z.enum(['sun-hours', 'shadow-frequency', 'vsc', 'sky-view'], {
+    error: 'A study is of kind “sun-hours”, “shadow-frequency”, “vsc” or “sky-view”.',
+  }),
   targets: z.array(id, { error: 'The targets must be a list of ids.' }).max(50),
+  /** Kinds that go by the sky take no notice of window and step. */
   window: windowSchema,
   stepMinutes: bounded('The step', 1, 60, 'minutes').refine(Number.isInteger, {
     error: 'The step must be a whole number of minutes.',
   }),
   criterion: z.object({
-    /** Hours a point must have. */
-    atLeastH: bounded('The threshold', 0, 9000, 'h'),
+    /** What a point must have, in the unit of the first measure of the kind: hours, per cent. */
+    atLeast: bounded('The threshold', 0, 9000),
     /** Share of the area, 0 to 1, that must have them. */
     share: bounded('The share of the area', 0, 1),
     /** Where the criterion comes from. */
     source: z.string().max(400, { error: 'The source may have at most 400 characters.' }),
   }),
-  /** Colour scale in hours, kept the same for every option, or null to fit each result. */
-  scale: z.object({ minH: bounded('The scale', 0, 9000), maxH: bounded('The scale', 0, 9000) }).nullable(),
+  /** Colour scale in the same unit, kept the same for every option, or null to fit each result. */
+  scale: z.object({ min: bounded('The scale', 0, 9000), max: bounded('The scale', 0, 9000) }).nullable(),
 });
 
 export const probeSchema = z.object({

@@ -1,7 +1,7 @@
-import { add, formatClock, newId } from '@dial-shade/core';
+import { add, newId, type Measure, readMeasure, STUDY_KINDS } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
-import { sensorAt, shownHours } from '../result-cells';
+import { sensorAt, shownValue } from '../result-cells';
 import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
 import { dragSun } from './drag-sun';
@@ -70,11 +70,16 @@ function readValue(host: ToolHost, x: number, y: number): Hover | null {
   const owner = scene.owners[picked.owner]!;
   const sensor = stage === 'studies' && found ? sensorUnder(host, picked) : null;
   if (!found || sensor === null) return owner.layer === 'ground' ? null : { x, y, text: owner.name };
-  const hours = shownHours(found, shown.index, sensor);
-  if (Number.isNaN(hours)) return null;
-  const { first, last, longest } = found.values;
-  const stretch = Number.isNaN(first[sensor]!)
-    ? ''
-    : ` · ${formatClock(first[sensor]!)}–${formatClock(last[sensor]!)} · longest ${longest[sensor]!.toFixed(1)} h`;
-  return { x, y, text: `${hours.toFixed(hours < 100 ? 2 : 0)} h${stretch}` };
+  const value = shownValue(found, shown.index, sensor);
+  if (Number.isNaN(value)) return null;
+  const [main, ...others] = STUDY_KINDS[found.summary.kind].measures;
+  const unitOf = ({ isClock, unit }: Measure) => (isClock ? '' : ` ${unit}`);
+  const rest = others
+    .map((measure) => ({ measure, own: found.values[measure.key]![sensor]! }))
+    .filter(({ own }) => !Number.isNaN(own))
+    .map(
+      ({ measure, own }) =>
+        ` · ${measure.label.toLowerCase()} ${readMeasure(measure, own)}${unitOf(measure)}`,
+    );
+  return { x, y, text: `${readMeasure(main, value)}${unitOf(main)}${rest.join('')}` };
 }

@@ -16,7 +16,7 @@ import { resultFromBytes, resultToBytes } from './result-bytes';
 import { layGrid } from './sensor-grid';
 import { signature, signatureChanges } from './signature';
 import { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
-import { batches, planSunHours, requireStudy, runSunHours } from './sun-hours';
+import { batches, planStudy, requireStudy, runStudy } from './run-study';
 import { sunSamples } from './sun-samples';
 
 const DAY: WindowOfTime = { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 };
@@ -31,7 +31,7 @@ function project(outline: [number, number][], window: Partial<WindowOfTime> = {}
     targets: ['lawn'],
     window: { ...DAY, ...window },
     stepMinutes,
-    criterion: { atLeastH: 2, share: 0.5, source: 'test' },
+    criterion: { atLeast: 2, share: 0.5, source: 'test' },
     scale: null,
   };
   return add('studies', study)(add('targets', target)(emptyProject('Test', 2026)));
@@ -45,8 +45,8 @@ const LAWN: [number, number][] = [
 ];
 
 function run(p: Project, option = 'a') {
-  const plan = planSunHours(p, option, p.studies[0]!, new Map());
-  return { plan, values: runSunHours(p, plan, NONE) };
+  const plan = planStudy(p, option, p.studies[0]!, new Map());
+  return { plan, values: runStudy(p, plan, NONE) };
 }
 
 test('open ground has the sun as long as it is above the horizon, within one step', () => {
@@ -57,9 +57,9 @@ test('open ground has the sun as long as it is above the horizon, within one ste
     // The sun's centre is up for less than the day length, which counts the upper limb with refraction: at 51.48° N on
     // the equinox it sinks 0.833° in 0.833 / (15 · cos φ) hours at each end.
     const centre = day.dayLengthHours - (2 * 0.833) / (15 * Math.cos((51.48 * Math.PI) / 180));
-    expect(Math.abs(values.hours[0]! - centre)).toBeLessThan(stepMinutes / 60);
-    expect(values.longest[0]).toBeCloseTo(values.hours[0]!, 5);
-    expect(Math.abs(values.first[0]! - (6 * 60 + 5))).toBeLessThan(stepMinutes + 6);
+    expect(Math.abs(values.hours![0]! - centre)).toBeLessThan(stepMinutes / 60);
+    expect(values.longest![0]).toBeCloseTo(values.hours![0]!, 5);
+    expect(Math.abs(values.first![0]! - (6 * 60 + 5))).toBeLessThan(stepMinutes + 6);
   }
 });
 
@@ -94,14 +94,18 @@ test('a long wall to the south takes the sun below its angle: closed form from a
   const [, y, z] = plan.grid.positions;
   // Below the wall where tan(altitude) < (8 − z)/(y + 10) · cos(angle between sun and the wall's normal).
   let minutes = 0;
-  for (let i = 0; i < plan.suns.count; i++) {
-    const [vx, vy, vz] = plan.suns.vectors.subarray(i * 3, i * 3 + 3) as unknown as [number, number, number];
+  for (let i = 0; i < plan.directions.count; i++) {
+    const [vx, vy, vz] = plan.directions.vectors.subarray(i * 3, i * 3 + 3) as unknown as [
+      number,
+      number,
+      number,
+    ];
     const southward = -vy;
     const rise = southward > 0 ? vz / southward : Infinity;
     if (rise > (8 - z!) / (y! + 10)) minutes += 1;
     expect(Math.abs(vx * vx + vy * vy + vz * vz - 1)).toBeLessThan(1e-12);
   }
-  expect(values.hours[0]).toBeCloseTo(minutes / 60, 4);
+  expect(values.hours![0]).toBeCloseTo(minutes / 60, 4);
   expect(minutes).toBeGreaterThan(30);
 });
 
@@ -126,7 +130,7 @@ test('turning site and true north together changes nothing', () => {
   const hours = (deg: number) => {
     const p = addMass('a', defaultMass('b', 'Block', turn(block, deg), 3))(project(turn(cell, deg), {}, 2));
     const small = change('targets', 'lawn', { spacingM: 2 })(p);
-    return run(editNorth({ trueNorthDeg: deg })(small)).values.hours[0]!;
+    return run(editNorth({ trueNorthDeg: deg })(small)).values.hours![0]!;
   };
   const straight = hours(0);
   expect(straight).toBeGreaterThan(1);
@@ -149,11 +153,11 @@ test('adding a mass never adds sun, and halving the step converges', () => {
       3,
     ),
   )(open);
-  const before = run(open).values.hours;
-  const after = run(built).values.hours;
+  const before = run(open).values.hours!;
+  const after = run(built).values.hours!;
   after.forEach((h, i) => expect(h).toBeLessThanOrEqual(before[i]!));
   expect(Array.from(after).some((h, i) => h < before[i]! - 0.5)).toBe(true);
-  const at = (step: number) => run(change('studies', 's', { stepMinutes: step })(built)).values.hours[0]!;
+  const at = (step: number) => run(change('studies', 's', { stepMinutes: step })(built)).values.hours![0]!;
   expect(Math.abs(at(2) - at(1))).toBeLessThan(2 / 60 + 1e-6);
 });
 
@@ -186,7 +190,7 @@ test('the same place mirrored to the southern hemisphere half a year later has t
         { from: date, to: date },
       ),
     );
-    return run(editPlace({ latitudeDeg, zone: 'Etc/UTC' })(p)).values.hours[0]!;
+    return run(editPlace({ latitudeDeg, zone: 'Etc/UTC' })(p)).values.hours![0]!;
   };
   // Declination is +23.4° on 21 June and −23.4° on 21 December.
   expect(at(40, '2026-06-21', -12)).toBeCloseTo(at(-40, '2026-12-21', 11), 0);
@@ -219,7 +223,7 @@ test('on the days of a clock change the window is 23 and 25 hours long', () => {
 test('polar night gives 0 h and says why', () => {
   const p = editPlace({ latitudeDeg: 75 })(project(LAWN, { from: '2026-12-21', to: '2026-12-21' }));
   const { plan, values } = run(p);
-  expect(Array.from(values.hours)).toEqual(new Array(12).fill(0));
+  expect(Array.from(values.hours!)).toEqual(new Array(12).fill(0));
   expect(plan.notes[0]).toMatch('The sun is below the horizon throughout');
   expect(summarize(plan, values).criterion).toMatchObject({ share: 0, met: false });
 });
@@ -284,7 +288,7 @@ test('a grid too fine is refused with the spacing that fits', () => {
   })(project(LAWN));
   let message = '';
   try {
-    planSunHours(p, 'a', p.studies[0]!, new Map());
+    planStudy(p, 'a', p.studies[0]!, new Map());
   } catch (error) {
     expect(error).toBeInstanceOf(InputError);
     message = (error as Error).message;
@@ -292,18 +296,18 @@ test('a grid too fine is refused with the spacing that fits', () => {
   expect(message).toMatch(/would need .* rays; 200,000 points are allowed/);
   const spacing = Number(/A spacing of ([\d.]+) m fits/.exec(message)![1]);
   const fitting = change('targets', 'lawn', { spacingM: spacing })(p);
-  expect(planSunHours(fitting, 'a', fitting.studies[0]!, new Map()).rays).toBeLessThanOrEqual(400e6);
+  expect(planStudy(fitting, 'a', fitting.studies[0]!, new Map()).rays).toBeLessThanOrEqual(400e6);
 });
 
 test('summary, table and worst places of the sample', () => {
   const p = kelpLane();
   const study = requireStudy(p, 'Courtyards on 21 March');
-  const plan = planSunHours(p, 'a', study, new Map());
-  const values = runSunHours(p, plan, NONE);
+  const plan = planStudy(p, 'a', study, new Map());
+  const values = runStudy(p, plan, NONE);
   const summary = summarize(plan, values);
   expect(summary.areaM2 + summary.builtOverM2).toBeCloseTo((37 * 7.8) / Math.cos((2.5 * Math.PI) / 180), 4);
-  expect(summary.criterion.share).toBeCloseTo(shareAtLeast(values.hours, plan.grid.areas, 2).share, 12);
-  const rows = sensorsCsv(plan.grid, values).trim().split('\n');
+  expect(summary.criterion.share).toBeCloseTo(shareAtLeast(values.hours!, plan.grid.areas, 2).share, 12);
+  const rows = sensorsCsv(study.kind, plan.grid, values).trim().split('\n');
   expect(rows).toHaveLength(summary.sensors + 1);
   expect(rows[0]).toBe(
     'x,y,z,nx,ny,nz,area,sun hours (h),longest stretch (h),first sun (clock),last sun (clock)',
@@ -311,9 +315,9 @@ test('summary, table and worst places of the sample', () => {
   const total = rows
     .slice(1)
     .reduce((sum, row) => sum + Number(row.split(',')[6]) * Number(row.split(',')[7]), 0);
-  expect(total / summary.areaM2).toBeCloseTo(summary.hours.mean, 3);
-  const worst = worstPlaces(plan.grid.positions, values);
-  expect(values.hours[worst[0]!]).toBeCloseTo(summary.hours.min, 5);
+  expect(total / summary.areaM2).toBeCloseTo(summary.values.mean, 3);
+  const worst = worstPlaces(study.kind, plan.grid.positions, values);
+  expect(values.hours![worst[0]!]).toBeCloseTo(summary.values.min, 5);
   expect(requireStudy(p, 'garden-season').name).toBe('Garden, March to September');
   expect(() => requireStudy(p, 'x')).toThrow(
     'The study “x” does not exist; there are “Courtyards on 21 March”',
@@ -322,13 +326,13 @@ test('summary, table and worst places of the sample', () => {
 
 test('a run goes in batches, coarse first, reports progress and can be stopped', () => {
   const p = kelpLane();
-  const plan = planSunHours(p, 'b', p.studies[0]!, new Map());
+  const plan = planStudy(p, 'b', p.studies[0]!, new Map());
   expect(batches(plan, 5000).some(({ to }) => to === plan.grid.coarse)).toBe(true);
   expect(batches(plan, 5000).at(-1)!.to).toBe(plan.grid.count);
   const done: number[] = [];
-  runSunHours(p, plan, NONE, { progress: (sensors) => done.push(sensors) });
+  runStudy(p, plan, NONE, { progress: (sensors) => done.push(sensors) });
   expect(done.at(-1)).toBe(plan.grid.count);
-  expect(() => runSunHours(p, plan, NONE, { signal: { aborted: true } })).toThrow('Stopped on request.');
+  expect(() => runStudy(p, plan, NONE, { signal: { aborted: true } })).toThrow('Stopped on request.');
 });
 
 test('a result knows what it was computed from and what changed since', () => {
@@ -355,8 +359,8 @@ test('a result knows what it was computed from and what changed since', () => {
 
 test('a result goes through its bytes unchanged, and broken bytes are refused', () => {
   const p = kelpLane();
-  const plan = planSunHours(p, 'c', { ...p.studies[0]!, name: 'Höfe – 21. März' }, new Map());
-  const values = runSunHours(p, plan, NONE);
+  const plan = planStudy(p, 'c', { ...p.studies[0]!, name: 'Höfe – 21. März' }, new Map());
+  const values = runStudy(p, plan, NONE);
   const bytes = resultToBytes(plan, values);
   const back = resultFromBytes(bytes);
   expect(back.summary).toEqual(summarize(plan, values));

@@ -1,0 +1,107 @@
+import { formatClock } from '../../civil';
+import type { Project, Study } from '../../project';
+import type { SensorGrid } from '../sensor-grid';
+
+/** Values at each sensor by the key of their measure, in the order of the grid; NaN where there is none. */
+export type StudyValues = Record<string, Float32Array>;
+
+/** One figure that a kind of study gives at every sensor. Values, columns, legends and tables follow from it. */
+export interface Measure {
+  key: string;
+  /** As it is read in a legend and at the head of a column. */
+  label: string;
+  unit: string;
+  /** Head of its column in `sensors.csv`. */
+  heading: string;
+  /** Digits after the point where it is shown; the CSV has four. */
+  digits: number;
+  /** Shown as a time of the clock, of minutes since midnight. */
+  isClock?: boolean;
+  /** What it is, in a sentence or two, with its source. */
+  definition: string;
+}
+
+/** Directions that a study traces to, and all that weighing them takes: flat, of typed arrays and plain values only. */
+export interface Directions {
+  count: number;
+  /** 3 numbers a direction: unit vector away from the sensor, project frame. */
+  vectors: Float64Array;
+  /** Day of each as month × 100 + day: tells trees in leaf. */
+  date: Uint16Array;
+}
+
+/** Which directions of a stretch of sensors are open. */
+export interface OpenDirections {
+  /** Sensors in the stretch. */
+  sensors: number;
+  /** The first of them in the grid. */
+  from: number;
+  /** Bits by sensor, `maskWords(count)` words each. */
+  mask: Uint32Array;
+  /** Share that gets through panes, fences and crowns, sensors × directions; null where there are none. */
+  shares: Float32Array | null;
+}
+
+/** A kind of study. Nothing outside its own file knows how it measures. */
+export interface StudyKind<D extends Directions = Directions> {
+  kind: Study['kind'];
+  name: string;
+  /** What it is for, in a sentence. */
+  purpose: string;
+  /** Whether it goes by a window of time and a step; else by the sky, whatever the hour. */
+  hasWindow: boolean;
+  /** Colours: of hours of sun, of time in shade, or of sky light. */
+  ramp: 'sun' | 'shade' | 'sky';
+  /** The first is what is coloured, held to the criterion and ranked; the second breaks ties. */
+  measures: readonly [Measure, ...Measure[]];
+  /** Top of the scale where the study sets none: its most, or what fits its values. */
+  most: number | null;
+  /** Criterion of a new study. */
+  atLeast: number;
+  directions(project: Project, study: Study): D;
+  /** Things to know before reading the result. */
+  notes(directions: D): string[];
+  /** Values of a stretch of sensors. Nothing is traced. */
+  weigh(open: OpenDirections, directions: D, grid: Pick<SensorGrid, 'normals'>): StudyValues;
+}
+
+/** A kind whose directions are its own business. */
+export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
+  return {
+    ...kind,
+    notes: (directions) => kind.notes(directions as D),
+    weigh: (open, directions, grid) => kind.weigh(open, directions as D, grid),
+  };
+}
+
+/** A value of a measure for reading, without its unit; a dash where there is none. */
+export function readMeasure({ isClock, digits }: Measure, value: number): string {
+  if (Number.isNaN(value)) return '–';
+  return isClock ? formatClock(value) : value.toFixed(digits);
+}
+
+/** Share of a direction that gets through to a sensor of a stretch; 0 where it is blocked. */
+export function openShare(
+  { mask, shares }: OpenDirections,
+  count: number,
+  sensor: number,
+  direction: number,
+): number {
+  const words = (count + 31) >>> 5;
+  if (((mask[sensor * words + (direction >>> 5)]! >>> (direction & 31)) & 1) === 0) return 0;
+  return shares ? shares[sensor * count + direction]! : 1;
+}
+
+/** The cosine between a direction and the normal of a sensor of the grid; 0 behind it. */
+export function cosineTo(
+  normals: Float64Array,
+  sensor: number,
+  vectors: Float64Array,
+  direction: number,
+): number {
+  const [s, d] = [sensor * 3, direction * 3];
+  return Math.max(
+    0,
+    normals[s]! * vectors[d]! + normals[s + 1]! * vectors[d + 1]! + normals[s + 2]! * vectors[d + 2]!,
+  );
+}

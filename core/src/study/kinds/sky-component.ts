@@ -1,0 +1,41 @@
+import { cosineTo, openShare, studyKind } from './kind';
+import { type SkySamples, skySamples } from './sky-samples';
+
+/** Light of the whole overcast sky over its light on the open level: (4π/3) / (7π/9), in units of the zenith. */
+const WHOLE = 12 / 7;
+
+/** Vertical sky component. */
+export const skyComponent = studyKind<SkySamples>({
+  kind: 'vsc',
+  name: 'Vertical sky component',
+  purpose: 'How much of the overcast sky’s light reaches a wall, against what an open level place gets.',
+  hasWindow: false,
+  ramp: 'sky',
+  most: 40,
+  atLeast: 27,
+  measures: [
+    {
+      key: 'vsc',
+      label: 'Vertical sky component',
+      unit: '%',
+      heading: 'vsc (%)',
+      digits: 1,
+      definition:
+        'Light of the CIE overcast sky, L(γ)/Lz = (1 + 2 sin γ)/3 (Moon & Spencer 1942), that falls straight from the sky on the surface, as a share of that on an open level place. An open wall has 39.6 %. On a surface that is not upright it is the sky component of that surface.',
+    },
+  ],
+  directions: skySamples,
+  notes: () => [],
+  weigh(open, sky, { normals }) {
+    const vsc = new Float32Array(open.sensors);
+    for (let s = 0; s < open.sensors; s++) {
+      let sum = 0;
+      for (let d = 0; d < sky.count; d++) {
+        const share = openShare(open, sky.count, s, d);
+        if (share > 0) sum += share * cosineTo(normals, open.from + s, sky.vectors, d);
+      }
+      vsc[s] = (100 * WHOLE * sum) / sky.count;
+    }
+    return { vsc };
+  },
+});
