@@ -4,7 +4,6 @@ import {
   requireStudy,
   runStudy,
   sensorsCsv,
-  STUDY_KINDS,
   summarize,
   summaryJson,
   TODAY,
@@ -13,10 +12,12 @@ import { Command } from 'commander';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { optionId, readProject } from './project-file';
+import { readWeatherFile } from './weather-file';
 
 interface Options {
   study: string;
   option?: string;
+  weather?: string;
   out: string;
 }
 
@@ -27,11 +28,13 @@ export function runCommand(): Command {
     .argument('<project>', 'project file')
     .requiredOption('--study <name>', 'name or id of the study')
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .option('--weather <file>', 'weather year (EPW or CSV) for the kinds that need one')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
-      const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes);
+      const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
+      const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
       const values = runStudy(project, plan, meshes);
       const summary = summarize(plan, values);
       try {
@@ -49,9 +52,8 @@ export function runCommand(): Command {
       }
       for (const note of summary.notes) console.log(note);
       const { unit } = summary.measure;
-      const directions = STUDY_KINDS[study.kind].hasWindow ? 'sun positions' : 'directions of the sky';
       console.log(
-        `${summary.sensors} points × ${summary.directions} ${directions}; mean ${summary.values.mean.toFixed(2)} ${unit}; ` +
+        `${summary.sensors} points × ${summary.directions} directions; mean ${summary.values.mean.toFixed(2)} ${unit}; ` +
           `${(summary.criterion.share * 100).toFixed(1)} % has at least ${summary.criterion.atLeast} ${unit}.`,
       );
     });

@@ -1,6 +1,8 @@
 import { RAD } from '../civil';
 import { airMass } from '../weather';
 
+const { cos, exp, max, sin } = Math;
+
 /** Where clearness bins begin. */
 const BINS = [1, 1.065, 1.23, 1.5, 1.95, 2.8, 4.5, 6.2];
 
@@ -82,9 +84,9 @@ export function perezSky(hour: PerezHour): (altitudeDeg: number, angle: number) 
     d = -Math.exp(delta * (k[12]! + k[13]! * z)) + k[14]! + delta * k[15]!;
   }
   return (altitudeDeg, angle) => {
-    const cosine = Math.max(LEAST_COSINE, Math.sin(altitudeDeg * RAD));
-    const gradation = 1 + a * Math.exp(b / cosine);
-    const indicatrix = 1 + c * Math.exp(d * angle) + e * Math.cos(angle) ** 2;
-    return Math.max(0, gradation * indicatrix);
+    const cosine = max(LEAST_COSINE, sin(altitudeDeg * RAD));
+    const gradation = 1 + a * exp(b / cosine);
+    const indicatrix = 1 + c * exp(d * angle) + e * cos(angle) ** 2;
+    return max(0, gradation * indicatrix);
   };
 }

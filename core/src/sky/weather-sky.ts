@@ -3,6 +3,8 @@ import type { WeatherHour } from '../weather';
 import { perezSky } from './perez-sky';
 import { patchAt, type SkyVault } from './sky-vault';
 
+const { acos, cos, max, min, sin } = Math;
+
 /** Radiation of the vault over a stretch of time, Wh/m². */
 export interface SkyRadiation {
   vault: SkyVault;
@@ -33,13 +35,12 @@ export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array):
       sunAltitudeDeg: sun.altitudeDeg,
       extraterrestrial: sun.extraterrestrial,
     });
-    const [sinS, cosS] = [Math.sin(sun.altitudeDeg * RAD), Math.cos(sun.altitudeDeg * RAD)];
+    const [sinS, cosS] = [sin(sun.altitudeDeg * RAD), cos(sun.altitudeDeg * RAD)];
     for (let p = 0; p < count; p++) {
       const altitude = altitudeDeg[p]! * RAD;
-      const sine = Math.sin(altitude);
-      const cosine =
-        sine * sinS + Math.cos(altitude) * cosS * Math.cos((azimuthDeg[p]! - sun.azimuthDeg) * RAD);
-      into[p] = luminance(altitudeDeg[p]!, Math.acos(Math.min(1, Math.max(-1, cosine)))) * solidAngle[p]!;
+      const sine = sin(altitude);
+      const cosine = sine * sinS + cos(altitude) * cosS * cos((azimuthDeg[p]! - sun.azimuthDeg) * RAD);
+      into[p] = luminance(altitudeDeg[p]!, acos(min(1, max(-1, cosine)))) * solidAngle[p]!;
       level += into[p]! * sine;
     }
   }
@@ -47,7 +48,7 @@ export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array):
     level = 0;
     for (let p = 0; p < count; p++) {
       into[p] = solidAngle[p]!;
-      level += into[p]! * Math.sin(altitudeDeg[p]! * RAD);
+      level += into[p]! * sin(altitudeDeg[p]! * RAD);
     }
   }
   for (let p = 0; p < count; p++) into[p]! *= diffuseHorizontal / level;

@@ -2,6 +2,7 @@ import { InputError, Stopped } from '../errors';
 import type { MeshStore } from '../geometry';
 import { type Project, requireOption, standingBodies, type Study, type Target } from '../project';
 import { assembleScene, refuseTooLarge } from '../scene';
+import type { WeatherYear } from '../weather';
 import {
   isOpen,
   type Kernel,
@@ -51,17 +52,23 @@ export function requireStudy(project: Project, idOrName: string): Study {
 
 /**
  * Plans a study of an option: sensors, directions and cost.
- * Throws InputError `option`, `mesh`, `no-target`, `empty-grid`, `too-many-openings`, `too-many-triangles` or
+ * Throws InputError `option`, `mesh`, `no-target`, `weather`, `empty-grid`, `too-many-openings`, `too-many-triangles` or
  * `too-many-rays` (which offers the spacing that fits).
  */
-export function planStudy(project: Project, optionId: string, study: Study, meshes: MeshStore): StudyPlan {
+export function planStudy(
+  project: Project,
+  optionId: string,
+  study: Study,
+  meshes: MeshStore,
+  weather: WeatherYear | null = null,
+): StudyPlan {
   requireOption(project, optionId);
   const targets = project.targets.filter((target) => study.targets.includes(target.id));
   if (targets.length === 0)
     throw new InputError('no-target', `The study “${study.name}” has no target; draw one and choose it.`);
   refuseTooLarge(project, optionId);
   const kind = STUDY_KINDS[study.kind];
-  const directions = kind.directions(project, study);
+  const directions = kind.directions(project, study, weather);
   const cells = targets.reduce((sum, target) => sum + cellCount(target), 0);
   refuseTooMany(cells, directions.count, targets);
   const scene = assembleScene(project, optionId, meshes);

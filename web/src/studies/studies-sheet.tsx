@@ -85,7 +85,9 @@ function StudyFields({ study }: { study: Study }) {
         label="Measures"
         wide
         value={study.kind}
-        choices={Object.values(STUDY_KINDS).map(({ kind: value, name }) => ({ value, name }))}
+        choices={Object.values(STUDY_KINDS)
+          .filter((one) => !one.needsWeather || one.kind === study.kind)
+          .map(({ kind: value, name }) => ({ value, name }))}
         commit={(next) =>
           set(`measure ${STUDY_KINDS[next].name.toLowerCase()}`, {
             kind: next,

@@ -55,8 +55,18 @@ const shadeRamp = (t: number): string => sunRamp(1 - t);
 /** Sky light: slate to chalk. */
 const skyRamp = piecewise(interpolateLab, ['#26343f', '#4d6170', '#7d939c', '#afbdbb', '#d8ddd3', '#f6f5ea']);
 
+/** Energy: ink, ember, straw. */
+const heatRamp = piecewise(interpolateLab, [
+  '#22181c',
+  '#5a2328',
+  '#9c3d26',
+  '#d07630',
+  '#ecb45f',
+  '#fbecb4',
+]);
+
 /** The ramps of results by name. */
-export const RAMPS = { sun: sunRamp, shade: shadeRamp, sky: skyRamp } as const;
+export const RAMPS = { sun: sunRamp, shade: shadeRamp, sky: skyRamp, heat: heatRamp } as const;
 
 /** A ramp as red, green and blue from 0 to 1. */
 export function rampRgb(ramp: (t: number) => string, t: number): [number, number, number] {

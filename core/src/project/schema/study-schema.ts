@@ -73,8 +73,9 @@ const windowSchema = z
 export const studySchema = z.object({
   id,
   name,
-  kind: z.enum(['sun-hours', 'shadow-frequency', 'vsc', 'sky-view'], {
-    error: 'A study is of kind “sun-hours”, “shadow-frequency”, “vsc” or “sky-view”.',
+  kind: z.enum(['sun-hours', 'shadow-frequency', 'vsc', 'sky-view', 'insolation', 'probable-sun'], {
+    error:
+      'A study is of kind “sun-hours”, “shadow-frequency”, “vsc”, “sky-view”, “insolation” or “probable-sun”.',
   }),
   targets: z.array(id, { error: 'The targets must be a list of ids.' }).max(50),
   /** Kinds that go by the sky take no notice of window and step. */

@@ -1,5 +1,7 @@
 import type { Study } from '../../project';
 import type { StudyKind } from './kind';
+import { insolation } from './insolation';
+import { probableSun } from './probable-sun';
 import { shadowFrequency } from './shadow-frequency';
 import { skyComponent } from './sky-component';
 import { skyView } from './sky-view';
@@ -20,4 +22,6 @@ export const STUDY_KINDS: Readonly<Record<Study['kind'], StudyKind>> = {
   'shadow-frequency': shadowFrequency,
   vsc: skyComponent,
   'sky-view': skyView,
+  insolation,
+  'probable-sun': probableSun,
 };

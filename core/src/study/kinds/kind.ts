@@ -1,5 +1,6 @@
 import { formatClock } from '../../civil';
 import type { Project, Study } from '../../project';
+import type { WeatherYear } from '../../weather';
 import type { SensorGrid } from '../sensor-grid';
 
 /** Values at each sensor by the key of their measure, in the order of the grid; NaN where there is none. */
@@ -50,15 +51,18 @@ export interface StudyKind<D extends Directions = Directions> {
   purpose: string;
   /** Whether it goes by a window of time and a step; else by the sky, whatever the hour. */
   hasWindow: boolean;
-  /** Colours: of hours of sun, of time in shade, or of sky light. */
-  ramp: 'sun' | 'shade' | 'sky';
+  /** Whether it goes by a weather year, and cannot be planned without one. */
+  needsWeather: boolean;
+  /** Colours: of hours of sun, of time in shade, of sky light, or of energy. */
+  ramp: 'sun' | 'shade' | 'sky' | 'heat';
   /** The first is what is coloured, held to the criterion and ranked; the second breaks ties. */
   measures: readonly [Measure, ...Measure[]];
   /** Top of the scale where the study sets none: its most, or what fits its values. */
   most: number | null;
   /** Criterion of a new study. */
   atLeast: number;
-  directions(project: Project, study: Study): D;
+  /** Throws InputError `weather` where it needs a weather year and has none. */
+  directions(project: Project, study: Study, weather: WeatherYear | null): D;
   /** Things to know before reading the result. */
   notes(directions: D): string[];
   /** Values of a stretch of sensors. Nothing is traced. */

@@ -7,6 +7,7 @@ export const shadowFrequency = studyKind<SunSamples>({
   name: 'Shadow frequency',
   purpose: 'How much of the time with sun above the horizon each point lies in shade.',
   hasWindow: true,
+  needsWeather: false,
   ramp: 'shade',
   most: 100,
   atLeast: 50,

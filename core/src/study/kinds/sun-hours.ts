@@ -7,6 +7,7 @@ export const sunHours = studyKind<SunSamples>({
   name: 'Sun hours',
   purpose: 'How long each point has direct sun in a window of time.',
   hasWindow: true,
+  needsWeather: false,
   ramp: 'sun',
   most: null,
   atLeast: 2,

@@ -1,0 +1,83 @@
+import { clockAt } from '../../civil';
+import { dayNumber } from '../../scene';
+import { sunVector } from '../../sun';
+import { type Directions, openShare, studyKind } from './kind';
+import { hoursAtSite } from './weather-samples';
+
+/** Beam normal irradiance from which the sun is said to shine, W/m² (WMO). */
+const SUNSHINE = 120;
+/** The winter half of the year: from the autumn equinox to the day before that of spring, as month × 100 + day. */
+const AUTUMN = { north: 921, south: 321 };
+
+/** Suns of the hours in which the sun shines. */
+interface ProbableSuns extends Directions {
+  isWinter: Uint8Array;
+  notes: string[];
+}
+
+function isWinterDay(day: number, isSouth: boolean): boolean {
+  return isSouth ? day >= AUTUMN.south && day < AUTUMN.north : day >= AUTUMN.north || day < AUTUMN.south;
+}
+
+/** Share of the year's probable sun that reaches a point. */
+export const probableSun = studyKind<ProbableSuns>({
+  kind: 'probable-sun',
+  name: 'Probable sunlight',
+  purpose: 'How much of the sunshine of a year, by its weather, reaches each point.',
+  hasWindow: false,
+  needsWeather: true,
+  ramp: 'sun',
+  most: 100,
+  atLeast: 25,
+  measures: [
+    {
+      key: 'year',
+      label: 'Probable sun, year',
+      unit: '%',
+      heading: 'probable sun, year (%)',
+      digits: 1,
+      definition:
+        'Of the hours of the weather year in which the sun shines (beam normal at least 120 W/m², the sunshine threshold of the WMO), the share whose sun reaches the point.',
+    },
+    {
+      key: 'winter',
+      label: 'Probable sun, winter half',
+      unit: '%',
+      heading: 'probable sun, winter (%)',
+      digits: 1,
+      definition:
+        'Of the hours with sunshine in the whole year, the share that reaches the point in the winter half: 21 September to 20 March, in the south 21 March to 20 September.',
+    },
+  ],
+  directions(project, study, weather) {
+    const { site } = project;
+    const { hours, notes } = hoursAtSite(project, study, weather);
+    const shining = hours.filter(({ sun, beamNormal }) => sun && beamNormal >= SUNSHINE);
+    const days = shining.map(({ sun }) => dayNumber(clockAt(sun!.atMs, site.place.zone).date));
+    const isSouth = site.place.latitudeDeg < 0;
+    if (shining.length === 0)
+      notes.push('In no hour of this weather year does the sun shine: nothing can be said.');
+    return {
+      count: shining.length,
+      vectors: Float64Array.from(
+        shining.flatMap(({ sun }) => sunVector(sun!.altitudeDeg, sun!.azimuthDeg, site.north.trueNorthDeg)),
+      ),
+      date: Uint16Array.from(days),
+      isWinter: Uint8Array.from(days, (day) => Number(isWinterDay(day, isSouth))),
+      notes,
+    };
+  },
+  notes: ({ notes }) => notes,
+  weigh(open, { count, isWinter }) {
+    const make = () => new Float32Array(open.sensors).fill(NaN);
+    const [year, winter] = [make(), make()];
+    if (count === 0) return { year, winter };
+    for (let s = 0; s < open.sensors; s++) {
+      const sums = [0, 0];
+      for (let d = 0; d < count; d++) sums[isWinter[d]!]! += openShare(open, count, s, d);
+      year[s] = (100 * (sums[0]! + sums[1]!)) / count;
+      winter[s] = (100 * sums[1]!) / count;
+    }
+    return { year, winter };
+  },
+});
