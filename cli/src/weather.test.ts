@@ -76,6 +76,36 @@ test('a window counts its dates and hours only, windows add up, and one over the
   expect(sky('--from', '06-21', '--to', '06-21', '--start', '10:00', '--end', '12:00').hours).toBe(2);
 });
 
+test('kinds that go by the weather run with a file, and are refused without', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'dial-'));
+  const project = JSON.parse(readFileSync('samples/projects/kelp-lane.json', 'utf8'));
+  const [study] = project.studies;
+  project.studies = (['insolation', 'probable-sun'] as const).map((kind) => ({
+    ...study,
+    id: kind,
+    name: kind,
+    kind,
+  }));
+  const file = join(folder, 'project.json');
+  writeFileSync(file, JSON.stringify(project));
+  const run = (name: string, ...more: string[]) =>
+    dial('run', file, '--study', name, '--out', folder, ...more);
+  expect(run('insolation').stderr).toContain('needs a weather year');
+  for (const [name, head] of [
+    ['insolation', 'insolation (kWh/m2),beam (kWh/m2),sky (kWh/m2),ground (kWh/m2)'],
+    ['probable-sun', 'probable sun, year (%),probable sun, winter (%)'],
+  ] as const) {
+    expect(run(name, '--weather', FILE)).toMatchObject({ status: 0, stderr: '' });
+    expect(readFileSync(join(folder, 'sensors.csv'), 'utf8').split('\n')[0]).toBe(
+      `x,y,z,nx,ny,nz,area,${head}`,
+    );
+    const { kind, values, measure } = JSON.parse(readFileSync(join(folder, 'summary.json'), 'utf8'));
+    expect(kind).toBe(name);
+    expect(measure.unit).toBe(name === 'insolation' ? 'kWh/m²' : '%');
+    expect(values.max).toBeGreaterThan(0);
+  }
+});
+
 test.each<[string, string[], string]>([
   ['a file that is not there', ['weather', '/nowhere.epw'], 'cannot be read'],
   ['a day that is none', ['sky', '--weather', FILE, '--from', '02-31'], '“02-31” is not a day of the year'],

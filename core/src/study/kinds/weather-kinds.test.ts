@@ -20,6 +20,7 @@ const NONE = new Map();
 const YEAR: WindowOfTime = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
 const PLACE = { name: 'Nowhere', latitudeDeg: 51.48, longitudeDeg: -0.1, standardTimeH: 0, elevationM: 20 };
 const WEATHER = makeUpYear(PLACE, climateAt(51.48), 5, 2026);
+const HOURS = sunOfHours(WEATHER, PLACE, 0, 2026).hours;
 const sum = (values: ArrayLike<number>) => Array.from(values).reduce((a, b) => a + b, 0);
 
 /** A square of 1 m², level, or tilted by so much from the level towards an azimuth. */
@@ -108,7 +109,7 @@ test.each([
   const cosine = (x: number, y: number, z: number) => Math.max(0, n[0]! * x + n[1]! * y + n[2]! * z);
   let [beam, sky, ground] = [0, 0, 0];
   const one = new Float64Array(vault.count);
-  for (const hour of sunOfHours(WEATHER, PLACE, 0, 2026).hours.filter(inMarch)) {
+  for (const hour of HOURS.filter(inMarch)) {
     ground += (0.2 * hour.globalHorizontal * (1 - n[2]!)) / 2;
     if (hour.sun)
       beam += hour.beamNormal * cosine(...sunVector(hour.sun.altitudeDeg, hour.sun.azimuthDeg, 0));
@@ -142,7 +143,7 @@ test('the share of an hour goes by daylight saving, and a window over the turn o
     { from: '2026-12-01', to: '2027-02-28', startMinutes: 0, endMinutes: 1440 },
     p,
   );
-  const hours = sunOfHours(WEATHER, PLACE, 0, 2026).hours;
+  const hours = HOURS;
   expect(hours.reduce((all, one) => all + winter(one), 0)).toBeCloseTo((31 + 31 + 28) * 24, 6);
 });
 
@@ -177,9 +178,7 @@ test('obstructions only take, and what is behind the wall does not count', () =>
 describe('probable sunlight', () => {
   test('is whole on open level ground, and its winter half is the share of the hours of winter', () => {
     const { at, plan } = run(project('probable-sun', plane(0, 180)));
-    const shining = sunOfHours(WEATHER, PLACE, 0, 2026).hours.filter(
-      ({ sun, beamNormal }) => sun && beamNormal >= 120,
-    );
+    const shining = HOURS.filter(({ sun, beamNormal }) => sun && beamNormal >= 120);
     expect(plan.directions.count).toBe(shining.length);
     expect(at.year).toBe(100);
     const winter = shining.filter(({ record }) => {
@@ -190,9 +189,7 @@ describe('probable sunlight', () => {
   });
 
   test('walls to the north and south share it; a wall counts the hours with sun before it', () => {
-    const shining = sunOfHours(WEATHER, PLACE, 0, 2026).hours.filter(
-      ({ sun, beamNormal }) => sun && beamNormal >= 120,
-    );
+    const shining = HOURS.filter(({ sun, beamNormal }) => sun && beamNormal >= 120);
     const before = shining.filter(({ sun }) => Math.cos((sun!.azimuthDeg - 180) * RAD) > 0);
     const south = run(project('probable-sun', plane(90, 180))).at;
     const north = run(project('probable-sun', plane(90, 0))).at;

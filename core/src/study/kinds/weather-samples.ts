@@ -16,7 +16,7 @@ export function hoursAtSite({ site }: Project, study: Study, weather: WeatherYea
       `The study “${study.name}” needs a weather year; give one on the command line: run … --weather FILE.epw.`,
     );
   const standard = weather.place?.standardTimeH ?? standardTimeH(site.place.zone, site.year);
-  const found = sunOfHours(weather, site.place, standard, site.year);
+  const found = hoursOnce(weather, site, standard);
   const notes = [...weather.notes, ...found.notes];
   if (weather.place) {
     const km = distanceKm(weather.place, site.place);
@@ -26,6 +26,22 @@ export function hoursAtSite({ site }: Project, study: Study, weather: WeatherYea
       );
   }
   return { ...found, notes };
+}
+
+/** The suns of a weather year where it was asked for last: studies of one project ask for the same. */
+const lastHours = new WeakMap<WeatherYear, { key: string; hours: WeatherHours }>();
+
+function hoursOnce(
+  weather: WeatherYear,
+  { place, year }: Project['site'],
+  standardTimeH: number,
+): WeatherHours {
+  const key = [place.latitudeDeg, place.longitudeDeg, place.elevationM, standardTimeH, year].join();
+  const last = lastHours.get(weather);
+  if (last?.key === key) return last.hours;
+  const hours = sunOfHours(weather, place, standardTimeH, year);
+  lastHours.set(weather, { key, hours });
+  return hours;
 }
 
 interface Coordinates {
