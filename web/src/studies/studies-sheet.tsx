@@ -77,7 +77,9 @@ function StudyFields({ study }: { study: Study }) {
   const kind = STUDY_KINDS[study.kind];
   const set = (name: string, fields: Partial<Study>) =>
     edit(name, change('studies', study.id, fields), { quiet: true });
-  const { active, shown, changes, failed } = standing;
+  const { active, shown, changes, failed, result } = standing;
+  // Stays open while a run takes the place of what the page had.
+  const [isTableOpen, setTableOpen] = useState(false);
   useLiveStudy(study.id, optionId);
   return (
     <Section title={study.name} name="study">
@@ -99,31 +101,6 @@ function StudyFields({ study }: { study: Study }) {
       <p className="visually-quiet mb-1" title={kind.measures[0].definition}>
         {kind.purpose}
       </p>
-      {kind.hasWindow && <WindowFields study={study} />}
-      <div className="pair">
-        {kind.hasWindow && (
-          <NumberField
-            label="Step"
-            unit="min"
-            value={study.stepMinutes}
-            commit={(stepMinutes) => set('change the step', { stepMinutes })}
-          />
-        )}
-        <NumberField
-          label="At least"
-          unit={kind.measures[0].unit}
-          value={study.criterion.atLeast}
-          commit={(atLeast) => set('change the threshold', { criterion: { ...study.criterion, atLeast } })}
-        />
-        <NumberField
-          label="On a share"
-          unit="%"
-          value={study.criterion.share * 100}
-          commit={(percent) =>
-            set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
-          }
-        />
-      </div>
       <Estimate study={study} />
       {changes.length > 0 && !active && (
         <div className="stale" data-testid="stale">
@@ -165,7 +142,7 @@ function StudyFields({ study }: { study: Study }) {
             {shown ? (changes.length ? 'Run again' : 'Run') : `Run ${kind.name.toLowerCase()}`}
           </button>
           <LiveButton studyId={study.id} optionId={optionId} />
-          {standing.result && <ResultButtons result={standing.result} atLeast={study.criterion.atLeast} />}
+          {result && <ResultButtons result={result} openTable={() => setTableOpen(true)} />}
           {shown?.status === 'stopped' && (
             <span className="visually-quiet">
               Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
@@ -173,8 +150,36 @@ function StudyFields({ study }: { study: Study }) {
           )}
         </div>
       )}
+      {result && isTableOpen && (
+        <ResultTable result={result} atLeast={study.criterion.atLeast} onHide={() => setTableOpen(false)} />
+      )}
       {failed && <p style={{ color: 'var(--alarm)' }}>{failed.message}</p>}
       <div className="mt-3">
+        {kind.hasWindow && <WindowFields study={study} />}
+        <div className="pair">
+          {kind.hasWindow && (
+            <NumberField
+              label="Step"
+              unit="min"
+              value={study.stepMinutes}
+              commit={(stepMinutes) => set('change the step', { stepMinutes })}
+            />
+          )}
+          <NumberField
+            label="At least"
+            unit={kind.measures[0].unit}
+            value={study.criterion.atLeast}
+            commit={(atLeast) => set('change the threshold', { criterion: { ...study.criterion, atLeast } })}
+          />
+          <NumberField
+            label="On a share"
+            unit="%"
+            value={study.criterion.share * 100}
+            commit={(percent) =>
+              set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
+            }
+          />
+        </div>
         <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
         <TextField
           label="Source"
@@ -207,8 +212,7 @@ function LiveButton({ studyId, optionId }: { studyId: string; optionId: string }
 }
 
 /** Looks at where a result lies, or at its figures. */
-function ResultButtons({ result, atLeast }: { result: StudyResult; atLeast: number }) {
-  const [isOpen, setOpen] = useState(false);
+function ResultButtons({ result, openTable }: { result: StudyResult; openTable: () => void }) {
   const { positions, normals } = result.grid;
   return (
     <>
@@ -219,10 +223,9 @@ function ResultButtons({ result, atLeast }: { result: StudyResult; atLeast: numb
       >
         <Eye size={13} /> Look at it
       </button>
-      <button className="btn btn-quiet" onClick={() => setOpen(true)}>
+      <button className="btn btn-quiet" onClick={openTable}>
         <Table2 size={13} /> Table
       </button>
-      {isOpen && <ResultTable result={result} atLeast={atLeast} onHide={() => setOpen(false)} />}
     </>
   );
 }
