@@ -1,7 +1,7 @@
 /**
- * The mask kernel for WebAssembly with SIMD, in AssemblyScript: sensors × directions against a tree, any hit. Two orders
- * of the same work: `bySensor` takes one sensor and packets of 8 neighbouring directions, `byDirection` one direction and
- * 8 neighbouring sensors. Memory is laid out by `simd-kernel.ts`, which explains the layout.
+ * The mask kernel for WebAssembly with SIMD, in AssemblyScript: sensors × directions against a tree, any
+ * hit: one sensor and packets of 8 neighbouring directions at a time. Memory is laid out by `simd-kernel.ts`, which
+ * explains the layout.
  *
  * A ray meets a triangle when it passes on the inner side of the three planes through its origin and the triangle's
  * edges. Corners relative to the origin are formed in double precision and rounded once; all planes come from those
@@ -13,7 +13,7 @@ const NODE: usize = 32;
 const TRIANGLE: usize = 96;
 const PACKET: usize = 256;
 const SENSOR: usize = 48;
-const BLOCKER: usize = 288;
+const BLOCKER: usize = 144;
 /** Recent blockers that are tried before the tree. */
 const RECENT: i32 = 4;
 /** A little over 1: takes up the rounding of three operations in the test of a box. */
@@ -121,8 +121,6 @@ function remember(t: i32): usize {
   return recent + <usize>slot * BLOCKER;
 }
 
-// ————— One sensor, packets of directions —————
-
 let originX: v128 = f64x2.splat(0);
 let originY: v128 = f64x2.splat(0);
 let originZ: v128 = f64x2.splat(0);
@@ -133,10 +131,14 @@ let highX: v128 = f32x4.splat(0);
 let highY: v128 = f32x4.splat(0);
 let highZ: v128 = f32x4.splat(0);
 
-/** Takes out the lanes that triangle t stops; keeps it as a recent blocker where there are any. */
+let planeX: v128 = f32x4.splat(0);
+let planeY: v128 = f32x4.splat(0);
+let planeZ: v128 = f32x4.splat(0);
+
+/** Works out the planes of triangle t for the sensor at hand, a lane an edge; false where it is seen from its own plane. */
 // @ts-ignore: decorator
 @inline
-function testTriangle(t: i32, p: usize): void {
+function planesOf(t: i32): bool {
   const at = triangles + <usize>t * TRIANGLE;
   const x = relative(at, originX);
   const y = relative(at + 32, originY);
@@ -151,12 +153,26 @@ function testTriangle(t: i32, p: usize): void {
     f32x4.extract_lane(nx, 0) * f32x4.extract_lane(x, 2) +
     f32x4.extract_lane(ny, 0) * f32x4.extract_lane(y, 2) +
     f32x4.extract_lane(nz, 0) * f32x4.extract_lane(z, 2);
-  if (volume == 0) return;
+  if (volume == 0) return false;
   if (volume < 0) {
     nx = f32x4.neg(nx);
     ny = f32x4.neg(ny);
     nz = f32x4.neg(nz);
   }
+  planeX = nx;
+  planeY = ny;
+  planeZ = nz;
+  return true;
+}
+
+/** Takes out the lanes that triangle t stops; keeps it as a recent blocker where there are any. */
+// @ts-ignore: decorator
+@inline
+function testTriangle(t: i32, p: usize): void {
+  if (!planesOf(t)) return;
+  const nx = planeX;
+  const ny = planeY;
+  const nz = planeZ;
   const zero = f32x4.splat(0);
   const xl = v128.load(p);
   const xh = v128.load(p, 16);
@@ -199,26 +215,10 @@ let lastBlocker: i32 = -1;
 
 /** Prepares a recent blocker for the sensor at hand. */
 function prepare(t: i32): void {
-  const at = triangles + <usize>t * TRIANGLE;
-  const x = relative(at, originX);
-  const y = relative(at + 32, originY);
-  const z = relative(at + 64, originZ);
-  const tx = turned(x);
-  const ty = turned(y);
-  const tz = turned(z);
-  let nx = f32x4.sub(f32x4.mul(y, tz), f32x4.mul(z, ty));
-  let ny = f32x4.sub(f32x4.mul(z, tx), f32x4.mul(x, tz));
-  let nz = f32x4.sub(f32x4.mul(x, ty), f32x4.mul(y, tx));
-  const volume =
-    f32x4.extract_lane(nx, 0) * f32x4.extract_lane(x, 2) +
-    f32x4.extract_lane(ny, 0) * f32x4.extract_lane(y, 2) +
-    f32x4.extract_lane(nz, 0) * f32x4.extract_lane(z, 2);
-  if (volume == 0) return;
-  if (volume < 0) {
-    nx = f32x4.neg(nx);
-    ny = f32x4.neg(ny);
-    nz = f32x4.neg(nz);
-  }
+  if (!planesOf(t)) return;
+  const nx = planeX;
+  const ny = planeY;
+  const nz = planeZ;
   const q = remember(t);
   v128.store(q, splatLane0(nx));
   v128.store(q, splatLane0(ny), 16);
@@ -448,271 +448,5 @@ function refreshRecent(): void {
 export function forget(): void {
   recentCount = 0;
   recentNext = 0;
-  memory.fill(hints, 255, <usize>packetCount * 32);
-}
-
-// ————— One direction, eight sensors —————
-
-/** Of the group: sensors from its first one; the same from the centre of the tree, a step lower and higher. */
-const GROUP_X: usize = 0;
-const GROUP_LOW: usize = 96;
-const GROUP_HIGH: usize = 192;
-const GROUP_NORMAL: usize = 288;
-const SCRATCH: usize = 4 * BLOCKER;
-let group: usize = 0;
-
-/** Planes of triangle t for eight origins, to `q`: per edge x, y, z, each in two halves of four lanes. */
-// @ts-ignore: decorator
-@inline
-function planes(t: i32, q: usize, half: usize): void {
-  const at = triangles + <usize>t * TRIANGLE;
-  const x = relative(at, originX);
-  const y = relative(at + 32, originY);
-  const z = relative(at + 64, originZ);
-  const g = group + half;
-  const ox = v128.load(g);
-  const oy = v128.load(g, 32);
-  const oz = v128.load(g, 64);
-  const ax = f32x4.sub(splatLane0(x), ox);
-  const ay = f32x4.sub(splatLane0(y), oy);
-  const az = f32x4.sub(splatLane0(z), oz);
-  const bx = f32x4.sub(splatLane1(x), ox);
-  const by = f32x4.sub(splatLane1(y), oy);
-  const bz = f32x4.sub(splatLane1(z), oz);
-  const cx = f32x4.sub(splatLane2(x), ox);
-  const cy = f32x4.sub(splatLane2(y), oy);
-  const cz = f32x4.sub(splatLane2(z), oz);
-  const ux = f32x4.sub(f32x4.mul(ay, bz), f32x4.mul(az, by));
-  const uy = f32x4.sub(f32x4.mul(az, bx), f32x4.mul(ax, bz));
-  const uz = f32x4.sub(f32x4.mul(ax, by), f32x4.mul(ay, bx));
-  const volume = dot(ux, uy, uz, cx, cy, cz);
-  const sign = v128.and(volume, i32x4.splat(0x80000000));
-  // A triangle that is seen from its own plane stops nothing: planes that are not numbers.
-  const flat = f32x4.eq(volume, f32x4.splat(0));
-  const r = q + half;
-  v128.store(r, v128.or(v128.xor(ux, sign), flat));
-  v128.store(r, v128.xor(uy, sign), 32);
-  v128.store(r, v128.xor(uz, sign), 64);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(by, cz), f32x4.mul(bz, cy)), sign), 96);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(bz, cx), f32x4.mul(bx, cz)), sign), 128);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(bx, cy), f32x4.mul(by, cx)), sign), 160);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(cy, az), f32x4.mul(cz, ay)), sign), 192);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(cz, ax), f32x4.mul(cx, az)), sign), 224);
-  v128.store(r, v128.xor(f32x4.sub(f32x4.mul(cx, ay), f32x4.mul(cy, ax)), sign), 256);
-}
-
-/** The lanes of half a group whose ray along (x, y, z) passes inside the planes at `q`. */
-// @ts-ignore: decorator
-@inline
-function stopped(q: usize, x: v128, y: v128, z: v128): v128 {
-  const zero = f32x4.splat(0);
-  return v128.and(
-    v128.and(
-      f32x4.ge(dot(x, y, z, v128.load(q), v128.load(q, 32), v128.load(q, 64)), zero),
-      f32x4.ge(dot(x, y, z, v128.load(q, 96), v128.load(q, 128), v128.load(q, 160)), zero),
-    ),
-    f32x4.ge(dot(x, y, z, v128.load(q, 192), v128.load(q, 224), v128.load(q, 256)), zero),
-  );
-}
-
-let wayX: v128 = f32x4.splat(0);
-let wayY: v128 = f32x4.splat(0);
-let wayZ: v128 = f32x4.splat(0);
-
-function testForGroup(t: i32): void {
-  const q = recent + SCRATCH;
-  planes(t, q, 0);
-  planes(t, q, 16);
-  const low = v128.and(stopped(q, wayX, wayY, wayZ), aliveLow);
-  const high = v128.and(stopped(q + 16, wayX, wayY, wayZ), aliveHigh);
-  if (!v128.any_true(v128.or(low, high))) return;
-  aliveLow = v128.andnot(aliveLow, low);
-  aliveHigh = v128.andnot(aliveHigh, high);
-  memory.copy(remember(t), q, BLOCKER);
-  lastBlocker = t;
-}
-
-function prepareForGroup(t: i32): void {
-  const q = remember(t);
-  planes(t, q, 0);
-  planes(t, q, 16);
-}
-
-/** Walks the tree with the sensors of a group along one direction. */
-function walkGroup(octant: i32, ix: v128, iy: v128, iz: v128): void {
-  const nearX: usize = octant & 1 ? 16 : 0;
-  const nearY: usize = octant & 2 ? 20 : 4;
-  const nearZ: usize = octant & 4 ? 24 : 8;
-  const farX: usize = 16 - nearX;
-  const farY: usize = 24 - nearY;
-  const farZ: usize = 32 - nearZ;
-  const gx0 = group + (octant & 1 ? GROUP_LOW : GROUP_HIGH);
-  const gx1 = group + (octant & 1 ? GROUP_HIGH : GROUP_LOW);
-  const gy0 = group + (octant & 2 ? GROUP_LOW : GROUP_HIGH) + 32;
-  const gy1 = group + (octant & 2 ? GROUP_HIGH : GROUP_LOW) + 32;
-  const gz0 = group + (octant & 4 ? GROUP_LOW : GROUP_HIGH) + 64;
-  const gz1 = group + (octant & 4 ? GROUP_HIGH : GROUP_LOW) + 64;
-  const zero = f32x4.splat(0);
-  const slack = f32x4.splat(SLACK);
-  let top = stack;
-  let node = nodes;
-  for (;;) {
-    const bx0 = v128.load32_splat(node + nearX);
-    const by0 = v128.load32_splat(node + nearY);
-    const bz0 = v128.load32_splat(node + nearZ);
-    const bx1 = v128.load32_splat(node + farX);
-    const by1 = v128.load32_splat(node + farY);
-    const bz1 = v128.load32_splat(node + farZ);
-    const nearLow = f32x4.pmax(
-      f32x4.pmax(
-        f32x4.mul(f32x4.sub(bx0, v128.load(gx0)), ix),
-        f32x4.mul(f32x4.sub(by0, v128.load(gy0)), iy),
-      ),
-      f32x4.pmax(f32x4.mul(f32x4.sub(bz0, v128.load(gz0)), iz), zero),
-    );
-    const nearHigh = f32x4.pmax(
-      f32x4.pmax(
-        f32x4.mul(f32x4.sub(bx0, v128.load(gx0, 16)), ix),
-        f32x4.mul(f32x4.sub(by0, v128.load(gy0, 16)), iy),
-      ),
-      f32x4.pmax(f32x4.mul(f32x4.sub(bz0, v128.load(gz0, 16)), iz), zero),
-    );
-    const farLow = f32x4.pmin(
-      f32x4.pmin(
-        f32x4.mul(f32x4.sub(bx1, v128.load(gx1)), ix),
-        f32x4.mul(f32x4.sub(by1, v128.load(gy1)), iy),
-      ),
-      f32x4.mul(f32x4.sub(bz1, v128.load(gz1)), iz),
-    );
-    const farHigh = f32x4.pmin(
-      f32x4.pmin(
-        f32x4.mul(f32x4.sub(bx1, v128.load(gx1, 16)), ix),
-        f32x4.mul(f32x4.sub(by1, v128.load(gy1, 16)), iy),
-      ),
-      f32x4.mul(f32x4.sub(bz1, v128.load(gz1, 16)), iz),
-    );
-    const low = v128.and(f32x4.le(nearLow, f32x4.mul(farLow, slack)), aliveLow);
-    const high = v128.and(f32x4.le(nearHigh, f32x4.mul(farHigh, slack)), aliveHigh);
-    if (v128.any_true(v128.or(low, high))) {
-      const link = load<i32>(node, 12);
-      const more = load<i32>(node, 28);
-      if (link >= 0) {
-        const right = nodes + <usize>link * NODE;
-        if ((octant >> more) & 1) {
-          store<usize>(top, node + NODE);
-          node = right;
-        } else {
-          store<usize>(top, right);
-          node = node + NODE;
-        }
-        top += 4;
-        continue;
-      }
-      const first = ~link;
-      for (let t = first; t < first + more; t++) testForGroup(t);
-      if (!v128.any_true(v128.or(aliveLow, aliveHigh))) return;
-    }
-    if (top == stack) return;
-    top -= 4;
-    node = load<usize>(top);
-  }
-}
-
-/** Lays out a group of up to eight sensors at `group`; lanes beyond are copies of its first. */
-function gather(first: usize, count: i32): void {
-  const rx = load<f64>(first);
-  const ry = load<f64>(first, 8);
-  const rz = load<f64>(first, 16);
-  originX = f64x2.splat(rx);
-  originY = f64x2.splat(ry);
-  originZ = f64x2.splat(rz);
-  for (let lane = 0; lane < 8; lane++) {
-    const at = first + <usize>(lane < count ? lane : 0) * SENSOR;
-    const to = group + <usize>lane * 4;
-    for (let k: usize = 0; k < 3; k++) {
-      const o = load<f64>(at + k * 8);
-      const r = k == 0 ? rx : k == 1 ? ry : rz;
-      const c = k == 0 ? centreX : k == 1 ? centreY : centreZ;
-      store<f32>(to + k * 32, <f32>(o - r), GROUP_X);
-      store<f32>(to + k * 32, below(<f32>(o - c)), GROUP_LOW);
-      store<f32>(to + k * 32, above(<f32>(o - c)), GROUP_HIGH);
-      store<f32>(to + k * 32, <f32>load<f64>(at + k * 8, 24), GROUP_NORMAL);
-    }
-  }
-}
-
-/** As `bySensor`, in the other order: for sensors that stand together and directions that do not. */
-export function byDirection(sensors: usize, count: i32, bounded: bool, mask: usize, words: i32, at: usize): void {
-  group = at;
-  const zero = f32x4.splat(0);
-  for (let s = 0; s < count; s += 8) {
-    const size = min(8, count - s);
-    gather(sensors + <usize>s * SENSOR, size);
-    const kept = recentCount;
-    const a = recent0;
-    const b = recent1;
-    const c = recent2;
-    const d = recent3;
-    recentCount = 0;
-    recentNext = 0;
-    if (kept > 0) prepareForGroup(a);
-    if (kept > 1) prepareForGroup(b);
-    if (kept > 2) prepareForGroup(c);
-    if (kept > 3) prepareForGroup(d);
-    const n = group + GROUP_NORMAL;
-    const lanes = i32x4(0, 1, 2, 3);
-    const thereLow = i32x4.lt_s(lanes, i32x4.splat(size));
-    const thereHigh = i32x4.lt_s(lanes, i32x4.splat(size - 4));
-    const out = mask + <usize>s * <usize>words * 4;
-    for (let k = 0; k < packetCount * 8; k++) {
-      const p = packets + <usize>(k >> 3) * PACKET;
-      const i = p + <usize>((k & 7) << 2);
-      const index = load<i32>(i, 192);
-      if (index < 0) continue;
-      wayX = v128.load32_splat(i);
-      wayY = v128.load32_splat(i, 32);
-      wayZ = v128.load32_splat(i, 64);
-      aliveLow = thereLow;
-      aliveHigh = thereHigh;
-      if (bounded) {
-        aliveLow = v128.and(
-          aliveLow,
-          f32x4.gt(dot(wayX, wayY, wayZ, v128.load(n), v128.load(n, 32), v128.load(n, 64)), zero),
-        );
-        aliveHigh = v128.and(
-          aliveHigh,
-          f32x4.gt(dot(wayX, wayY, wayZ, v128.load(n, 16), v128.load(n, 48), v128.load(n, 80)), zero),
-        );
-      }
-      if (!v128.any_true(v128.or(aliveLow, aliveHigh))) continue;
-      if (!isEmpty) {
-        for (let r = 0; r < recentCount; r++) {
-          const q = recent + <usize>r * BLOCKER;
-          aliveLow = v128.andnot(aliveLow, stopped(q, wayX, wayY, wayZ));
-          aliveHigh = v128.andnot(aliveHigh, stopped(q + 16, wayX, wayY, wayZ));
-          if (!v128.any_true(v128.or(aliveLow, aliveHigh))) break;
-        }
-        if (v128.any_true(v128.or(aliveLow, aliveHigh))) {
-          const hint = hints + (<usize>k << 2);
-          const t = load<i32>(hint);
-          lastBlocker = t;
-          if (t >= 0) testForGroup(t);
-          if (v128.any_true(v128.or(aliveLow, aliveHigh)))
-            walkGroup(
-              load<i32>(p, 224),
-              v128.load32_splat(i, 96),
-              v128.load32_splat(i, 128),
-              v128.load32_splat(i, 160),
-            );
-          store<i32>(hint, lastBlocker);
-        }
-      }
-      let open = i32x4.bitmask(aliveLow) | (i32x4.bitmask(aliveHigh) << 4);
-      while (open) {
-        const word = out + <usize>ctz(open) * <usize>words * 4 + (<usize>(index >> 5) << 2);
-        store<u32>(word, load<u32>(word) | (1 << (index & 31)));
-        open &= open - 1;
-      }
-    }
-  }
+  memory.fill(hints, 255, <usize>packetCount * 4);
 }

@@ -15,14 +15,6 @@ export interface KernelExports {
   setDirections(packetsAt: number, packets: number, hintsAt: number): void;
   forget(): void;
   bySensor(sensorsAt: number, count: number, isBounded: boolean, maskAt: number, words: number): void;
-  byDirection(
-    sensorsAt: number,
-    count: number,
-    isBounded: boolean,
-    maskAt: number,
-    words: number,
-    groupAt: number,
-  ): void;
 }
 
 export interface KernelMemory {

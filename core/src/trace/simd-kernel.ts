@@ -12,9 +12,8 @@ const SENSOR = 48;
 const LANES = 8;
 const STACK_AT = 1024;
 const RECENT_AT = STACK_AT + 4096;
-/** Recent blockers, and one more that is being tried. */
-const GROUP_AT = RECENT_AT + 5 * 288;
-const TREE_AT = GROUP_AT + 384;
+/** After the recent blockers. */
+const TREE_AT = RECENT_AT + 4 * 144;
 /** Triangles after which a copy of the tree in every thread would take too much memory. */
 export const MAX_SIMD_TRIANGLES = 1_000_000;
 /** Sensors that are handed over at a time. */
@@ -29,16 +28,13 @@ export class SimdKernel implements Kernel {
   private readonly memory: KernelMemory;
   private readonly wasm: KernelExports;
   private readonly treeEnd: number;
-  private readonly isSmall: boolean;
   private directions: DirectionSet | null = null;
-  private isScattered = false;
   private sensorsAt = 0;
   private maskAt = 0;
 
   constructor(tree: TriangleTree) {
     const nodes = tree.links.length / 2;
     const triangles = tree.order.length;
-    this.isSmall = triangles <= SMALL_MODEL;
     const trianglesAt = TREE_AT + nodes * NODE;
     this.treeEnd = trianglesAt + triangles * TRIANGLE;
     ({ memory: this.memory, wasm: this.wasm } = kernelModule(Math.ceil(this.treeEnd / PAGE) + 1));
@@ -68,9 +64,7 @@ export class SimdKernel implements Kernel {
           into[s * 6 + 3 + k] = normals ? normals[(start + s) * 3 + k]! : 0;
         }
       const out = new Uint32Array(this.memory.buffer, this.maskAt, count * words).fill(0);
-      if (this.isScattered)
-        this.wasm.byDirection(this.sensorsAt, count, normals !== null, this.maskAt, words, GROUP_AT);
-      else this.wasm.bySensor(this.sensorsAt, count, normals !== null, this.maskAt, words);
+      this.wasm.bySensor(this.sensorsAt, count, normals !== null, this.maskAt, words);
       mask.set(out, (start - from) * words);
     }
   }
@@ -101,11 +95,10 @@ export class SimdKernel implements Kernel {
   private putDirections(directions: DirectionSet): void {
     const { vectors } = directions;
     const packets = orderedPackets(vectors, LANES);
-    this.isScattered = this.isSmall && closeness(vectors, packets) < SCATTERED;
     const words = maskWords(directions.count);
     const packetsAt = aligned(this.treeEnd);
     const hintsAt = packetsAt + packets.length * PACKET;
-    this.sensorsAt = aligned(hintsAt + packets.length * LANES * 4);
+    this.sensorsAt = aligned(hintsAt + packets.length * 4);
     this.maskAt = this.sensorsAt + CHUNK * SENSOR;
     const end = this.maskAt + CHUNK * words * 4;
     const missing = Math.ceil(end / PAGE) - this.memory.buffer.byteLength / PAGE;
@@ -142,23 +135,6 @@ export function kernelFor(tree: TriangleTree): Kernel {
     kernels.set(tree, kernel);
   }
   return kernel;
-}
-
-/** Above this, the directions of a packet have less in common than neighbouring sensors have, in small models. */
-const SCATTERED = Math.cos((6 * Math.PI) / 180);
-const SMALL_MODEL = 30_000;
-
-/** Mean cosine of the angle between the first direction of a packet and its others. */
-function closeness(vectors: Float64Array, packets: readonly { members: readonly number[] }[]): number {
-  let [sum, pairs] = [0, 0];
-  for (const { members } of packets)
-    for (const other of members.slice(1)) {
-      const [a, b] = [members[0]! * 3, other * 3];
-      sum +=
-        vectors[a]! * vectors[b]! + vectors[a + 1]! * vectors[b + 1]! + vectors[a + 2]! * vectors[b + 2]!;
-      pairs++;
-    }
-  return pairs ? sum / pairs : 1;
 }
 
 function aligned(at: number): number {
