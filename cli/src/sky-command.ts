@@ -1,4 +1,12 @@
-import { InputError, shareWithin, skyRadiation, skyVault, type Subdivision } from '@dial-shade/core';
+import {
+  dayNumber,
+  InputError,
+  isDate,
+  shareWithin,
+  skyRadiation,
+  skyVault,
+  type Subdivision,
+} from '@dial-shade/core';
 import { Command } from 'commander';
 import { number } from './typed-options';
 import { hoursAtStation, readWeatherFile, SUN_YEAR } from './weather-file';
@@ -14,14 +22,14 @@ interface Options {
   json?: boolean;
 }
 
-const DAYS = [31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
+/** A year with a 29 February: days are told in it. */
+const LEAP_YEAR = 2028;
 
 /** Month × 100 + day of a date written MM-DD. Throws InputError `date`. */
 function dayOf(text: string): number {
-  const [, month, day] = (/^(\d{2})-(\d{2})$/.exec(text) ?? []).map(Number) as [number, number?, number?];
-  if (!month || !day || month > 12 || day > DAYS[month - 1]!)
+  if (!isDate(`${LEAP_YEAR}-${text}`))
     throw new InputError('date', `“${text}” is not a day of the year; write it as MM-DD, 03-21.`);
-  return month * 100 + day;
+  return dayNumber(text);
 }
 
 /** Minutes since midnight of a time written HH:MM. Throws InputError `clock`. */

@@ -33,7 +33,8 @@ export {
   type StudyValues,
 } from './kinds';
 export { targetAreaM2, targetSurface } from './target-surface';
-export { type Landing, type LandingCount, type RayStretch, type RoomRays, roomRays } from './room-rays';
+export type { Landing, LandingCount, RayStretch } from './landings';
+export { type RoomRays, roomRays } from './room-rays';
 export { MAX_BOUNCES, type RaysAsked, type ReflectingWall } from './rays-asked';
 export type { Reflecting, Strip } from './ray-shapes';
 export { type SurfaceYear, surfaceYear } from './surface-year';

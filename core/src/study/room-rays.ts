@@ -16,6 +16,7 @@ import type { Project } from '../project';
 import { assembleScene, dayNumber, glassFactor, type Scene } from '../scene';
 import { type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
+import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
 import { stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
@@ -29,35 +30,6 @@ import {
   stripPlane,
 } from './ray-shapes';
 import { firstObstruction, type Obstacles, sceneObstacles } from '../trace';
-
-/** Where rays land. */
-export const LANDINGS = [
-  'floor',
-  'ceiling',
-  'window wall',
-  'back wall',
-  'side walls',
-  'furniture',
-  'reveals',
-  'strip',
-] as const;
-export type Landing = (typeof LANDINGS)[number];
-
-/** What lands on a surface, by how often it was reflected before, and what of it stays there. */
-export interface LandingCount {
-  surface: Landing;
-  lands: number[];
-  stays: number[];
-}
-
-/** A stretch of a ray, and how often it was reflected before. */
-export interface RayStretch {
-  from: Point3;
-  to: Point3;
-  bounce: number;
-  /** Whether it comes from a surface that spreads light. */
-  isSpread: boolean;
-}
 
 /**
  * Rays from the sun in a room. Weights are square metres of glass × cos θ × transmittance: multiplied by the beam's

@@ -1,5 +1,6 @@
 import { formatClock } from '../../civil';
 import type { Project, Study } from '../../project';
+import { isOpen, maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
 import type { SensorGrid } from '../sensor-grid';
 
@@ -91,8 +92,7 @@ export function openShare(
   sensor: number,
   direction: number,
 ): number {
-  const words = (count + 31) >>> 5;
-  if (((mask[sensor * words + (direction >>> 5)]! >>> (direction & 31)) & 1) === 0) return 0;
+  if (!isOpen(mask, maskWords(count), sensor, direction)) return 0;
   return shares ? shares[sensor * count + direction]! : 1;
 }
 
