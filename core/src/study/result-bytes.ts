@@ -13,9 +13,15 @@ export interface StudyResult {
 }
 
 const MAGIC = 0x31525344; // “DSR1”
-const TYPES = { f32: Float32Array, f64: Float64Array, i32: Int32Array, u16: Uint16Array } as const;
+const TYPES = {
+  f32: Float32Array,
+  f64: Float64Array,
+  i32: Int32Array,
+  u16: Uint16Array,
+  u8: Uint8Array,
+} as const;
 type TypeName = keyof typeof TYPES;
-type Numbers = Float32Array | Float64Array | Int32Array | Uint16Array;
+type Numbers = Float32Array | Float64Array | Int32Array | Uint16Array | Uint8Array;
 
 interface ArrayHead {
   name: string;
@@ -38,6 +44,7 @@ export function resultToBytes(plan: StudyPlan, values: StudyValues): Uint8Array 
     ['areas', 'f64', grid.areas],
     ['target', 'u16', grid.target],
     ['cells', 'i32', grid.cells],
+    ['covered', 'u8', grid.covered],
     ...STUDY_KINDS[plan.study.kind].measures.map(({ key }): [string, TypeName, Numbers] => [
       key,
       'f32',
@@ -98,6 +105,8 @@ export function resultFromBytes(bytes: Uint8Array): StudyResult {
       areas: arrays.areas as Float64Array,
       target: arrays.target as Uint16Array,
       cells: arrays.cells as Int32Array,
+      // Earlier results hold only what is measured.
+      covered: (arrays.covered as Uint8Array | undefined) ?? new Uint8Array(arrays.areas!.length),
     },
     values: Object.fromEntries(
       STUDY_KINDS[summary.kind].measures.map(({ key }) => [key, arrays[key] as Float32Array]),

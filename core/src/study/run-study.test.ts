@@ -13,7 +13,7 @@ import {
 } from '../project';
 import { sunDay } from '../sun';
 import { resultFromBytes, resultToBytes } from './result-bytes';
-import { layGrid } from './sensor-grid';
+import { freeSensors, layGrid } from './sensor-grid';
 import { signature, signatureChanges } from './signature';
 import { sensorsCsv, shareAtLeast, summarize, worstPlaces } from './summary';
 import { batches, planStudy, requireStudy, runStudy } from './run-study';
@@ -257,7 +257,7 @@ test('cells share out the target, also on a slope, and built-over ones are left 
       1,
     ),
   ]);
-  expect(half.count).toBe(6);
+  expect(freeSensors(half)).toBe(6);
   expect(half.builtOverM2).toEqual([6]);
   const above = {
     ...defaultMass(
@@ -273,7 +273,7 @@ test('cells share out the target, also on a slope, and built-over ones are left 
     ),
     base: { on: 'level' as const, levelM: 4 },
   };
-  expect(layGrid([{ ...target, outline: LAWN, spacingM: 1 }], level, [above]).count).toBe(12);
+  expect(freeSensors(layGrid([{ ...target, outline: LAWN, spacingM: 1 }], level, [above]))).toBe(12);
 });
 
 test('a grid too fine is refused with the spacing that fits', () => {

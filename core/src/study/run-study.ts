@@ -12,7 +12,7 @@ import {
   type Obstacles,
   sceneObstacles,
 } from '../trace';
-import { cellCount, layGrid, type SensorGrid } from './sensor-grid';
+import { cellCount, FREE, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
 import { type Directions, type OpenDirections, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** Rays that one run may take. */
@@ -79,7 +79,7 @@ export function planStudy(
     scene.pieces.slice(1),
   );
   refuseTooMany(grid.count, directions.count, targets);
-  if (grid.count === 0)
+  if (freeSensors(grid) === 0)
     throw new InputError(
       'empty-grid',
       'Nothing of the target is left to measure: a building covers it, or it lies inside the ground or a solid.',
@@ -148,7 +148,8 @@ export class StudyTracer {
   /** Values of the sensors from `from` up to `to`. */
   trace(from: number, to: number): StudyValues {
     const { study, grid, directions } = this.plan;
-    return STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, grid);
+    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, grid);
+    return blankCovered(values, grid.covered, from);
   }
 
   /** Which directions of the sensors from `from` up to `to` are open, and how far. */
@@ -198,6 +199,13 @@ export function blankValues(kind: Study['kind'], count: number): StudyValues {
 /** Copies the values of a stretch of sensors to their place. */
 export function placeValues(into: StudyValues, from: number, part: StudyValues): void {
   for (const [key, values] of Object.entries(part)) into[key]!.set(values, from);
+}
+
+/** Takes the values from sensors of a stretch that are covered in this option. */
+function blankCovered(values: StudyValues, covered: Uint8Array, from: number): StudyValues {
+  for (const part of Object.values(values))
+    for (let s = 0; s < part.length; s++) if (covered[from + s] !== FREE) part[s] = NaN;
+  return values;
 }
 
 /**

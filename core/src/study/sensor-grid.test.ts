@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { contains, type Point2, signedArea } from '../geometry';
 import type { Target } from '../project';
-import { cellCount, cellShape, layGrid } from './sensor-grid';
+import { cellCount, cellShape, FREE, freeSensors, layGrid } from './sensor-grid';
 
 const LEVEL = { kind: 'level', levelM: 2 } as const;
 
@@ -153,10 +153,18 @@ test('several targets are laid one after another, with the area that buildings t
   };
   const grid = layGrid([here, there], LEVEL, [block]);
   expect(grid.builtOverM2).toEqual([8, 0]);
-  expect(Array.from(grid.target).filter((t) => t === 0)).toHaveLength(8);
-  expect(Array.from(grid.target).filter((t) => t === 1)).toHaveLength(4);
+  const freeOf = (target: number) =>
+    Array.from(grid.target).filter((t, i) => t === target && grid.covered[i] === FREE);
+  expect(freeOf(0)).toHaveLength(8);
+  expect(freeOf(1)).toHaveLength(4);
   for (let i = 0; i < grid.count; i++)
-    expect(contains(block.footprint.outer, [grid.positions[i * 3]!, grid.positions[i * 3 + 1]!])).toBe(false);
+    expect(contains(block.footprint.outer, [grid.positions[i * 3]!, grid.positions[i * 3 + 1]!])).toBe(
+      grid.covered[i] !== FREE,
+    );
+  // The sensors are those of the bare ground: what stands on it flags them only.
+  const bare = layGrid([here, there], LEVEL, []);
+  expect(grid.positions).toEqual(bare.positions);
+  expect(freeSensors(bare)).toBe(bare.count);
 });
 
 test('a court of a building is open ground', () => {
@@ -196,7 +204,7 @@ test('a court of a building is open ground', () => {
     rooms: [],
     furniture: [],
   };
-  expect(layGrid([yard], LEVEL, [ring]).count).toBe(4);
+  expect(freeSensors(layGrid([yard], LEVEL, [ring]))).toBe(4);
 });
 
 test('a sliver across a large site costs the cells that it touches, not those of its box', () => {

@@ -20,7 +20,15 @@ import { visitCells } from './grid-cells';
 import { insideTest } from './inside-solid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
-/** Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. */
+/** What a sensor is covered by, so that it is not measured: nothing, a building on its ground, a solid or the ground round it. */
+export const FREE = 0;
+export const BUILT_OVER = 1;
+export const INSIDE = 2;
+
+/**
+ * Sensors on targets, in the order in which they are worked: a coarse picture first, then finer ones. They are the same in
+ * every option; what an option covers is flagged.
+ */
 export interface SensorGrid {
   count: number;
   /** 3 numbers a sensor: where rays begin, off the surface by the target's offset. */
@@ -33,6 +41,8 @@ export interface SensorGrid {
   target: Uint16Array;
   /** 2 numbers a sensor: column and row of its cell. */
   cells: Int32Array;
+  /** FREE, BUILT_OVER or INSIDE. What is not free has no values. */
+  covered: Uint8Array;
   /** Sensors of the first, coarse picture; those of the second are up to `medium`. */
   coarse: number;
   medium: number;
@@ -40,6 +50,21 @@ export interface SensorGrid {
   builtOverM2: number[];
   /** Area of each target that lies inside the ground or a solid and is therefore not measured, m². */
   insideM2: number[];
+}
+
+/** How many sensors of a grid are measured. */
+export function freeSensors({ covered }: Pick<SensorGrid, 'covered'>): number {
+  return covered.reduce((sum, by) => sum + Number(by === FREE), 0);
+}
+
+interface LaidCell {
+  at: Point3;
+  normal: Point3;
+  area: number;
+  target: number;
+  column: number;
+  row: number;
+  covered: number;
 }
 
 /** How far below the ground a sensor must lie to be inside it, metres: more than rounding makes. */
@@ -87,8 +112,8 @@ export function cellShape(target: Target, column: number, row: number): Polygon[
 
 /**
  * Lays a square grid from the lower left corner of each target's bounding box. A sensor stands at the middle of its cell,
- * or, where that lies outside the outline, at the centre of the part within. Cells of the ground under a building are left
- * out, and so is what lies inside the ground or one of the solids. Throws InputError `too-many-rays` when a thin outline
+ * or, where that lies outside the outline, at the centre of the part within. Cells of the ground under a building are flagged,
+ * and so is what lies inside the ground or one of the solids. Throws InputError `too-many-rays` when a thin outline
  * touches more cells than can be laid.
  */
 export function layGrid(
@@ -105,8 +130,7 @@ export function layGrid(
       ({ footprint, box }) =>
         p[0] >= box.minX && p[0] <= box.maxX && p[1] >= box.minY && p[1] <= box.maxY && within(footprint, p),
     );
-  const laid: { at: Point3; normal: Point3; area: number; target: number; column: number; row: number }[] =
-    [];
+  const laid: LaidCell[] = [];
   const builtOverM2 = targets.map(() => 0);
   const insideM2 = targets.map(() => 0);
   const isInside = insideTest(solids);
@@ -120,9 +144,15 @@ export function layGrid(
       const p = containsWithHoles(part, middle) ? middle : middleOf(part);
       const area = target.kind === 'plane' ? areaM2 : areaM2 / normal(p)[2];
       const at = surface.at(p, target.offsetM);
-      if (onGround && isBuiltOver(p)) builtOverM2[t]! += area;
-      else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) insideM2[t]! += area;
-      else laid.push({ at, normal: normal(p), area, target: t, column, row });
+      let covered = FREE;
+      if (onGround && isBuiltOver(p)) {
+        covered = BUILT_OVER;
+        builtOverM2[t]! += area;
+      } else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) {
+        covered = INSIDE;
+        insideM2[t]! += area;
+      }
+      laid.push({ at, normal: normal(p), area, target: t, column, row, covered });
     });
   });
   const level = (cell: { column: number; row: number }) =>
@@ -140,6 +170,7 @@ export function layGrid(
     areas: new Float64Array(ordered.length),
     target: new Uint16Array(ordered.length),
     cells: new Int32Array(ordered.length * 2),
+    covered: Uint8Array.from(ordered, ({ covered }) => covered),
     coarse: levels[0]!.length,
     medium: levels[0]!.length + levels[1]!.length,
     builtOverM2,

@@ -1,7 +1,7 @@
 import { formatClock } from '../civil';
 import type { Study } from '../project';
 import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
-import type { SensorGrid } from './sensor-grid';
+import { FREE, freeSensors, type SensorGrid } from './sensor-grid';
 import type { StudyPlan } from './run-study';
 
 /** What a run comes to in its first measure, over the sensors that have a value. */
@@ -80,7 +80,7 @@ export function summarize(plan: StudyPlan, values: StudyValues): StudySummary {
     option: plan.optionId,
     kind: study.kind,
     measure: { key, label, unit },
-    sensors: grid.count,
+    sensors: freeSensors(grid),
     sensorsDone: all.n,
     directions: plan.directions.count,
     rays: plan.rays,
@@ -141,11 +141,14 @@ export function summaryRows(
 }
 
 /** The part of a sensor grid that a stored result keeps. */
-export type ResultGrid = Pick<SensorGrid, 'count' | 'positions' | 'normals' | 'areas' | 'target' | 'cells'>;
+export type ResultGrid = Pick<
+  SensorGrid,
+  'count' | 'positions' | 'normals' | 'areas' | 'target' | 'cells' | 'covered'
+>;
 
-/** Sensors in the order of rows and columns, as a person would read the ground from the lower left. */
-export function readingOrder(grid: Pick<SensorGrid, 'count' | 'target' | 'cells'>): Uint32Array {
-  const order = Uint32Array.from({ length: grid.count }, (_, i) => i);
+/** Measured sensors in the order of rows and columns, as a person would read the ground from the lower left. */
+export function readingOrder(grid: Pick<SensorGrid, 'count' | 'target' | 'cells' | 'covered'>): Uint32Array {
+  const order = Uint32Array.from({ length: grid.count }, (_, i) => i).filter((i) => grid.covered[i] === FREE);
   return order.sort(
     (a, b) =>
       grid.target[a]! - grid.target[b]! ||

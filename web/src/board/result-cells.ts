@@ -43,7 +43,7 @@ export function cellKey(target: number, column: number, row: number): string {
 export function shownValue(result: StudyResult, index: ReadonlyMap<string, number>, i: number): number {
   const { grid } = result;
   const values = mainValues(result.summary.kind, result.values);
-  if (!Number.isNaN(values[i]!)) return values[i]!;
+  if (!Number.isNaN(values[i]!) || grid.covered[i] !== 0) return values[i]!;
   const column = grid.cells[i * 2]!;
   const row = grid.cells[i * 2 + 1]!;
   for (const [mask, centre] of [
