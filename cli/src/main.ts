@@ -2,6 +2,7 @@ import { InputError } from '@dial-shade/core';
 import { Command, CommanderError } from 'commander';
 import { checkCommand } from './check-command';
 import { importCommand } from './import-command';
+import { compareCommand } from './compare-command';
 import { dayCommand } from './day-command';
 import { figuresCommand } from './figures-command';
 import { modelCommand } from './model-command';
@@ -26,6 +27,7 @@ const COMMANDS = [
   dayCommand(),
   checkCommand(),
   runCommand(),
+  compareCommand(),
   figuresCommand(),
   openingsCommand(),
   modelCommand(),

@@ -1,5 +1,5 @@
 import type { Point2 } from '../src/geometry';
-import type { Ground, PlaneTarget, Target } from '../src/project';
+import type { DrawnTarget, Ground, PlaneTarget } from '../src/project';
 import { layGrid as lay } from '../src/study';
 
 const LEVEL: Ground = { kind: 'level', levelM: 0 };
@@ -23,6 +23,6 @@ export function planeTarget(outline: Point2[], holes: Point2[][], spacingM: numb
 }
 
 /** The grid of targets on level ground with nothing on it. */
-export function layGrid(targets: Target[]) {
+export function layGrid(targets: DrawnTarget[]) {
   return lay(targets, LEVEL, []);
 }

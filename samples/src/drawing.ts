@@ -30,6 +30,15 @@ export function building(...args: Parameters<typeof mass>): Neighbour {
   return { kind: 'building', ...mass(...args) };
 }
 
+/** A scope that leaves nothing out. */
+export const ANYWHERE: OpeningRule['scope'] = {
+  owners: null,
+  sectors: null,
+  storeys: null,
+  walls: null,
+  except: [],
+};
+
 /** Windows of one size in every wall that faces one of the sectors. */
 export function lights(
   id: string,
@@ -40,7 +49,7 @@ export function lights(
   return {
     id,
     name,
-    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [], ...scope },
+    scope: { ...ANYWHERE, ...scope },
     make,
     glazing: 'double-coated',
     revealM: 0.12,

@@ -11,7 +11,8 @@ import {
   todayOption,
   SEASON_MARKS,
 } from '@dial-shade/core';
-import { box, building, lights, mass } from './drawing';
+import { ANYWHERE, box, building, lights, mass } from './drawing';
+import { madeUpWeather } from './made-up-weather';
 
 /** The plot falls towards the harbour in the south-west. */
 const GROUND: Ground = { kind: 'plane', levelM: 12, slopeDeg: 2.5, fallsTowardsDeg: 205 };
@@ -175,6 +176,15 @@ function waitingRoomView(): Project['viewpoints'][number] {
   };
 }
 
+const PLACE = {
+  name: 'Orrin Bay',
+  latitudeDeg: 55.87,
+  longitudeDeg: -4.32,
+  elevationM: 12,
+  zone: 'Europe/London',
+  confirmed: true,
+};
+
 /** Kelp Lane: a small clinic with flats above, on a sloping corner plot in the invented harbour town of Orrin Bay. */
 export function kelpLane(): Project {
   const project = emptyProject('Kelp Lane', 2026);
@@ -187,18 +197,13 @@ export function kelpLane(): Project {
     ...project,
     note: 'A made-up site. A small health clinic with flats above; the allotment garden must keep its sun.',
     site: {
-      place: {
-        name: 'Orrin Bay',
-        latitudeDeg: 55.87,
-        longitudeDeg: -4.32,
-        elevationM: 12,
-        zone: 'Europe/London',
-        confirmed: true,
-      },
+      place: PLACE,
       north: { trueNorthDeg: 14, confirmed: true },
       year: 2026,
       boundary: box(0, 0, 38, 27).map(([x, y]) => [x, y]),
       ground: GROUND,
+      albedo: 0.2,
+      weather: madeUpWeather(PLACE, 0, 7, 2026),
     },
     neighbours: neighbours(),
     options: [
@@ -317,6 +322,52 @@ export function kelpLane(): Project {
         offsetM: 0.01,
         of: null,
       },
+      {
+        id: 'neighbours-windows',
+        name: 'Neighbours’ windows that see it',
+        kind: 'openings',
+        among: 'neighbours',
+        scope: ANYWHERE,
+        withinM: 60,
+        facing: true,
+        at: 'centre',
+        spacingM: 0.5,
+        offsetM: 0.01,
+      },
+      {
+        id: 'own-walls',
+        name: 'Walls of the proposal, south and west',
+        kind: 'facades',
+        among: 'option',
+        scope: { ...ANYWHERE, sectors: ['south', 'west'] },
+        roofs: false,
+        spacingM: 1,
+        offsetM: 0.01,
+      },
+      {
+        id: 'own-windows',
+        name: 'Windows of the proposal',
+        kind: 'openings',
+        among: 'option',
+        scope: { ...ANYWHERE, sectors: ['south', 'west'] },
+        withinM: null,
+        facing: false,
+        at: 'centre',
+        spacingM: 0.5,
+        offsetM: 0.01,
+      },
+      {
+        id: 'own-rooms',
+        name: 'Rooms of the proposal',
+        kind: 'openings',
+        among: 'option',
+        scope: ANYWHERE,
+        withinM: null,
+        facing: false,
+        at: 'reference',
+        spacingM: 0.5,
+        offsetM: 0.01,
+      },
     ],
     studies: [
       {
@@ -375,6 +426,56 @@ export function kelpLane(): Project {
         window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
         stepMinutes: 10,
         criterion: { atLeast: 60, share: 0.8, source: 'Made-up brief: open enough to grow in' },
+        scale: null,
+      },
+      {
+        id: 'terrace-sun',
+        name: 'Sunshine at the neighbours’ windows',
+        kind: 'probable-sun',
+        targets: ['neighbours-windows'],
+        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 10,
+        criterion: { atLeast: 25, share: 1, source: 'Made-up brief: a quarter of the year’s sunshine at every window' },
+        scale: null,
+      },
+      {
+        id: 'yards-enough',
+        name: 'Courtyards with 2 h on 21 March',
+        kind: 'sun-on-ground',
+        targets: ['courtyards'],
+        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 10,
+        criterion: { atLeast: 2, share: 0.5, source: 'Made-up brief: 2 h over half the courtyards' },
+        scale: null,
+      },
+      {
+        id: 'walls-year',
+        name: 'Insolation of the walls',
+        kind: 'insolation',
+        targets: ['own-walls'],
+        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 10,
+        criterion: { atLeast: 500, share: 0.5, source: 'Made-up brief: walls worth a panel' },
+        scale: null,
+      },
+      {
+        id: 'rooms-march',
+        name: 'Sun into the rooms on 21 March',
+        kind: 'room-exposure',
+        targets: ['own-rooms'],
+        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 5,
+        criterion: { atLeast: 1.5, share: 0.5, source: 'Made-up brief: 1.5 h of sun into half of the rooms' },
+        scale: null,
+      },
+      {
+        id: 'windows-summer',
+        name: 'Solar gain, May to September',
+        kind: 'solar-gain',
+        targets: ['own-windows'],
+        window: { from: '2026-05-01', to: '2026-09-30', startMinutes: 0, endMinutes: 1440 },
+        stepMinutes: 10,
+        criterion: { atLeast: 100, share: 0.5, source: 'Made-up brief: windows that need shading' },
         scale: null,
       },
     ],

@@ -10,6 +10,7 @@ import {
   todayOption,
 } from '@dial-shade/core';
 import { box, building, lights, mass } from './drawing';
+import { madeUpWeather } from './made-up-weather';
 
 /** The table land falls a little towards the river in the west. */
 const GROUND: Ground = { kind: 'plane', levelM: 480, slopeDeg: 1, fallsTowardsDeg: 262 };
@@ -126,6 +127,15 @@ function hall(id: string, name: string, facesDeg: number): Mass {
 const gates = (id: string) =>
   lights(id, 'Gates', {}, { by: 'door', widthM: 4, heightM: 3.6, jambM: 1, opaque: true });
 
+const PLACE = {
+  name: 'Mesa Baja',
+  latitudeDeg: -33.1,
+  longitudeDeg: -70.9,
+  elevationM: 480,
+  zone: 'America/Santiago',
+  confirmed: true,
+};
+
 /** Mesa Baja: a market hall under a deep sawtooth roof in an invented town where the sun stands in the north. */
 export function mesaBaja(): Project {
   const project = emptyProject('Mesa Baja', 2026);
@@ -139,18 +149,13 @@ export function mesaBaja(): Project {
     ...project,
     note: 'A made-up site. The market square lies on the pole side of the hall and must keep its winter sun.',
     site: {
-      place: {
-        name: 'Mesa Baja',
-        latitudeDeg: -33.1,
-        longitudeDeg: -70.9,
-        elevationM: 480,
-        zone: 'America/Santiago',
-        confirmed: true,
-      },
+      place: PLACE,
       north: { trueNorthDeg: TRUE_NORTH_DEG, confirmed: true },
       year: 2026,
       boundary: box(-27, -3, 54, 38).map(([x, y]) => [x, y]),
       ground: GROUND,
+      albedo: 0.2,
+      weather: madeUpWeather(PLACE, -4, 11, 2026),
     },
     neighbours: neighbours(),
     neighbourRules: [

@@ -248,13 +248,15 @@ describeWithDatabase('the HTTP interface', () => {
       'The option “z” does not exist',
     );
     const project = kelpLane();
-    project.targets[1]!.spacingM = 0.05;
-    project.targets[1]!.outline = [
-      [-200, -200],
-      [200, -200],
-      [200, 200],
-      [-200, 200],
-    ];
+    Object.assign(project.targets[1]!, {
+      spacingM: 0.05,
+      outline: [
+        [-200, -200],
+        [200, -200],
+        [200, 200],
+        [-200, 200],
+      ],
+    });
     const { id } = await create(project);
     const { body } = await http()
       .post(`/api/projects/${id}/runs`)

@@ -103,7 +103,7 @@ test('a polygon is closed on its first point, becomes a target that runs anticlo
   drawClick(POLYGON, [50, 50]);
   const target = currentProject().targets[3]!;
   expect(target).toMatchObject({ name: 'Target 4', spacingM: 0.25, offsetM: 0.1 });
-  expect(target.outline[0]).toEqual([60, 50]);
+  expect(target).toHaveProperty(['outline', 0], [60, 50]);
   expect(useView.getState().tool).toEqual({ kind: 'select' });
   expect(useDraft.getState().points).toEqual([]);
 });

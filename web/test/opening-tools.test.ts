@@ -1,5 +1,6 @@
 import './browser-stand-in';
 import {
+  type DrawnTarget,
   findOpenable,
   onFace,
   type Opening,
@@ -92,7 +93,7 @@ test('lines of a face stand before it, those of a target on it, with a tick on t
   expect(lines).toHaveLength(4 * 6);
   const inFront = onFace(face, face.outline[0]!, -0.03);
   inFront.forEach((v, k) => expect(lines[k]).toBeCloseTo(v, 9));
-  const ground = currentProject().targets[0]!;
+  const ground = currentProject().targets[0] as DrawnTarget;
   expect(targetLines(ground, currentProject().site.ground)).toHaveLength(ground.outline.length * 6);
   const plane = {
     kind: 'plane' as const,

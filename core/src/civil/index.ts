@@ -1,3 +1,4 @@
+export { csvText } from './csv';
 export { DEG, RAD, wrap180, wrap360 } from './angle';
 export { cutText } from './text';
 export { formatArea, formatLength, parseLength, type Units } from './length';

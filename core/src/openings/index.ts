@@ -7,4 +7,4 @@ export { MAX_RULED } from './how-many';
 export { openingsIn, type OpeningsOf } from './in-option';
 export { faceOfOwner } from './owner-face';
 export { partyParts } from './party';
-export { inScope, panelAt, panelKey } from './rule';
+export { inScope, isMeant, panelAt, panelKey, sectorOf } from './rule';

@@ -35,17 +35,26 @@ export function sectorOf(azimuthDeg: number): Sector {
  */
 export function inScope(rule: OpeningRule, ownerId: string, face: Face, trueNorthDeg: number): boolean {
   const { host } = face;
+  if (host.on === 'wall' && rule.make.by === 'door' && host.storey !== 0) return false;
+  return isMeant(rule.scope, ownerId, face, trueNorthDeg);
+}
+
+/** Whether a scope means a wall. */
+export function isMeant(
+  scope: OpeningRule['scope'],
+  ownerId: string,
+  face: Face,
+  trueNorthDeg: number,
+): boolean {
+  const { host } = face;
   const wall = wallName(ownerId, host);
   if (wall === null) return false;
-  const { owners, sectors, storeys, walls, except } = rule.scope;
+  const { owners, sectors, storeys, walls, except } = scope;
   if (owners && !owners.includes(ownerId)) return false;
   if (walls && !walls.includes(wall)) return false;
   if (except.length && except.includes(storeyWallName(ownerId, host)!)) return false;
   if (host.on === 'mesh' && !owners && !walls) return false;
-  if (host.on === 'wall') {
-    if (rule.make.by === 'door' && host.storey !== 0) return false;
-    if (storeys && !storeys.includes(host.storey)) return false;
-  }
+  if (host.on === 'wall' && storeys && !storeys.includes(host.storey)) return false;
   const azimuth = faceAzimuthDeg(face.normal, trueNorthDeg);
   return !sectors || (azimuth !== null && sectors.includes(sectorOf(azimuth)));
 }

@@ -1,4 +1,5 @@
 import type { Ring } from '../geometry';
+import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
 import { type Project, TODAY } from './schema';
 import type { Mass, Option } from './schema/form-schema';
@@ -25,6 +26,8 @@ export function emptyProject(name: string, year: number): Project {
       year,
       boundary: null,
       ground: { kind: 'level', levelM: 0 },
+      albedo: 0.2,
+      weather: null,
     },
     neighbours: [],
     neighbourRules: [],
@@ -35,6 +38,7 @@ export function emptyProject(name: string, year: number): Project {
       { id: 'a', name: 'First', letter: 'A', hue: 0, note: '', masses: [], models: [], rules: [] },
     ],
     targets: [],
+    criteria: DEFAULT_CRITERIA,
     studies: [],
     probes: [],
     viewpoints: [],

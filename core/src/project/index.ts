@@ -1,3 +1,4 @@
+export { DEFAULT_CRITERIA } from './criteria';
 export { defaultMass, emptyProject, todayOption } from './defaults';
 export { DEFAULT_DRAWING } from './drawing';
 export { DEFAULT_GLAZINGS } from './glazings';
@@ -56,7 +57,17 @@ export {
   type Site,
   type Terrain,
 } from './schema/site-schema';
-export type { PlaneTarget, Probe, Study, Target, WindowOfTime } from './schema/study-schema';
+export type { CriteriaSet, CriterionRule } from './schema/criteria-schema';
+export type {
+  DrawnTarget,
+  PlaneTarget,
+  Probe,
+  RuledTarget,
+  Study,
+  Target,
+  WindowOfTime,
+} from './schema/study-schema';
+export { type StoredWeather, WEATHER_KEYS } from './schema/weather-schema';
 export type { Camera, CameraOf, Drawing, MomentSet, Viewpoint } from './schema/view-schema';
 export { SEASON_MARKS, type SeasonMark } from './season-marks';
 export {

@@ -1,3 +1,4 @@
+import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
@@ -7,6 +8,7 @@ import { momentSetSchema, viewpointSchema } from './schema/view-schema';
 import { CURRENT_VERSION } from './versions';
 import { z } from 'zod';
 export { MAX_COORDINATE_M } from './schema/parts';
+export * from './schema/criteria-schema';
 export * from './schema/form-schema';
 export * from './schema/opening-schema';
 export * from './schema/site-schema';
@@ -19,7 +21,7 @@ export const TODAY = 'today';
 /** Neighbours that a project may have. */
 export const MAX_NEIGHBOURS = 5000;
 
-/** Version 4 of the project document: its structure. Whether what it says can be built is for `problems` to tell. */
+/** The project document: its structure. Whether what it says can be built is for `problems` to tell. */
 export const projectSchema = z.object({
   format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
   version: z.literal(CURRENT_VERSION, { error: 'The version of the project file is not known.' }),
@@ -39,6 +41,7 @@ export const projectSchema = z.object({
     .min(1, { error: 'A project needs at least the option “today”.' })
     .max(20, { error: 'A project may have at most 20 options.' }),
   targets: z.array(targetSchema, { error: 'The targets must be a list.' }).max(200),
+  criteria: listOf(criteriaSetSchema, 'sets of criteria', 20),
   studies: z.array(studySchema, { error: 'The studies must be a list.' }).max(200),
   probes: z.array(probeSchema, { error: 'The probes must be a list.' }).max(500),
   viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),

@@ -1,9 +1,10 @@
 import { InputError } from '../errors';
+import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
 import { DEFAULT_DRAWING } from './drawing';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 5;
+export const CURRENT_VERSION = 6;
 
 type Raw = Record<string, unknown>;
 
@@ -32,9 +33,22 @@ const migrations: Record<number, (document: Raw) => Raw> = {
     ...document,
     studies: Array.isArray(document.studies) ? document.studies.map(studyOf4) : document.studies,
   }),
+  // Version 6 added sets of criteria; weather, albedo, further windows of time and panes of glazings have defaults.
+  5: (document) => ({
+    ...document,
+    criteria: DEFAULT_CRITERIA,
+    glazings: Array.isArray(document.glazings) ? document.glazings.map(glazingOf5) : document.glazings,
+  }),
 };
 
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;
+
+/** The types of before that a new project had keep the panes that their names say. */
+function glazingOf5(glazing: unknown): unknown {
+  if (!isObject(glazing)) return glazing;
+  const known = DEFAULT_GLAZINGS.find(({ id }) => id === glazing.id);
+  return { panes: known?.panes ?? 2, categoryQ: known?.categoryQ ?? 4, ...glazing };
+}
 
 function studyOf4(study: unknown): unknown {
   if (!isObject(study)) return study;

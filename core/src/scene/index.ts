@@ -1,4 +1,5 @@
 export { massSolid } from './mass-solid';
+export { gridPanes } from './open-face';
 export { type ModelProblem, modelProblems } from './model-problems';
 export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
 export { dayNumber, glassFactor, isInLeaf, passedShare } from './passing';

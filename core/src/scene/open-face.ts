@@ -94,7 +94,7 @@ function fillOpening(
 }
 
 /** The panes of a curtain wall, between bars of one width. */
-function gridPanes({ outline, grid }: Pick<FittedOpening, 'outline' | 'grid'>): Point2[][] {
+export function gridPanes({ outline, grid }: Pick<FittedOpening, 'outline' | 'grid'>): Point2[][] {
   const { u0, v0, u1, v1 } = outlineBox(outline);
   const { columns, rows, barM } = grid!;
   const width = (u1 - u0 - barM * (columns + 1)) / columns;

@@ -37,7 +37,7 @@ test('a probe’s year is the sun-hours study of the same point at the same step
 test('the samples of a window are those of its days, and of its parts', () => {
   const { site } = kelpLane();
   const minutes = (window: typeof YEAR, step = 10) =>
-    sunSamples(site, window, step).minutes.reduce((a, b) => a + b, 0);
+    sunSamples(site, [window], step).minutes.reduce((a, b) => a + b, 0);
   const march = { from: '2026-03-01', to: '2026-03-31', startMinutes: 0, endMinutes: 1440 };
   let days = 0;
   for (let d = 1; d <= 31; d++) {
@@ -54,7 +54,7 @@ test('at the poles the sun is up from equinox to equinox, on the equator for hal
   const { site } = kelpLane();
   const up = (latitudeDeg: number) => {
     const at = { ...site, place: { ...site.place, latitudeDeg, zone: 'Etc/UTC' } };
-    return sunSamples(at, YEAR, 30).minutes.reduce((a, b) => a + b, 0) / 60;
+    return sunSamples(at, [YEAR], 30).minutes.reduce((a, b) => a + b, 0) / 60;
   };
   const marks = seasons(2026);
   const summer = (marks['september-equinox'] - marks['march-equinox']) / 3_600_000;
@@ -65,7 +65,7 @@ test('at the poles the sun is up from equinox to equinox, on the equator for hal
 
 test('samples keep the order of time, and neighbours in time are numbered one after another', () => {
   const { site } = kelpLane();
-  const samples = sunSamples(site, { ...YEAR, to: '2026-01-10' }, 20);
+  const samples = sunSamples(site, [{ ...YEAR, to: '2026-01-10' }], 20);
   for (let i = 1; i < samples.count; i++) {
     expect(samples.step[i]!).toBeGreaterThan(samples.step[i - 1]!);
     const sameDay = samples.day[i] === samples.day[i - 1];

@@ -48,7 +48,7 @@ test('no sun comes through the hill: tan altitude under tan slope × cos bearing
   for (const slopeDeg of [2, 5, 12, 30]) {
     const project = overSlope(slopeDeg);
     const { plan, values } = hours(project);
-    const suns = sunSamples(project.site, project.studies[0]!.window, 5);
+    const suns = sunSamples(project.site, [project.studies[0]!.window], 5);
     let expected = 0;
     for (let d = 0; d < suns.count; d++) {
       const [x, y, z] = [0, 1, 2].map((k) => suns.vectors[d * 3 + k]!);

@@ -1,7 +1,18 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
-export { resultFromBytes, resultToBytes, type StudyResult } from './result-bytes';
+export { resultFromBytes, resultToBytes, studyResult, type StudyResult } from './result-bytes';
+export {
+  areaMeasure,
+  comparedCsv,
+  type ComparedPlace,
+  comparedSensorsCsv,
+  compareResults,
+  type Comparison,
+  criteriaFor,
+  ruleFor,
+} from './compare';
+export { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';
 export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
 export {
@@ -31,6 +42,7 @@ export {
   STUDY_KINDS,
   type StudyKind,
   type StudyValues,
+  windowsOf,
 } from './kinds';
 export { targetAreaM2, targetSurface } from './target-surface';
 export type { Landing, LandingCount, RayStretch } from './landings';

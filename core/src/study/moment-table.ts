@@ -1,4 +1,4 @@
-import { clockAt, formatClock, RAD } from '../civil';
+import { clockAt, csvText, formatClock, RAD } from '../civil';
 import type { Site } from '../project';
 import { shadowAngles, type SetMoment, solarMinutes, sunPosition, sunVector } from '../sun';
 import { dayNumber } from '../scene';
@@ -110,10 +110,8 @@ export function momentsCsv(readings: readonly MomentReading[], ownerName: (owner
         ]
       : []),
   ];
-  const cell = (value: string | number | null) => {
-    const text = value === null ? '' : String(value);
-    return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-  };
-  const lines = readings.map((reading) => columns.map(({ of }) => cell(of(reading))).join(','));
-  return `${[columns.map(({ name }) => name).join(','), ...lines].join('\n')}\n`;
+  return csvText([
+    columns.map(({ name }) => name),
+    ...readings.map((reading) => columns.map(({ of }) => of(reading))),
+  ]);
 }

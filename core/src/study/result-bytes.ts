@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Target } from '../project';
+import type { FlatTarget } from './flat-target';
 import { STUDY_KINDS, type StudyValues } from './kinds';
 import type { StudyPlan } from './run-study';
 import { type ResultGrid, summarize, type StudySummary } from './summary';
@@ -7,9 +7,14 @@ import { type ResultGrid, summarize, type StudySummary } from './summary';
 /** A result as it is stored and sent: whole, or of those sensors that were done when it was stopped. */
 export interface StudyResult {
   summary: StudySummary;
-  targets: Target[];
+  targets: FlatTarget[];
   grid: ResultGrid;
   values: StudyValues;
+}
+
+/** What a run has found, as it is stored. */
+export function studyResult(plan: StudyPlan, values: StudyValues): StudyResult {
+  return { summary: summarize(plan, values), targets: plan.targets, grid: plan.grid, values };
 }
 
 const MAGIC = 0x31525344; // “DSR1”

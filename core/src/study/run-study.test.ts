@@ -201,18 +201,18 @@ test('on the days of a clock change the window is 23 and 25 hours long', () => {
   const samples = (date: string) => {
     const { site } = emptyProject('E', 2026);
     const noNight = { ...site, place: { ...site.place, latitudeDeg: 80 } };
-    return sunSamples(noNight, { ...DAY, from: date, to: date }, 30).step.at(-1);
+    return sunSamples(noNight, [{ ...DAY, from: date, to: date }], 30).step.at(-1);
   };
   const steps = (date: string) => {
     const p = project(LAWN, { from: date, to: date });
-    return sunSamples(p.site, { ...DAY, from: date, to: date }, 30);
+    return sunSamples(p.site, [{ ...DAY, from: date, to: date }], 30);
   };
   expect(samples('2026-06-21')! - 1).toBe(48);
   expect(steps('2026-03-29').step.length).toBeGreaterThan(20);
   const hours = (date: string) => {
     const p = project(LAWN, { from: date, to: date });
     const south = { ...p.site, place: { ...p.site.place, latitudeDeg: -89, zone: 'Europe/London' } };
-    const s = sunSamples(south, { ...DAY, from: date, to: date }, 30);
+    const s = sunSamples(south, [{ ...DAY, from: date, to: date }], 30);
     return s.minutes.reduce((sum, m) => sum + m, 0) / 60;
   };
   // Near the South Pole the sun is up all day on 25 October 2026, the day of 25 hours in London.

@@ -1,6 +1,6 @@
 import { InputError, Stopped } from '../errors';
 import type { MeshStore } from '../geometry';
-import { type Project, requireOption, standingBodies, type Study, type Target } from '../project';
+import { type Project, requireOption, standingBodies, type Study } from '../project';
 import { assembleScene, refuseTooLarge } from '../scene';
 import type { WeatherYear } from '../weather';
 import {
@@ -12,8 +12,9 @@ import {
   type Obstacles,
   sceneObstacles,
 } from '../trace';
+import { type FlatTarget, flatTargets } from './flat-target';
 import { cellCount, FREE, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
-import { type Directions, type OpenDirections, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Directions, type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
 
 /** Rays that one run may take. */
 export const MAX_RAYS = 400_000_000;
@@ -24,7 +25,7 @@ export const MAX_SENSORS = 200_000;
 export interface StudyPlan {
   study: Study;
   optionId: string;
-  targets: Target[];
+  targets: FlatTarget[];
   grid: SensorGrid;
   directions: Directions;
   rays: number;
@@ -63,11 +64,12 @@ export function planStudy(
   weather: WeatherYear | null = null,
 ): StudyPlan {
   requireOption(project, optionId);
-  const targets = project.targets.filter((target) => study.targets.includes(target.id));
-  if (targets.length === 0)
+  if (!project.targets.some(({ id }) => study.targets.includes(id)))
     throw new InputError('no-target', `The study “${study.name}” has no target; draw one and choose it.`);
   refuseTooLarge(project, optionId);
+  const targets = flatTargets(project, optionId, study, meshes);
   const kind = STUDY_KINDS[study.kind];
+  kind.check?.(targets);
   const directions = kind.directions(project, study, weather);
   const cells = targets.reduce((sum, target) => sum + cellCount(target), 0);
   refuseTooMany(cells, directions.count, targets);
@@ -95,11 +97,11 @@ export function planStudy(
   };
 }
 
-function refuseTooMany(cells: number, directions: number, targets: Target[]): void {
+function refuseTooMany(cells: number, directions: number, targets: FlatTarget[]): void {
   const limit = Math.min(MAX_SENSORS, MAX_RAYS / Math.max(1, directions));
   if (cells <= limit) return;
   const factor = Math.sqrt(cells / limit) * 1.02;
-  const coarsest = Math.max(...targets.map((target) => target.spacingM));
+  const coarsest = targets.reduce((most, { spacingM }) => Math.max(most, spacingM), 0);
   const spacing = (coarsest * factor).toPrecision(2);
   const rays = cells * Math.max(1, directions);
   const tooMany =
@@ -118,7 +120,7 @@ export function formatCount(n: number): string {
   return Math.round(n).toLocaleString('en');
 }
 
-function gridNotes(targets: Target[], grid: SensorGrid): string[] {
+function gridNotes(targets: FlatTarget[], grid: SensorGrid): string[] {
   const notes: string[] = [];
   targets.forEach((target, t) => {
     const area = grid.builtOverM2[t]!;
@@ -135,20 +137,22 @@ function gridNotes(targets: Target[], grid: SensorGrid): string[] {
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class StudyTracer {
   private readonly blocking: MaskTracer;
+  private readonly at: WeighedAt;
   private readonly passing: Kernel | null;
 
   constructor(
-    private readonly plan: Pick<StudyPlan, 'study' | 'grid' | 'directions'>,
+    private readonly plan: Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'>,
     private readonly obstacles: Obstacles,
   ) {
     this.blocking = new MaskTracer(obstacles, plan.directions.vectors);
+    this.at = { normals: plan.grid.normals, target: plan.grid.target, targets: plan.targets };
     this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
   }
 
   /** Values of the sensors from `from` up to `to`. */
   trace(from: number, to: number): StudyValues {
     const { study, grid, directions } = this.plan;
-    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, grid);
+    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, this.at);
     return blankCovered(values, grid.covered, from);
   }
 

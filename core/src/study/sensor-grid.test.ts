@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { contains, type Point2, signedArea } from '../geometry';
-import type { Target } from '../project';
+import type { DrawnTarget } from '../project';
 import { cellCount, cellShape, FREE, freeSensors, layGrid } from './sensor-grid';
 
 const LEVEL = { kind: 'level', levelM: 2 } as const;
@@ -14,7 +14,7 @@ const star = fc
     }),
   );
 
-const target = (outline: [number, number][], spacingM: number): Target => ({
+const target = (outline: [number, number][], spacingM: number): DrawnTarget => ({
   id: 't',
   name: 'T',
   kind: 'ground',

@@ -13,9 +13,10 @@ import {
   type Ring,
   subtractPolygons,
 } from '../geometry';
-import type { Ground, MassShape, Target } from '../project';
+import type { Ground, MassShape } from '../project';
 import type { Piece } from '../scene';
 import { groundLevel } from '../site';
+import type { FlatTarget } from './flat-target';
 import { visitCells } from './grid-cells';
 import { insideTest } from './inside-solid';
 import { targetAreaM2, targetSurface } from './target-surface';
@@ -73,7 +74,7 @@ const UNDER_M = 1e-6;
 /** Cells that a grid may touch: a thin target has many that hold next to nothing of it. */
 const MAX_CELLS = 400_000;
 
-function tooManyCells({ name, spacingM }: Target): InputError {
+function tooManyCells({ name, spacingM }: FlatTarget): InputError {
   return new InputError(
     'too-many-rays',
     `The grid of “${name}” touches over ${MAX_CELLS.toLocaleString('en')} cells, though it is not large: it is too thin or too jagged for a spacing of ${spacingM} m. Widen the spacing, or draw it plainer.`,
@@ -81,26 +82,34 @@ function tooManyCells({ name, spacingM }: Target): InputError {
 }
 
 /** How many cells a target has, nearly; cheap, to refuse absurd grids before they are laid. */
-export function cellCount(target: Target): number {
+export function cellCount(target: FlatTarget): number {
+  if (target.sensorAt) return 1;
   return Math.max(1, targetAreaM2(target) / target.spacingM ** 2);
 }
 
+/** Side of the cells of a target: all of it where it has one sensor. */
+export function cellSize({ outline, sensorAt, spacingM }: FlatTarget): number {
+  if (!sensorAt) return spacingM;
+  const { minX, minY, maxX, maxY } = bounds(outline);
+  return Math.max(maxX - minX, maxY - minY);
+}
+
 /** Corners of one cell of a target, before it is clipped. */
-export function cellBox(target: Target, column: number, row: number): [number, number, number, number] {
+export function cellBox(target: FlatTarget, column: number, row: number): [number, number, number, number] {
   const { minX, minY } = bounds(target.outline);
-  const s = target.spacingM;
+  const s = cellSize(target);
   return [minX + column * s, minY + row * s, minX + (column + 1) * s, minY + (row + 1) * s];
 }
 
 /** The column and the row of the cell that a point of a target lies in. */
-export function cellAt(target: Target, [x, y]: Point2): { column: number; row: number } {
+export function cellAt(target: FlatTarget, [x, y]: Point2): { column: number; row: number } {
   const { minX, minY } = bounds(target.outline);
-  const s = target.spacingM;
+  const s = cellSize(target);
   return { column: Math.floor((x - minX) / s), row: Math.floor((y - minY) / s) };
 }
 
 /** What of a cell lies within the target. */
-export function cellShape(target: Target, column: number, row: number): Polygon[] {
+export function cellShape(target: FlatTarget, column: number, row: number): Polygon[] {
   const box = cellBox(target, column, row);
   const part = clipBox(target.outline, ...box);
   const holes = target.kind === 'plane' ? target.holes.map((hole) => clipBox(hole, ...box)) : [];
@@ -117,7 +126,7 @@ export function cellShape(target: Target, column: number, row: number): Polygon[
  * touches more cells than can be laid.
  */
 export function layGrid(
-  targets: readonly Target[],
+  targets: readonly FlatTarget[],
   ground: Ground,
   masses: readonly MassShape[],
   solids: readonly Piece[] = [],
@@ -139,9 +148,9 @@ export function layGrid(
     const surface = targetSurface(target, ground);
     const { outline, holes, normal } = surface;
     const onGround = target.kind === 'ground' && target.levelM === undefined;
-    visitCells(outline, holes, target.spacingM, ({ column, row, middle, areaM2, part }) => {
+    visitCells(outline, holes, cellSize(target), ({ column, row, middle, areaM2, part }) => {
       if (++visited > MAX_CELLS) throw tooManyCells(target);
-      const p = containsWithHoles(part, middle) ? middle : middleOf(part);
+      const p = target.sensorAt ?? (containsWithHoles(part, middle) ? middle : middleOf(part));
       const area = target.kind === 'plane' ? areaM2 : areaM2 / normal(p)[2];
       const at = surface.at(p, target.offsetM);
       let covered = FREE;

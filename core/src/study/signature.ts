@@ -8,7 +8,7 @@ import {
   type Target,
   TODAY,
 } from '../project';
-import { STUDY_KINDS } from './kinds';
+import { STUDY_KINDS, windowsOf } from './kinds';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
@@ -31,16 +31,24 @@ function partHash(part: object, matters: () => unknown): string {
 }
 
 function targetShape(target: Target): unknown[] {
+  const { id: _, name: __, ...rule } = target;
+  if (target.kind !== 'ground' && target.kind !== 'plane') return [rule];
   const grid = [target.outline, target.spacingM, target.offsetM];
   if (target.kind === 'ground') return [...grid, target.levelM];
   return [...grid, target.holes, target.origin, target.u, target.v];
 }
 
+/** Whether what a target means goes by what any option proposes. */
+function isOfProposals(target: Target): boolean {
+  return target.kind === 'openings' && (target.facing || target.withinM !== null);
+}
+
 /** Everything that the result of a study of an option depends on. Names and notes do not count. */
 export function signature(project: Project, optionId: string, study: Study): Signature {
   const { place, north, ground } = project.site;
-  const { hasWindow } = STUDY_KINDS[study.kind];
-  const window = hasWindow ? [study.window, study.stepMinutes] : null;
+  const { hasWindow, hasStep, needsWeather } = STUDY_KINDS[study.kind];
+  const windows = study.also?.length ? windowsOf(study) : study.window;
+  const window = hasWindow ? [windows, ...(hasStep ? [study.stepMinutes] : [])] : null;
   const when = study.kind === 'sun-hours' ? window : [study.kind, window];
   const all: Signature = {
     place: {
@@ -51,11 +59,25 @@ export function signature(project: Project, optionId: string, study: Study): Sig
     ground: { name: 'the ground', hash: contentHash(ground) },
     window: { name: hasWindow ? 'the window of time' : 'the kind of study', hash: contentHash(when) },
   };
+  if (needsWeather) {
+    const { weather, albedo } = project.site;
+    all.weather = { name: 'the weather', hash: weather ? partHash(weather, () => weather) : '' };
+    all.albedo = { name: 'the albedo', hash: contentHash(albedo) };
+  }
+  // How much sun is enough is a part of what is found.
+  if (study.kind === 'sun-on-ground')
+    all.enough = { name: 'the threshold', hash: contentHash(study.criterion.atLeast) };
+  // Openings near to what is proposed, or that see it, go by all options.
+  const proposals = project.options
+    .filter(({ id }) => id !== TODAY)
+    .map(({ masses, models }) => [masses.map(({ footprint }) => footprint), models.map(({ move }) => move)]);
   for (const target of project.targets)
     if (study.targets.includes(target.id))
       all[`target:${target.id}`] = {
         name: `the target “${target.name}”`,
-        hash: partHash(target, () => targetShape(target)),
+        hash: isOfProposals(target)
+          ? contentHash([targetShape(target), proposals])
+          : partHash(target, () => targetShape(target)),
       };
   const note = (key: string, kind: string, part: { name: string }) => {
     all[key] = { name: `the ${kind} “${part.name}”`, hash: partHash(part, () => shape(part)) };

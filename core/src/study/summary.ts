@@ -176,7 +176,8 @@ export function sensorsCsv(kind: Study['kind'], grid: ResultGrid, values: StudyV
   return lines.join('\n') + '\n';
 }
 
-function trim(value: number, digits: number): string {
+/** A number with at most so many decimals, without trailing zeros. */
+export function trim(value: number, digits: number): string {
   const rounded = Number(value.toFixed(digits));
   return String(Object.is(rounded, -0) ? 0 : rounded);
 }

@@ -21,43 +21,54 @@ export interface SunSamples extends Directions {
 }
 
 /**
- * Samples a window of time: on each date, from its first to its last clock minute, steps of `stepMinutes`, the sun taken
+ * Samples windows of time: on each date, from its first to its last clock minute, steps of `stepMinutes`, the sun taken
  * at the middle of each (the last may be shorter). A step counts when the sun's centre is above the horizon, without
- * refraction. On the date of a clock change the window is as much longer or shorter as the clocks make it.
+ * refraction, and where no earlier window had that moment. On the date of a clock change the window is as much longer or
+ * shorter as the clocks make it.
  */
-export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinutes: number): SunSamples {
+export function sunSamples(
+  site: Project['site'],
+  windows: readonly WindowOfTime[],
+  stepMinutes: number,
+): SunSamples {
   const { zone } = site.place;
   const track = new SunTrack(site.place);
-  const days = daysBetween(window.from, window.to) + 1;
   const vectors: number[] = [];
   const minutes: number[] = [];
   const dayOf: number[] = [];
   const dates: number[] = [];
   const clock: number[] = [];
   const step: number[] = [];
-  let counter = 0;
-  let sunlessDays = 0;
-  for (let day = 0; day < days; day++) {
-    const date = addDays(window.from, day);
-    const start = instantOf(date, window.startMinutes, zone);
-    const end = instantOf(date, window.endMinutes, zone, true);
-    const even = end - start === (window.endMinutes - window.startMinutes) * 60_000;
-    const before = minutes.length;
-    counter++;
-    for (let at = start; at < end; at += stepMinutes * 60_000) {
-      const length = Math.min(stepMinutes, (end - at) / 60_000);
-      const middle = at + length * 30_000;
-      const sun = track.at(middle);
+  const covered: { from: number; to: number }[] = [];
+  let [counter, days, sunlessDays] = [0, 0, 0];
+  for (const window of windows) {
+    const earlier = covered.length;
+    const count = daysBetween(window.from, window.to) + 1;
+    for (let i = 0; i < count; i++) {
+      const date = addDays(window.from, i);
+      const start = instantOf(date, window.startMinutes, zone);
+      const end = instantOf(date, window.endMinutes, zone, true);
+      const even = end - start === (window.endMinutes - window.startMinutes) * 60_000;
+      const before = minutes.length;
       counter++;
-      if (sun.altitudeDeg <= 0) continue;
-      vectors.push(...sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg));
-      minutes.push(length);
-      dayOf.push(day);
-      dates.push(dayNumber(date));
-      clock.push(even ? window.startMinutes + (middle - start) / 60_000 : clockAt(middle, zone).minutes);
-      step.push(counter);
+      for (let at = start; at < end; at += stepMinutes * 60_000) {
+        const length = Math.min(stepMinutes, (end - at) / 60_000);
+        const middle = at + length * 30_000;
+        const sun = track.at(middle);
+        counter++;
+        if (sun.altitudeDeg <= 0) continue;
+        if (isCovered(covered, earlier, middle)) continue;
+        vectors.push(...sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg));
+        minutes.push(length);
+        dayOf.push(days);
+        dates.push(dayNumber(date));
+        clock.push(even ? window.startMinutes + (middle - start) / 60_000 : clockAt(middle, zone).minutes);
+        step.push(counter);
+      }
+      if (windows.length > 1) covered.push({ from: start, to: end });
+      if (minutes.length === before) sunlessDays++;
+      days++;
     }
-    if (minutes.length === before) sunlessDays++;
   }
   return {
     count: minutes.length,
@@ -70,6 +81,12 @@ export function sunSamples(site: Project['site'], window: WindowOfTime, stepMinu
     days,
     sunlessDays,
   };
+}
+
+/** Whether one of the first so many stretches of time holds a moment. */
+function isCovered(stretches: readonly { from: number; to: number }[], count: number, at: number): boolean {
+  for (let i = 0; i < count; i++) if (at >= stretches[i]!.from && at < stretches[i]!.to) return true;
+  return false;
 }
 
 /** What to know of a window of time without sun, or with days without. @param so what comes of a window without any */

@@ -1,5 +1,6 @@
 import { areaWithHoles, cross, dot, type Point2, type Point3, type Ring } from '../geometry';
-import type { Ground, PlaneTarget, Target } from '../project';
+import type { Ground } from '../project';
+import type { FlatTarget } from './flat-target';
 import { groundLevel, groundNormal } from '../site';
 
 /** A target as a surface: an outline with holes in two coordinates, and where its points lie in space. */
@@ -15,7 +16,7 @@ export interface TargetSurface {
 }
 
 /** Where a target lies: on the ground or at a level (x and y), or in a plane of its own (u and v). */
-export function targetSurface(target: Target, ground: Ground): TargetSurface {
+export function targetSurface(target: FlatTarget, ground: Ground): TargetSurface {
   if (target.kind === 'plane') return planeSurface(target);
   const { levelM } = target;
   const level = (p: Point2) => levelM ?? groundLevel(ground, p);
@@ -32,7 +33,7 @@ export function targetSurface(target: Target, ground: Ground): TargetSurface {
   };
 }
 
-function planeSurface({ origin: o, u, v, outline, holes }: PlaneTarget): TargetSurface {
+function planeSurface({ origin: o, u, v, outline, holes }: Extract<FlatTarget, { kind: 'plane' }>): TargetSurface {
   const n = cross(u, v);
   return {
     outline,
@@ -51,6 +52,6 @@ function planeSurface({ origin: o, u, v, outline, holes }: PlaneTarget): TargetS
 }
 
 /** Area of a target as drawn, m²; of one on sloping ground, its area in plan. */
-export function targetAreaM2(target: Target): number {
+export function targetAreaM2(target: FlatTarget): number {
   return areaWithHoles({ outer: target.outline, holes: target.kind === 'plane' ? target.holes : [] });
 }

@@ -133,7 +133,7 @@ export function siteCircle(project: Project, meshes: MeshStore): Circle {
   const drawn: Point2[] = [
     ...(project.site.boundary ?? []),
     ...project.targets.flatMap((t) =>
-      t.kind === 'ground' ? t.outline : [[t.origin[0], t.origin[1]] as const],
+      t.kind === 'ground' ? t.outline : t.kind === 'plane' ? [[t.origin[0], t.origin[1]] as const] : [],
     ),
     ...project.areas.flatMap((area) => area.outline),
   ];

@@ -5,7 +5,7 @@ import {
   innerPoint,
   onFace,
   type Site,
-  type Target,
+  type FlatTarget,
   targetSurface,
 } from '@dial-shade/core';
 import type { Object3D } from 'three';
@@ -17,7 +17,7 @@ const LIFT_M = 0.07;
 const TICK_M = 1.2;
 
 /** The outline of a target; of one in a plane also a tick on the side that it faces. */
-export function targetLines(target: Target, ground: Ground): number[] {
+export function targetLines(target: FlatTarget, ground: Ground): number[] {
   const { outline, holes, at } = targetSurface(target, ground);
   const lines = [outline, ...holes].flatMap((ring) =>
     polyline(

@@ -20,6 +20,7 @@ import {
   standardMinutes,
   sunMark,
 } from './sun-path-lines';
+import { useTargetParts } from '../studies/use-target-parts';
 import { boundaryLines, faceLines, targetLines } from './target-lines';
 import { useLayer } from './use-layer';
 
@@ -93,12 +94,13 @@ function useBoundary(view: PaneView): void {
 }
 
 function useTargets(view: PaneView): Label[] {
-  const { targets, probes, site } = useDocument();
+  const { probes, site } = useDocument();
   const theme = useView((v) => v.theme);
   const isShown = useStage() === 'studies';
   const { ground } = site;
+  const targets = useTargetParts();
   const make = () =>
-    isShown ? targets.map((target) => segments(targetLines(target, ground), SCENE[theme].accent, 1)) : [];
+    isShown ? [segments(targets.flatMap((target) => targetLines(target, ground)), SCENE[theme].accent, 1)] : [];
   useLayer(view, make, [targets, ground, theme, isShown]);
   return useMemo(
     () =>

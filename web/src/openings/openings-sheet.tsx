@@ -55,6 +55,8 @@ function GlazingSection() {
         visibleTransmittance: 0.75,
         gValue: 0.6,
         frameShare: 0.25,
+        panes: 2,
+        categoryQ: 4,
       })(project);
     });
   };

@@ -11,6 +11,9 @@ export const glazingSchema = z.object({
   gValue: bounded('The g-value', 0, 1),
   /** Share of the opening that its frame takes. */
   frameShare: bounded('The frame share', 0, 0.9),
+  /** Panes of glass, and the category of their coating (4: uncoated), by which the g-value falls with the angle. */
+  panes: whole('The panes', 1, 4).default(2),
+  categoryQ: bounded('The category of the coating', 0.5, 10).default(4),
 });
 
 const size = (label: string) => bounded(label, 0.05, 500, 'm');
@@ -106,7 +109,7 @@ const wallName = z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/(\d+|mesh)\/\d+$/, {
 });
 
 /** Which walls a rule is for. Imported meshes only where they, or faces of them, are named. */
-const scopeSchema = z.object({
+export const scopeSchema = z.object({
   /** Ids of masses (or neighbours), or null for all of the option. */
   owners: listOf(id, 'owners', 500).nullable(),
   /** Sectors of 90° round true north, east, south and west that the wall faces, or null for all. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { isZone } from '../../civil';
 import { bounded, coordinate, id, listOf, name, point3, ring, whole, yesNo } from './parts';
+import { weatherSchema } from './weather-schema';
 
 /** Points that a terrain may have. */
 export const MAX_TERRAIN_POINTS = 10_000;
@@ -65,6 +66,10 @@ export const siteSchema = z.object({
   year: whole('The year', 1900, 2100),
   boundary: ring('The site boundary').nullable(),
   ground: groundSchema,
+  /** Share of the light that the ground throws back. */
+  albedo: bounded('The albedo of the ground', 0, 1).default(0.2),
+  /** The weather year of the site; null without one. */
+  weather: weatherSchema.nullable().default(null),
 });
 
 export const AREA_USES = ['garden', 'courtyard', 'play', 'allotment', 'terrace', 'room', 'other'] as const;

@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { bounded, coordinate, date, id, listOf, name, point3, ring, whole } from './parts';
+import { scopeSchema } from './opening-schema';
+import { bounded, coordinate, date, id, listOf, name, point3, ring, whole, yesNo } from './parts';
+import { studyKind } from './study-kind';
+
+/** Whose faces or openings a target by rule is of: the neighbours’, Today’s as far as it stands, or the option’s own. */
+const among = z.enum(['neighbours', 'today', 'option'], {
+  error: 'A target is among the “neighbours”, what stands “today”, or the “option”.',
+});
 
 const grid = {
   spacingM: bounded('The grid spacing', 0.05, 50, 'm'),
@@ -42,8 +49,50 @@ export const targetSchema = z.discriminatedUnion(
             message: 'u and v of a plane must be unit vectors at a right angle to each other.',
           });
       }),
+    /** Glazed openings by rule, each a target of its own that stays with its wall. */
+    z.object({
+      id,
+      name,
+      kind: z.literal('openings'),
+      among,
+      scope: scopeSchema,
+      /** Only those so near to what an option proposes, metres; null for all. */
+      withinM: bounded('The distance', 0.1, 2000, 'm').nullable(),
+      /** Only those before whose plane something stands that an option proposes. */
+      facing: yesNo('facing'),
+      /** The middle of the glass, a grid over it, or the point at which the sun exposure of a room is read. */
+      at: z.enum(['centre', 'grid', 'reference'], {
+        error: 'Openings are measured at the “centre”, on a “grid”, or at the “reference” point.',
+      }),
+      ...grid,
+    }),
+    /** Walls, or walls and roofs, by rule, storey by storey. */
+    z.object({
+      id,
+      name,
+      kind: z.literal('facades'),
+      among,
+      scope: scopeSchema,
+      /** With the roofs. */
+      roofs: yesNo('roofs'),
+      ...grid,
+    }),
+    /** The working plane of rooms of a mass. */
+    z.object({
+      id,
+      name,
+      kind: z.literal('rooms'),
+      among,
+      /** Id of the mass. */
+      mass: id,
+      /** Ids of rooms, or null for all that are named. */
+      rooms: listOf(id, 'rooms', 500).nullable(),
+      /** Height of the plane above the floor. */
+      heightM: bounded('The height of the working plane', 0, 20, 'm'),
+      ...grid,
+    }),
   ],
-  { error: 'A target is of kind “ground” or “plane”.' },
+  { error: 'A target is of kind “ground”, “plane”, “openings”, “facades” or “rooms”.' },
 );
 
 function dot(a: readonly number[], b: readonly number[]): number {
@@ -73,13 +122,12 @@ const windowSchema = z
 export const studySchema = z.object({
   id,
   name,
-  kind: z.enum(['sun-hours', 'shadow-frequency', 'vsc', 'sky-view', 'insolation', 'probable-sun'], {
-    error:
-      'A study is of kind “sun-hours”, “shadow-frequency”, “vsc”, “sky-view”, “insolation” or “probable-sun”.',
-  }),
+  kind: studyKind,
   targets: z.array(id, { error: 'The targets must be a list of ids.' }).max(50),
   /** Kinds that go by the sky take no notice of window and step. */
   window: windowSchema,
+  /** Further windows of time that are measured with it. */
+  also: listOf(windowSchema, 'further windows of time', 11).optional(),
   stepMinutes: bounded('The step', 1, 60, 'minutes').refine(Number.isInteger, {
     error: 'The step must be a whole number of minutes.',
   }),
@@ -104,6 +152,10 @@ export const probeSchema = z.object({
 
 export type Target = z.infer<typeof targetSchema>;
 export type PlaneTarget = Extract<Target, { kind: 'plane' }>;
+/** Targets that are drawn, whatever the option. */
+export type DrawnTarget = Extract<Target, { kind: 'ground' | 'plane' }>;
+/** Targets that follow a rule. */
+export type RuledTarget = Exclude<Target, DrawnTarget>;
 export type Study = z.infer<typeof studySchema>;
 export type WindowOfTime = z.infer<typeof windowSchema>;
 export type Probe = z.infer<typeof probeSchema>;

@@ -1,24 +1,5 @@
-import { hourSky, skyVault } from '../../sky';
-import { sunVector } from '../../sun';
-import { cosineTo, type Directions, openShare, studyKind } from './kind';
-import { hoursAtSite, middleOf, shareInWindow } from './weather-samples';
-import { dayNumber } from '../../scene';
-import { clockAt } from '../../civil';
-
-/** Share of the global radiation that the ground throws back. */
-const ALBEDO = 0.2;
-/** Patches a side of each of the 145. */
-const SUBDIVISION = 2;
-
-/** Suns of the hours with beam, then the patches of the vault. */
-interface RadiationSamples extends Directions {
-  suns: number;
-  /** Wh/m² on a plane that faces the direction. */
-  energy: Float64Array;
-  /** Global on the open level over the window, Wh/m². */
-  global: number;
-  notes: string[];
-}
+import { cosineTo, openShare, studyKind } from './kind';
+import { monthMeasures, MONTHS, type RadiationSamples, radiationSamples } from './radiation-samples';
 
 const figure = (key: string, label: string, definition: string) => ({
   key,
@@ -35,6 +16,7 @@ export const insolation = studyKind<RadiationSamples>({
   name: 'Insolation',
   purpose: 'How much solar radiation falls on each point in a window of time, by the weather of a year.',
   hasWindow: true,
+  hasStep: false,
   needsWeather: true,
   ramp: 'heat',
   most: null,
@@ -58,58 +40,59 @@ export const insolation = studyKind<RadiationSamples>({
     figure(
       'ground',
       'Ground',
-      'Albedo 0.2 × global horizontal × (1 − n_z)/2: what level ground throws back, with nothing in its way.',
+      'Albedo × global horizontal × (1 − n_z)/2: what level ground throws back, with nothing in its way.',
     ),
+    {
+      ...figure('mean', 'Mean per day', 'Insolation over the days of the window.'),
+      heading: 'mean per day (kWh/m2)',
+      digits: 2,
+    },
+    ...monthMeasures('Insolation'),
   ],
-  directions(project, study, weather) {
-    const { site } = project;
-    const { hours, notes } = hoursAtSite(project, study, weather);
-    const shareOf = shareInWindow(study.window, project);
-    const vault = skyVault(SUBDIVISION, site.north.trueNorthDeg);
-    const sky = new Float64Array(vault.count);
-    const one = new Float64Array(vault.count);
-    const [vectors, energy, date]: [number[], number[], number[]] = [[], [], []];
-    let global = 0;
-    for (const hour of hours) {
-      const share = shareOf(hour);
-      if (share <= 0) continue;
-      global += hour.globalHorizontal * share;
-      hourSky(vault, hour, one);
-      for (let p = 0; p < vault.count; p++) sky[p]! += one[p]! * share;
-      if (!hour.sun || hour.beamNormal <= 0) continue;
-      vectors.push(...sunVector(hour.sun.altitudeDeg, hour.sun.azimuthDeg, site.north.trueNorthDeg));
-      energy.push(hour.beamNormal * share);
-      date.push(dayNumber(clockAt(hour.sun.atMs, site.place.zone).date));
-    }
-    const suns = energy.length;
-    return {
-      count: suns + vault.count,
-      vectors: Float64Array.from([...vectors, ...vault.vectors]),
-      date: Uint16Array.from([...date, ...new Array<number>(vault.count).fill(middleOf(study.window))]),
-      suns,
-      energy: Float64Array.from([...energy, ...sky]),
-      global,
-      notes,
-    };
-  },
+  directions: radiationSamples,
   notes: ({ notes }) => notes,
-  weigh(open, { count, suns, vectors, energy, global }, { normals }) {
+  weigh(open, directions, { normals }) {
+    const { count, suns, patches, vectors, energy, month, skyByMonth, reflectedByMonth, days } = directions;
     const make = () => new Float32Array(open.sensors);
-    const [whole, beam, sky, ground] = [make(), make(), make(), make()];
+    const [whole, beam, sky, ground, mean] = [make(), make(), make(), make(), make()];
+    const months = Array.from({ length: MONTHS }, make);
+    const sums = new Float64Array(MONTHS);
     for (let s = 0; s < open.sensors; s++) {
-      const sums = [0, 0];
-      for (let d = 0; d < count; d++) {
+      sums.fill(0);
+      let [fromSun, fromSky, fromGround] = [0, 0, 0];
+      for (let d = 0; d < suns; d++) {
         const share = openShare(open, count, s, d);
-        if (share > 0)
-          sums[d < suns ? 0 : 1]! += share * energy[d]! * cosineTo(normals, open.from + s, vectors, d);
+        if (share === 0) continue;
+        const part = share * energy[d]! * cosineTo(normals, open.from + s, vectors, d);
+        fromSun += part;
+        sums[month[d]!]! += part;
       }
-      const up = normals[(open.from + s) * 3 + 2]!;
-      const reflected = (ALBEDO * global * (1 - up)) / 2;
-      beam[s] = sums[0]! / 1000;
-      sky[s] = sums[1]! / 1000;
-      ground[s] = reflected / 1000;
-      whole[s] = (sums[0]! + sums[1]! + reflected) / 1000;
+      for (let p = 0; p < patches; p++) {
+        const share = openShare(open, count, s, suns + p);
+        if (share === 0) continue;
+        const part = share * cosineTo(normals, open.from + s, vectors, suns + p);
+        if (part === 0) continue;
+        for (let m = 0; m < MONTHS; m++) {
+          const energyOf = part * skyByMonth[p * MONTHS + m]!;
+          fromSky += energyOf;
+          sums[m]! += energyOf;
+        }
+      }
+      const seen = (1 - normals[(open.from + s) * 3 + 2]!) / 2;
+      for (let m = 0; m < MONTHS; m++) {
+        const part = reflectedByMonth[m]! * seen;
+        fromGround += part;
+        months[m]![s] = (sums[m]! + part) / 1000;
+      }
+      beam[s] = fromSun / 1000;
+      sky[s] = fromSky / 1000;
+      ground[s] = fromGround / 1000;
+      whole[s] = (fromSun + fromSky + fromGround) / 1000;
+      mean[s] = days > 0 ? whole[s]! / days : 0;
     }
-    return { insolation: whole, beam, sky, ground };
+    const byMonth = Object.fromEntries(
+      months.map((values, m) => [`m${String(m + 1).padStart(2, '0')}`, values]),
+    );
+    return { insolation: whole, beam, sky, ground, mean, ...byMonth };
   },
 });

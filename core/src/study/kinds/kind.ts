@@ -1,7 +1,8 @@
 import { formatClock } from '../../civil';
-import type { Project, Study } from '../../project';
+import type { Project, Study, WindowOfTime } from '../../project';
 import { isOpen, maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
+import type { FlatTarget } from '../flat-target';
 import type { SensorGrid } from '../sensor-grid';
 
 /** Values at each sensor by the key of their measure, in the order of the grid; NaN where there is none. */
@@ -19,6 +20,8 @@ export interface Measure {
   digits: number;
   /** Shown as a time of the clock, of minutes since midnight. */
   isClock?: boolean;
+  /** One of a series: a value for each month, for each hour of the day. */
+  series?: 'month' | 'hour';
   /** What it is, in a sentence or two, with its source. */
   definition: string;
 }
@@ -44,6 +47,14 @@ export interface OpenDirections {
   shares: Float32Array | null;
 }
 
+/** The sensors that are weighed: how they face, and on which of the targets they stand. */
+export type WeighedAt = Pick<SensorGrid, 'normals' | 'target'> & { targets: readonly FlatTarget[] };
+
+/** All windows of time of a study. */
+export function windowsOf({ window, also }: Pick<Study, 'window' | 'also'>): WindowOfTime[] {
+  return [window, ...(also ?? [])];
+}
+
 /** A kind of study. Nothing outside its own file knows how it measures. */
 export interface StudyKind<D extends Directions = Directions> {
   kind: Study['kind'];
@@ -52,6 +63,8 @@ export interface StudyKind<D extends Directions = Directions> {
   purpose: string;
   /** Whether it goes by a window of time and a step; else by the sky, whatever the hour. */
   hasWindow: boolean;
+  /** Whether it samples the window at a step of its own. */
+  hasStep: boolean;
   /** Whether it goes by a weather year, and cannot be planned without one. */
   needsWeather: boolean;
   /** Colours: of hours of sun, of time in shade, of sky light, or of energy. */
@@ -66,8 +79,12 @@ export interface StudyKind<D extends Directions = Directions> {
   directions(project: Project, study: Study, weather: WeatherYear | null): D;
   /** Things to know before reading the result. */
   notes(directions: D): string[];
+  /** The measure whose mean over an area, weighted with area, is the value of the area; the first where none is named. */
+  areaMeasure?: string;
+  /** Refuses targets that it cannot be measured on. Throws InputError. */
+  check?(targets: readonly FlatTarget[]): void;
   /** Values of a stretch of sensors. Nothing is traced. */
-  weigh(open: OpenDirections, directions: D, grid: Pick<SensorGrid, 'normals'>): StudyValues;
+  weigh(open: OpenDirections, directions: D, at: WeighedAt): StudyValues;
 }
 
 /** A kind whose directions are its own business. */
@@ -75,7 +92,7 @@ export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
   return {
     ...kind,
     notes: (directions) => kind.notes(directions as D),
-    weigh: (open, directions, grid) => kind.weigh(open, directions as D, grid),
+    weigh: (open, directions, at) => kind.weigh(open, directions as D, at),
   };
 }
 

@@ -25,6 +25,7 @@ export const probableSun = studyKind<ProbableSuns>({
   name: 'Probable sunlight',
   purpose: 'How much of the sunshine of a year, by its weather, reaches each point.',
   hasWindow: false,
+  hasStep: false,
   needsWeather: true,
   ramp: 'sun',
   most: 100,

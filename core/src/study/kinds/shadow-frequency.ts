@@ -1,5 +1,5 @@
 import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
-import { openShare, studyKind } from './kind';
+import { openShare, studyKind, windowsOf } from './kind';
 
 /** How much of the time with the sun above the horizon a point lies in shade. */
 export const shadowFrequency = studyKind<SunSamples>({
@@ -7,6 +7,7 @@ export const shadowFrequency = studyKind<SunSamples>({
   name: 'Shadow frequency',
   purpose: 'How much of the time with sun above the horizon each point lies in shade.',
   hasWindow: true,
+  hasStep: true,
   needsWeather: false,
   ramp: 'shade',
   most: 100,
@@ -22,7 +23,7 @@ export const shadowFrequency = studyKind<SunSamples>({
         'Share of the time in the window, while the sun is above the horizon, in which the point has no direct sun: shaded by something, or turned away from the sun. What lets some light pass shades by the rest.',
     },
   ],
-  directions: ({ site }, { window, stepMinutes }) => sunSamples(site, window, stepMinutes),
+  directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
   notes: (suns) => sunlessNotes(suns, 'nothing can be said of shade'),
   weigh(open, suns) {
     const shaded = new Float32Array(open.sensors);

@@ -10,6 +10,7 @@ export const skyComponent = studyKind<SkySamples>({
   name: 'Vertical sky component',
   purpose: 'How much of the overcast sky’s light reaches a wall, against what an open level place gets.',
   hasWindow: false,
+  hasStep: false,
   needsWeather: false,
   ramp: 'sky',
   most: 40,

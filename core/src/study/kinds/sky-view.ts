@@ -7,6 +7,7 @@ export const skyView = studyKind<SkySamples>({
   name: 'Sky view factor',
   purpose: 'How much of what a surface looks at is open sky.',
   hasWindow: false,
+  hasStep: false,
   needsWeather: false,
   ramp: 'sky',
   most: 100,

@@ -1,5 +1,5 @@
 import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
-import { openShare, studyKind } from './kind';
+import { openShare, studyKind, windowsOf } from './kind';
 
 /** Time in direct sun in a window of time. */
 export const sunHours = studyKind<SunSamples>({
@@ -7,6 +7,7 @@ export const sunHours = studyKind<SunSamples>({
   name: 'Sun hours',
   purpose: 'How long each point has direct sun in a window of time.',
   hasWindow: true,
+  hasStep: true,
   needsWeather: false,
   ramp: 'sun',
   most: null,
@@ -48,7 +49,7 @@ export const sunHours = studyKind<SunSamples>({
       definition: 'The latest time of the clock with sun on any day of the window.',
     },
   ],
-  directions: ({ site }, { window, stepMinutes }) => sunSamples(site, window, stepMinutes),
+  directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
   notes: (suns) => sunlessNotes(suns, 'every point has 0 h'),
   weigh(open, suns) {
     const { sensors } = open;

@@ -2,18 +2,23 @@ import { addDays, daysBetween, instantOf, offsetAt, RAD } from '../../civil';
 import { InputError } from '../../errors';
 import type { Project, Study, WindowOfTime } from '../../project';
 import { dayNumber } from '../../scene';
-import { sunOfHours, type WeatherHour, type WeatherHours, type WeatherYear } from '../../weather';
+import { sunOfHours, weatherOf, type WeatherHour, type WeatherHours, type WeatherYear } from '../../weather';
 
 /** Beyond this a weather file may be of another climate, kilometres. */
 const FAR_KM = 100;
 const HOUR_MS = 3_600_000;
 
 /** The hours of a weather year at a site, and what is to be known of them. Throws InputError `weather` without one. */
-export function hoursAtSite({ site }: Project, study: Study, weather: WeatherYear | null): WeatherHours {
+export function hoursAtSite(
+  { site }: Project,
+  study: Study,
+  given: WeatherYear | null,
+): WeatherHours & { standardTimeH: number } {
+  const weather = given ?? (site.weather && weatherOf(site.weather));
   if (!weather)
     throw new InputError(
       'weather',
-      `The study “${study.name}” needs a weather year; give one on the command line: run … --weather FILE.epw.`,
+      `The study “${study.name}” needs a weather year; bring one in on the Site stage, or give one on the command line: run … --weather FILE.epw.`,
     );
   const standard = weather.place?.standardTimeH ?? standardTimeH(site.place.zone, site.year);
   const found = hoursOnce(weather, site, standard);
@@ -25,7 +30,7 @@ export function hoursAtSite({ site }: Project, study: Study, weather: WeatherYea
         `The weather was taken ${Math.round(km)} km from the site, at ${weather.place.name || 'its station'}.`,
       );
   }
-  return { ...found, notes };
+  return { ...found, standardTimeH: standard, notes };
 }
 
 /** The suns of a weather year where it was asked for last: studies of one project ask for the same. */
@@ -64,22 +69,29 @@ function standardTimeH(zone: string, year: number): number {
   return Math.min(...months) / 60;
 }
 
-/** The share of each hour that lies in a window of time on site, by its days of the year. */
-export function shareInWindow(window: WindowOfTime, { site }: Project): (hour: WeatherHour) => number {
+/** The share of each hour that lies in any of some windows of time on site, by their days of the year; and their days. */
+export function shareInWindow(
+  windows: readonly WindowOfTime[],
+  { site }: Project,
+): { shareOf: (hour: WeatherHour) => number; days: number } {
   const { zone } = site.place;
-  const parts: { from: number; to: number }[] = [];
-  const days = daysBetween(window.from, window.to) + 1;
-  for (let i = 0; i < days; i++) {
-    const monthDay = addDays(window.from, i).slice(5);
-    if (monthDay === '02-29' && new Date(Date.UTC(site.year, 1, 29)).getUTCMonth() !== 1) continue;
-    const date = `${site.year}-${monthDay}`;
-    parts.push({
-      from: instantOf(date, window.startMinutes, zone),
-      to: instantOf(date, window.endMinutes, zone, true),
-    });
+  const all: { from: number; to: number }[] = [];
+  const dates = new Set<string>();
+  for (const window of windows) {
+    const days = daysBetween(window.from, window.to) + 1;
+    for (let i = 0; i < days; i++) {
+      const monthDay = addDays(window.from, i).slice(5);
+      if (monthDay === '02-29' && new Date(Date.UTC(site.year, 1, 29)).getUTCMonth() !== 1) continue;
+      const date = `${site.year}-${monthDay}`;
+      dates.add(date);
+      all.push({
+        from: instantOf(date, window.startMinutes, zone),
+        to: instantOf(date, window.endMinutes, zone, true),
+      });
+    }
   }
-  parts.sort((a, b) => a.from - b.from);
-  return ({ startMs }) => {
+  const parts = joined(all);
+  const shareOf = ({ startMs }: WeatherHour) => {
     let share = 0;
     for (let i = firstThatEndsAfter(parts, startMs); i < parts.length; i++) {
       const { from, to } = parts[i]!;
@@ -88,6 +100,18 @@ export function shareInWindow(window: WindowOfTime, { site }: Project): (hour: W
     }
     return Math.min(1, share);
   };
+  return { shareOf, days: dates.size };
+}
+
+/** Stretches of time one after the other, those that overlap made one. */
+function joined(parts: { from: number; to: number }[]): { from: number; to: number }[] {
+  const found: { from: number; to: number }[] = [];
+  for (const part of [...parts].sort((a, b) => a.from - b.from)) {
+    const last = found.at(-1);
+    if (last && part.from <= last.to) last.to = Math.max(last.to, part.to);
+    else found.push({ ...part });
+  }
+  return found;
 }
 
 function firstThatEndsAfter(parts: readonly { to: number }[], at: number): number {

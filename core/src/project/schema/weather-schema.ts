@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { bounded, listOf, whole } from './parts';
+
+/** Fields of a weather year, in the order in which they are written. */
+export const WEATHER_KEYS = [
+  'dryBulb',
+  'dewPoint',
+  'humidity',
+  'pressure',
+  'global',
+  'beam',
+  'diffuse',
+  'windDirection',
+  'windSpeed',
+  'cloud',
+] as const;
+
+const HOURS = [8760, 8784];
+const NUMBER = /^-?\d{1,7}(\.\d{1,6})?(e-?\d{1,2})?$/;
+
+const numbers = z
+  .string({ error: 'The values of a weather year must be text.' })
+  .max(200_000, { error: 'A list of weather values is longer than a year can be.' });
+
+/** A weather year kept with the project: what is read of a file, hour by hour. */
+export const weatherSchema = z
+  .object({
+    /** Name of the file, or what made it. */
+    source: z.string().max(200, { error: 'The source of the weather may have at most 200 characters.' }),
+    /** Where it was taken; null where the file does not say. */
+    place: z
+      .object({
+        name: z.string().max(200),
+        latitudeDeg: bounded('The latitude of the weather', -90, 90, 'degrees'),
+        longitudeDeg: bounded('The longitude of the weather', -180, 180, 'degrees'),
+        standardTimeH: bounded('The standard time of the weather', -14, 14, 'h'),
+        elevationM: bounded('The elevation of the weather', -1000, 9999.9, 'm'),
+      })
+      .nullable(),
+    hours: whole('The hours of a weather year', 8760, 8784).refine((n) => HOURS.includes(n), {
+      error: 'A weather year has 8,760 or 8,784 hours.',
+    }),
+    /** Month and day of the first hour; hours follow one after the other. */
+    firstMonth: whole('The first month', 1, 12),
+    firstDay: whole('The first day', 1, 31),
+    notes: listOf(z.string().max(600), 'notes on the weather', 40),
+    /** By field: one number an hour, parted by blanks, “-” where it is missing; "" where all are. */
+    values: z.object(
+      Object.fromEntries(WEATHER_KEYS.map((key) => [key, numbers])) as Record<
+        (typeof WEATHER_KEYS)[number],
+        typeof numbers
+      >,
+    ),
+  })
+  .superRefine(({ hours, values }, context) => {
+    for (const key of WEATHER_KEYS) {
+      if (values[key] === '') continue;
+      const parts = values[key].split(' ');
+      const wrong = parts.findIndex((part) => part !== '-' && !NUMBER.test(part));
+      if (parts.length !== hours)
+        context.addIssue({
+          code: 'custom',
+          message: `The weather’s ${key} has ${parts.length} values for ${hours} hours.`,
+        });
+      else if (wrong >= 0)
+        context.addIssue({
+          code: 'custom',
+          message: `The weather’s ${key} of hour ${wrong + 1}, “${parts[wrong]!.slice(0, 20)}”, is not a number.`,
+        });
+    }
+  });
+
+export type StoredWeather = z.infer<typeof weatherSchema>;

@@ -1,0 +1,61 @@
+import { InputError } from '../errors';
+import type { MeshStore, Point2 } from '../geometry';
+import type { DrawnTarget, Project, Study, Target } from '../project';
+import { ruledTargets } from './ruled-targets';
+
+/** The glass that a target is: what solar gain goes by. */
+export interface TargetGlass {
+  gValue: number;
+  /** Share of the opening that its frame takes. */
+  frameShare: number;
+  panes: number;
+  categoryQ: number;
+}
+
+/** A flat surface that is measured: a target as drawn, or one of those that a target by rule comes to. */
+export type FlatTarget = DrawnTarget & {
+  /** Where its one sensor stands, in its outline’s coordinates; a grid where there is none. */
+  sensorAt?: Point2;
+  /** Of a pane. */
+  glass?: TargetGlass;
+};
+
+/** What one target comes to in an option: itself as drawn, or the surfaces that its rule means. */
+export function partsOfTarget(
+  project: Project,
+  optionId: string,
+  target: Target,
+  meshes: MeshStore,
+): FlatTarget[] {
+  return target.kind === 'ground' || target.kind === 'plane'
+    ? [target]
+    : ruledTargets(project, optionId, target, meshes);
+}
+
+/** Flat targets that a study may have. */
+const MAX_FLAT = 20_000;
+
+/**
+ * What the targets of a study come to in an option, in their order. Throws InputError `no-target` where a rule means
+ * nothing there, `too-many-targets` where it means more than can be told apart.
+ */
+export function flatTargets(
+  project: Project,
+  optionId: string,
+  study: Study,
+  meshes: MeshStore,
+): FlatTarget[] {
+  const chosen = project.targets.filter(({ id }) => study.targets.includes(id));
+  const flat = chosen.flatMap((target) => partsOfTarget(project, optionId, target, meshes));
+  if (flat.length === 0)
+    throw new InputError(
+      'no-target',
+      `${chosen.map(({ name }) => `“${name}”`).join(', ')} ${chosen.length > 1 ? 'mean' : 'means'} nothing that stands in this option.`,
+    );
+  if (flat.length > MAX_FLAT)
+    throw new InputError(
+      'too-many-targets',
+      `The targets come to ${flat.length.toLocaleString('en')} surfaces; ${MAX_FLAT.toLocaleString('en')} are allowed. Narrow the rule.`,
+    );
+  return flat;
+}

@@ -1,0 +1,62 @@
+import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
+import { openShare, studyKind } from './kind';
+import { dayOf } from './one-day';
+
+/** Suns of one day, and what is enough. */
+interface DaySuns extends SunSamples {
+  atLeastH: number;
+  notes: string[];
+}
+
+/** Share of an area that has enough sun on a day. */
+export const sunOnGround = studyKind<DaySuns>({
+  kind: 'sun-on-ground',
+  name: 'Sun on ground',
+  purpose: 'How much of an area has at least so many hours of sun on a day.',
+  hasWindow: true,
+  hasStep: true,
+  needsWeather: false,
+  ramp: 'sun',
+  most: null,
+  atLeast: 2,
+  areaMeasure: 'enough',
+  measures: [
+    {
+      key: 'hours',
+      label: 'Sun on the day',
+      unit: 'h',
+      heading: 'sun hours (h)',
+      digits: 2,
+      definition:
+        'Time in direct sun on the first day of the window: each step counts where the ray to the middle of the sun is open.',
+    },
+    {
+      key: 'enough',
+      label: 'Area with enough',
+      unit: '%',
+      heading: 'area with enough (%)',
+      digits: 0,
+      definition:
+        'Whether a point has at least the hours of the criterion (100) or not (0). Its mean over an area, weighted with area, is the share of the area that has enough.',
+    },
+  ],
+  directions({ site }, study) {
+    const { window, notes } = dayOf(study);
+    return {
+      ...sunSamples(site, [window], study.stepMinutes),
+      atLeastH: study.criterion.atLeast,
+      notes,
+    };
+  },
+  notes: (suns) => [...suns.notes, ...sunlessNotes(suns, 'every point has 0 h')],
+  weigh(open, { count, minutes, atLeastH }) {
+    const [hours, enough] = [new Float32Array(open.sensors), new Float32Array(open.sensors)];
+    for (let s = 0; s < open.sensors; s++) {
+      let sum = 0;
+      for (let d = 0; d < count; d++) sum += minutes[d]! * openShare(open, count, s, d);
+      hours[s] = sum / 60;
+      enough[s] = sum / 60 >= atLeastH - 1e-6 ? 100 : 0;
+    }
+    return { hours, enough };
+  },
+});
