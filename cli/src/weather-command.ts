@@ -1,6 +1,7 @@
 import {
   climateAt,
   InputError,
+  madeUpComment,
   makeUpYear,
   requirePlace,
   weatherSummary,
@@ -95,8 +96,7 @@ export function makeWeatherCommand(): Command {
       if (!(place.standardTimeH >= -14 && place.standardTimeH <= 14))
         throw new InputError('weather', 'The standard time goes from −14 to 14 hours ahead of UTC.');
       const year = makeUpYear(place, climateAt(place.latitudeDeg), options.seed, options.year);
-      const comment = `Made up by Dial Shade with seed ${options.seed}: plausible; measured nowhere.`;
-      await writeFile(options.out, writeEpw(year, 'made up', comment, options.year));
+      await writeFile(options.out, writeEpw(year, 'made up', madeUpComment(options.seed), options.year));
       console.log(`${options.out}: a made-up year of 8,760 hours.`);
     });
 }

@@ -1,9 +1,7 @@
 import {
   DEFAULT_DRAWING,
   emptyProject,
-  groundLevel,
   massLevels,
-  type Ground,
   type Mass,
   type Neighbour,
   type Point2,
@@ -11,23 +9,10 @@ import {
   todayOption,
   SEASON_MARKS,
 } from '@dial-shade/core';
-import { ANYWHERE, box, building, lights, mass } from './drawing';
-import { madeUpWeather } from './made-up-weather';
-
-/** The plot falls towards the harbour in the south-west. */
-const GROUND: Ground = { kind: 'plane', levelM: 12, slopeDeg: 2.5, fallsTowardsDeg: 205 };
-
-/** The allotment garden west of the plot. */
-function gardenOutline(): [number, number][] {
-  return [
-    [-29, 14],
-    [-4, 14],
-    [-4, 41],
-    [-24, 41],
-    [-24, 38],
-    [-29, 38],
-  ];
-}
+import { box, building, lights, mass } from './drawing';
+import { gardenOutline, GROUND } from './kelp-lane-site';
+import { studies, targets } from './kelp-lane-studies';
+import { sampleWeather } from './sample-weather';
 
 function terrace(): Neighbour[] {
   const houses: Neighbour[] = [];
@@ -203,7 +188,7 @@ export function kelpLane(): Project {
       boundary: box(0, 0, 38, 27).map(([x, y]) => [x, y]),
       ground: GROUND,
       albedo: 0.2,
-      weather: madeUpWeather(PLACE, 0, 7, 2026),
+      weather: sampleWeather(PLACE, 0, 7),
     },
     neighbours: neighbours(),
     options: [
@@ -292,193 +277,8 @@ export function kelpLane(): Project {
         on: { kind: 'ground' },
       },
     ],
-    targets: [
-      {
-        id: 'garden',
-        name: 'Allotment garden',
-        kind: 'ground',
-        outline: gardenOutline(),
-        spacingM: 1,
-        offsetM: 0.1,
-      },
-      {
-        id: 'courtyards',
-        name: 'Terrace courtyards',
-        kind: 'ground',
-        outline: box(0, 28.2, 37, 7.8).map(([x, y]) => [x, y]),
-        spacingM: 0.75,
-        offsetM: 0.1,
-      },
-      {
-        id: 'terrace-fronts',
-        name: 'Terrace fronts',
-        kind: 'plane',
-        origin: [0, 36, groundLevel(GROUND, [18.5, 36])],
-        u: [1, 0, 0],
-        v: [0, 0, 1],
-        outline: box(0, 0.6, 37, 4.4).map(([x, y]) => [x, y]),
-        holes: [],
-        spacingM: 1,
-        offsetM: 0.01,
-        of: null,
-      },
-      {
-        id: 'neighbours-windows',
-        name: 'Neighbours’ windows that see it',
-        kind: 'openings',
-        among: 'neighbours',
-        scope: ANYWHERE,
-        withinM: 60,
-        facing: true,
-        at: 'centre',
-        spacingM: 0.5,
-        offsetM: 0.01,
-      },
-      {
-        id: 'own-walls',
-        name: 'Walls of the proposal, south and west',
-        kind: 'facades',
-        among: 'option',
-        scope: { ...ANYWHERE, sectors: ['south', 'west'] },
-        roofs: false,
-        spacingM: 1,
-        offsetM: 0.01,
-      },
-      {
-        id: 'own-windows',
-        name: 'Windows of the proposal',
-        kind: 'openings',
-        among: 'option',
-        scope: { ...ANYWHERE, sectors: ['south', 'west'] },
-        withinM: null,
-        facing: false,
-        at: 'centre',
-        spacingM: 0.5,
-        offsetM: 0.01,
-      },
-      {
-        id: 'own-rooms',
-        name: 'Rooms of the proposal',
-        kind: 'openings',
-        among: 'option',
-        scope: ANYWHERE,
-        withinM: null,
-        facing: false,
-        at: 'reference',
-        spacingM: 0.5,
-        offsetM: 0.01,
-      },
-    ],
-    studies: [
-      {
-        id: 'courtyards-march',
-        name: 'Courtyards on 21 March',
-        kind: 'sun-hours',
-        targets: ['courtyards'],
-        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: {
-          atLeast: 2,
-          share: 0.5,
-          source: 'Made-up brief: 2 h of sun on 21 March over half the courtyards',
-        },
-        scale: null,
-      },
-      {
-        id: 'garden-season',
-        name: 'Garden, March to September',
-        kind: 'sun-hours',
-        targets: ['garden'],
-        window: { from: '2026-03-21', to: '2026-09-21', startMinutes: 420, endMinutes: 1200 },
-        stepMinutes: 20,
-        criterion: {
-          atLeast: 1850,
-          share: 0.8,
-          source: 'Made-up brief: ten hours a day, March to September',
-        },
-        scale: null,
-      },
-      {
-        id: 'terrace-sky',
-        name: 'Sky light of the terrace',
-        kind: 'vsc',
-        targets: ['terrace-fronts'],
-        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 27, share: 1, source: 'Made-up brief: 27 % at every window of the terrace' },
-        scale: null,
-      },
-      {
-        id: 'courtyards-shade',
-        name: 'Courtyards in shade, summer',
-        kind: 'shadow-frequency',
-        targets: ['courtyards'],
-        window: { from: '2026-06-21', to: '2026-06-21', startMinutes: 600, endMinutes: 960 },
-        stepMinutes: 10,
-        criterion: { atLeast: 50, share: 0.5, source: 'Made-up brief: where there is shade to sit in' },
-        scale: null,
-      },
-      {
-        id: 'garden-view',
-        name: 'Sky over the garden',
-        kind: 'sky-view',
-        targets: ['garden'],
-        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 60, share: 0.8, source: 'Made-up brief: open enough to grow in' },
-        scale: null,
-      },
-      {
-        id: 'terrace-sun',
-        name: 'Sunshine at the neighbours’ windows',
-        kind: 'probable-sun',
-        targets: ['neighbours-windows'],
-        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 25, share: 1, source: 'Made-up brief: a quarter of the year’s sunshine at every window' },
-        scale: null,
-      },
-      {
-        id: 'yards-enough',
-        name: 'Courtyards with 2 h on 21 March',
-        kind: 'sun-on-ground',
-        targets: ['courtyards'],
-        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 2, share: 0.5, source: 'Made-up brief: 2 h over half the courtyards' },
-        scale: null,
-      },
-      {
-        id: 'walls-year',
-        name: 'Insolation of the walls',
-        kind: 'insolation',
-        targets: ['own-walls'],
-        window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 500, share: 0.5, source: 'Made-up brief: walls worth a panel' },
-        scale: null,
-      },
-      {
-        id: 'rooms-march',
-        name: 'Sun into the rooms on 21 March',
-        kind: 'room-exposure',
-        targets: ['own-rooms'],
-        window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 5,
-        criterion: { atLeast: 1.5, share: 0.5, source: 'Made-up brief: 1.5 h of sun into half of the rooms' },
-        scale: null,
-      },
-      {
-        id: 'windows-summer',
-        name: 'Solar gain, May to September',
-        kind: 'solar-gain',
-        targets: ['own-windows'],
-        window: { from: '2026-05-01', to: '2026-09-30', startMinutes: 0, endMinutes: 1440 },
-        stepMinutes: 10,
-        criterion: { atLeast: 100, share: 0.5, source: 'Made-up brief: windows that need shading' },
-        scale: null,
-      },
-    ],
+    targets: targets(),
+    studies: studies(),
     probes: [],
     viewpoints: [waitingRoomView()],
     momentSets: [
@@ -493,6 +293,20 @@ export function kelpLane(): Project {
         name: '21 March, hour by hour',
         basis: 'clock',
         source: { kind: 'day', date: '2026-03-21', everyMinutes: 60, from: null, to: null },
+      },
+    ],
+    hourSets: [
+      {
+        id: 'too-warm',
+        name: 'Too warm',
+        use: 'unwanted',
+        source: { by: 'temperature', above: true, atC: 18 },
+      },
+      {
+        id: 'too-cold',
+        name: 'Too cold',
+        use: 'wanted',
+        source: { by: 'temperature', above: false, atC: 8 },
       },
     ],
   };

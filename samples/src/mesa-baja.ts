@@ -10,7 +10,7 @@ import {
   todayOption,
 } from '@dial-shade/core';
 import { box, building, lights, mass } from './drawing';
-import { madeUpWeather } from './made-up-weather';
+import { sampleWeather } from './sample-weather';
 
 /** The table land falls a little towards the river in the west. */
 const GROUND: Ground = { kind: 'plane', levelM: 480, slopeDeg: 1, fallsTowardsDeg: 262 };
@@ -155,7 +155,7 @@ export function mesaBaja(): Project {
       boundary: box(-27, -3, 54, 38).map(([x, y]) => [x, y]),
       ground: GROUND,
       albedo: 0.2,
-      weather: madeUpWeather(PLACE, -4, 11, 2026),
+      weather: sampleWeather(PLACE, -4, 11),
     },
     neighbours: neighbours(),
     neighbourRules: [
@@ -255,5 +255,13 @@ export function mesaBaja(): Project {
     probes: [],
     viewpoints: [],
     momentSets: [],
+    hourSets: [
+      {
+        id: 'too-hot',
+        name: 'Too hot',
+        use: 'unwanted',
+        source: { by: 'temperature', above: true, atC: 26 },
+      },
+    ],
   };
 }

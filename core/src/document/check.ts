@@ -27,6 +27,8 @@ const NOUNS: Record<string, string> = {
   probes: 'probe',
   viewpoints: 'viewpoint',
   momentSets: 'moment set',
+  hourSets: 'set of hours',
+  criteria: 'set of criteria',
   storeys: 'storey',
   holes: 'court',
   openings: 'opening',

@@ -38,6 +38,8 @@ import {
   type Target,
   TODAY,
   type Viewpoint,
+  type CriteriaSet,
+  type HourSet,
   type MomentSet,
 } from '../project';
 import { newId } from './ids';
@@ -55,6 +57,8 @@ type Listed = {
   options: Option;
   viewpoints: Viewpoint;
   momentSets: MomentSet;
+  hourSets: HourSet;
+  criteria: CriteriaSet;
 };
 
 /** Rename the project, change its note or its units. */
@@ -78,9 +82,9 @@ export const editNorth =
       Object.assign(draft.site.north, { confirmed: false }, change);
     });
 
-/** Change the year, the ground or the boundary. */
+/** Change the year, the ground, the boundary or the weather. */
 export const editSite =
-  (change: Partial<Pick<Site, 'year' | 'ground' | 'boundary'>>): Edit =>
+  (change: Partial<Pick<Site, 'year' | 'ground' | 'boundary' | 'albedo' | 'weather'>>): Edit =>
   (project) => ({ ...project, site: { ...project.site, ...change } });
 
 /** Put a new thing at the end of its list. */

@@ -29,6 +29,8 @@ function usedIds(project: Project): string[] {
     project.probes,
     project.viewpoints,
     project.momentSets,
+    project.hourSets,
+    project.criteria,
   ];
   for (const option of project.options) {
     lists.push(option.masses, option.models, option.rules);

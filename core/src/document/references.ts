@@ -28,7 +28,15 @@ export function danglingReferences(project: Project): DanglingReference[] {
   if (!project.options.some((option) => option.id === TODAY))
     say(['options'], 'The option “today” is missing.');
   const lists = ['neighbours', 'glazings', 'areas', 'options', 'targets', 'studies'] as const;
-  for (const key of [...lists, 'probes', 'viewpoints', 'momentSets', 'neighbourRules'] as const)
+  for (const key of [
+    ...lists,
+    'probes',
+    'viewpoints',
+    'momentSets',
+    'hourSets',
+    'criteria',
+    'neighbourRules',
+  ] as const)
     refuseTwins(project[key], [key]);
   project.options.forEach((option, i) => {
     refuseTwins(option.masses, ['options', i, 'masses']);

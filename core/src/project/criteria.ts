@@ -47,7 +47,8 @@ export const DEFAULT_CRITERIA: CriteriaSet[] = [
           { name: 'Medium', atLeast: 3 },
           { name: 'High', atLeast: 4 },
         ],
-        words: 'A room has at least 1.5 h of sun on a day between 1 February and 21 March; 3 h are medium, 4 h high.',
+        words:
+          'A room has at least 1.5 h of sun on a day between 1 February and 21 March; 3 h are medium, 4 h high.',
       },
     ],
   },

@@ -43,6 +43,7 @@ export function emptyProject(name: string, year: number): Project {
     probes: [],
     viewpoints: [],
     momentSets: [],
+    hourSets: [],
   };
 }
 

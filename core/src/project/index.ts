@@ -58,6 +58,7 @@ export {
   type Terrain,
 } from './schema/site-schema';
 export type { CriteriaSet, CriterionRule } from './schema/criteria-schema';
+export type { HourSet } from './schema/hour-set-schema';
 export type {
   DrawnTarget,
   PlaneTarget,

@@ -2,6 +2,7 @@ import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
+import { hourSetSchema } from './schema/hour-set-schema';
 import { areaSchema, siteSchema } from './schema/site-schema';
 import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
 import { momentSetSchema, viewpointSchema } from './schema/view-schema';
@@ -46,6 +47,8 @@ export const projectSchema = z.object({
   probes: z.array(probeSchema, { error: 'The probes must be a list.' }).max(500),
   viewpoints: z.array(viewpointSchema, { error: 'The viewpoints must be a list.' }).max(200),
   momentSets: listOf(momentSetSchema, 'moment sets', 200),
+  /** Hours in which sun is wanted, or not. */
+  hourSets: listOf(hourSetSchema, 'sets of hours', 50),
 });
 
 /**

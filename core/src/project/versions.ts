@@ -33,10 +33,11 @@ const migrations: Record<number, (document: Raw) => Raw> = {
     ...document,
     studies: Array.isArray(document.studies) ? document.studies.map(studyOf4) : document.studies,
   }),
-  // Version 6 added sets of criteria; weather, albedo, further windows of time and panes of glazings have defaults.
+  // Version 6 added sets of criteria and of hours; weather, albedo, further windows of time and panes of glazings have defaults.
   5: (document) => ({
     ...document,
     criteria: DEFAULT_CRITERIA,
+    hourSets: [],
     glazings: Array.isArray(document.glazings) ? document.glazings.map(glazingOf5) : document.glazings,
   }),
 };

@@ -1,4 +1,12 @@
 export { brightness, clearness, type PerezHour, perezSky } from './perez-sky';
 export { overcast, STANDARD_SKIES, type StandardSky, standardSky } from './sky-models';
-export { BANDS, patchAt, type SkyVault, skyVault, type Subdivision, SUBDIVISIONS } from './sky-vault';
+export {
+  BAND_DEG,
+  BANDS,
+  patchAt,
+  type SkyVault,
+  skyVault,
+  type Subdivision,
+  SUBDIVISIONS,
+} from './sky-vault';
 export { hourSky, type SkyRadiation, skyRadiation } from './weather-sky';

@@ -1,6 +1,13 @@
 import { block, opening, rect } from '../../testing/blocks';
 import { add, addMass } from '../document';
-import { type CriterionRule, DEFAULT_CRITERIA, emptyProject, type Project, type Study, type Target } from '../project';
+import {
+  type CriterionRule,
+  DEFAULT_CRITERIA,
+  emptyProject,
+  type Project,
+  type Study,
+  type Target,
+} from '../project';
 import { comparedCsv, comparedSensorsCsv, compareResults, ruleFor } from './compare';
 import { studyResult, type StudyResult } from './result-bytes';
 import { planStudy, runStudy } from './run-study';
@@ -45,7 +52,14 @@ test('before and after are means over the cells that both have; the difference l
   // The proposal shades the lawn and stands on two rows of it.
   const built = addMass('a', block('m', 0, 4, 10, 8))(p);
   const [before, after] = [result(built, 'today', study), result(built, 'a', study)];
-  const rule: CriterionRule = { kind: 'sun-hours', needs: [{ measure: 'hours', atLeast: 2 }], keeps: 0.8, losesLessThan: null, grades: [], words: '' };
+  const rule: CriterionRule = {
+    kind: 'sun-hours',
+    needs: [{ measure: 'hours', atLeast: 2 }],
+    keeps: 0.8,
+    losesLessThan: null,
+    grades: [],
+    words: '',
+  };
   const comparison = compareResults(before, after, rule);
   const [lawn] = comparison.places;
   expect(lawn!.areaM2).toBeCloseTo(40, 9);
@@ -84,7 +98,11 @@ describe('published guidance', () => {
     return { ...made, summary: { ...made.summary, kind }, values: whole };
   };
   const passes = (kind: Study['kind'], before: Record<string, number>, after: Record<string, number>) =>
-    compareResults(at(kind, before), at(kind, after), rules.find((rule) => rule.kind === kind)!).places[0]!;
+    compareResults(
+      at(kind, before),
+      at(kind, after),
+      rules.find((rule) => rule.kind === kind)!,
+    ).places[0]!;
 
   test.each([
     [30, 27, true],
@@ -115,7 +133,10 @@ describe('published guidance', () => {
   });
 
   test('sun on ground is a share of the area, exposure of rooms has grades', () => {
-    expect(passes('sun-on-ground', { hours: 3, enough: 100 }, { hours: 2, enough: 100 })).toMatchObject({ after: 100, passes: true });
+    expect(passes('sun-on-ground', { hours: 3, enough: 100 }, { hours: 2, enough: 100 })).toMatchObject({
+      after: 100,
+      passes: true,
+    });
     expect(passes('sun-on-ground', { hours: 3, enough: 100 }, { hours: 1, enough: 0 }).passes).toBe(false);
     const grades = [1.4, 1.5, 3.2, 4].map((hours) => passes('room-exposure', { hours: 5 }, { hours }));
     expect(grades.map(({ passes: one, grade }) => [one, grade])).toEqual([
@@ -143,21 +164,37 @@ test('places that stand on one side only are named; none in common is refused, a
   const { p, study } = project('sun-hours', [LAWN, windows]);
   const mass = { ...block('m', 0, -10, 10, 8), openings: [opening('o', rect(4, 1, 1, 1))] };
   const built = addMass('a', mass)(p);
-  const both = compareResults(result(built, 'today', study), result(built, 'a', study), ruleFor(built, study));
+  const both = compareResults(
+    result(built, 'today', study),
+    result(built, 'a', study),
+    ruleFor(built, study),
+  );
   expect(both.places.map(({ name }) => name)).toEqual(['Lawn, long']);
   expect(both.onlyAfter).toEqual(['M · south · storey 1 · o']);
   const alone = { ...study, targets: ['w'] };
   expect(() =>
-    compareResults(result(built, 'today', { ...study, targets: ['lawn'] }), result(built, 'a', alone), ruleFor(built, alone)),
+    compareResults(
+      result(built, 'today', { ...study, targets: ['lawn'] }),
+      result(built, 'a', alone),
+      ruleFor(built, alone),
+    ),
   ).toThrow('no place in common');
   const sky = result(built, 'a', { ...study, kind: 'vsc', targets: ['lawn'] });
-  expect(() => compareResults(result(built, 'today', study), sky, ruleFor(built, study))).toThrow('same kind');
+  expect(() => compareResults(result(built, 'today', study), sky, ruleFor(built, study))).toThrow(
+    'same kind',
+  );
 });
 
 test('a kind without criteria goes by the threshold of the study; a set by name, or said that it is not there', () => {
   const { p, study } = project('sun-hours', [LAWN]);
-  expect(ruleFor(p, study)).toMatchObject({ needs: [{ measure: 'hours', atLeast: 2 }], keeps: null, words: 'made up' });
+  expect(ruleFor(p, study)).toMatchObject({
+    needs: [{ measure: 'hours', atLeast: 2 }],
+    keeps: null,
+    words: 'made up',
+  });
   const vsc = { ...study, kind: 'vsc' as const };
   expect(ruleFor(p, vsc, 'guidance')).toBe(ruleFor(p, vsc, 'Published guidance values'));
-  expect(() => ruleFor(p, study, 'guidance')).toThrow('No set of criteria “guidance” says anything of sun hours');
+  expect(() => ruleFor(p, study, 'guidance')).toThrow(
+    'No set of criteria “guidance” says anything of sun hours',
+  );
 });

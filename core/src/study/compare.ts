@@ -40,8 +40,13 @@ export interface Comparison {
 }
 
 /** The sets of criteria that say something of a kind of study. */
-export function criteriaFor(project: Project, kind: Study['kind']): { set: CriteriaSet; rule: CriterionRule }[] {
-  return project.criteria.flatMap((set) => set.rules.filter((rule) => rule.kind === kind).map((rule) => ({ set, rule })));
+export function criteriaFor(
+  project: Project,
+  kind: Study['kind'],
+): { set: CriteriaSet; rule: CriterionRule }[] {
+  return project.criteria.flatMap((set) =>
+    set.rules.filter((rule) => rule.kind === kind).map((rule) => ({ set, rule })),
+  );
 }
 
 /**
@@ -85,6 +90,25 @@ function isEnough(rule: CriterionRule, needs: readonly number[], before: number,
 }
 
 /**
+ * What the sensors of a result had before, by a measure: of the same cell of the same place; NaN where there was none, or
+ * where one of the two does not measure it.
+ */
+export function hadBefore(before: StudyResult, after: StudyResult, measure: string): Float32Array {
+  const key = ({ targets, grid }: StudyResult, i: number) =>
+    `${targets[grid.target[i]!]!.id}:${grid.cells[i * 2]}:${grid.cells[i * 2 + 1]}`;
+  const cells = new Map<string, number>();
+  for (let i = 0; i < before.grid.count; i++)
+    if (before.grid.covered[i] === FREE) cells.set(key(before, i), i);
+  const { grid } = after;
+  const had = new Float32Array(grid.count).fill(NaN);
+  for (let i = 0; i < grid.count; i++) {
+    const other = grid.covered[i] === FREE ? cells.get(key(after, i)) : undefined;
+    if (other !== undefined) had[i] = before.values[measure]![other]!;
+  }
+  return had;
+}
+
+/**
  * Compares two results of one study. Places are told by their id, sensors by their cell; only cells that both measure
  * count. Throws InputError `compare` when the two are of different kinds or have no place in common.
  */
@@ -95,29 +119,21 @@ export function compareResults(before: StudyResult, after: StudyResult, rule: Cr
   const { measures } = STUDY_KINDS[kind];
   for (const { measure } of rule.needs)
     if (!measures.some(({ key }) => key === measure))
-      throw new InputError('criteria', `The criterion asks for “${measure}”, which this kind of study does not measure.`);
+      throw new InputError(
+        'criteria',
+        `The criterion asks for “${measure}”, which this kind of study does not measure.`,
+      );
   const measure = rule.needs[0]!.measure;
-  const cells = new Map<string, number>();
-  const key = ({ targets, grid }: StudyResult, i: number) =>
-    `${targets[grid.target[i]!]!.id}:${grid.cells[i * 2]}:${grid.cells[i * 2 + 1]}`;
-  for (let i = 0; i < before.grid.count; i++)
-    if (before.grid.covered[i] === FREE) cells.set(key(before, i), i);
   const { grid } = after;
-  const blank = () => new Float32Array(grid.count).fill(NaN);
-  const [had, difference] = [blank(), blank()];
+  const had = hadBefore(before, after, measure);
+  const difference = after.values[measure]!.map((now, i) => now - had[i]!);
   const sums = after.targets.map(() => ({ area: 0, before: 0, needs: rule.needs.map(() => 0) }));
   for (let i = 0; i < grid.count; i++) {
-    if (grid.covered[i] !== FREE) continue;
-    const other = cells.get(key(after, i));
-    if (other === undefined) continue;
-    const [was, now] = [before.values[measure]![other]!, after.values[measure]![i]!];
-    if (Number.isNaN(was) || Number.isNaN(now)) continue;
-    had[i] = was;
-    difference[i] = now - was;
+    if (Number.isNaN(difference[i]!)) continue;
     const sum = sums[grid.target[i]!]!;
     const area = grid.areas[i]!;
     sum.area += area;
-    sum.before += was * area;
+    sum.before += had[i]! * area;
     rule.needs.forEach((need, k) => {
       sum.needs[k]! += after.values[need.measure]![i]! * area;
     });
@@ -143,7 +159,10 @@ export function compareResults(before: StudyResult, after: StudyResult, rule: Cr
     ];
   });
   if (places.length === 0)
-    throw new InputError('compare', 'Before and after have no place in common: the targets stand in only one of them.');
+    throw new InputError(
+      'compare',
+      'Before and after have no place in common: the targets stand in only one of them.',
+    );
   const ids = (targets: StudyResult['targets']) => new Set(targets.map(({ id }) => id));
   const [then, now] = [ids(before.targets), ids(after.targets)];
   return {

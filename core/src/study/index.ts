@@ -1,7 +1,14 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
-export { resultFromBytes, resultToBytes, studyResult, type StudyResult } from './result-bytes';
+export {
+  resultFromBytes,
+  resultToBytes,
+  shownMeasure,
+  shownValues,
+  studyResult,
+  type StudyResult,
+} from './result-bytes';
 export {
   areaMeasure,
   comparedCsv,
@@ -10,6 +17,7 @@ export {
   compareResults,
   type Comparison,
   criteriaFor,
+  hadBefore,
   ruleFor,
 } from './compare';
 export { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';

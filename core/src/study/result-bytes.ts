@@ -1,8 +1,8 @@
 import { InputError } from '../errors';
 import type { FlatTarget } from './flat-target';
-import { STUDY_KINDS, type StudyValues } from './kinds';
+import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
 import type { StudyPlan } from './run-study';
-import { type ResultGrid, summarize, type StudySummary } from './summary';
+import { mainValues, type ResultGrid, summarize, type StudySummary } from './summary';
 
 /** A result as it is stored and sent: whole, or of those sensors that were done when it was stopped. */
 export interface StudyResult {
@@ -10,6 +10,18 @@ export interface StudyResult {
   targets: FlatTarget[];
   grid: ResultGrid;
   values: StudyValues;
+  /** What of it is looked at, where that is not its first measure. Not stored. */
+  shown?: { measure: Measure; values: Float32Array };
+}
+
+/** The measure of a result that is looked at. */
+export function shownMeasure({ summary, shown }: Pick<StudyResult, 'summary' | 'shown'>): Measure {
+  return shown?.measure ?? STUDY_KINDS[summary.kind].measures[0];
+}
+
+/** The values of a result that are looked at. */
+export function shownValues({ summary, values, shown }: StudyResult): Float32Array {
+  return shown?.values ?? mainValues(summary.kind, values);
 }
 
 /** What a run has found, as it is stored. */

@@ -63,14 +63,18 @@ test('the reference point of a room lies 0.3 m above the sill and 1.2 m above th
   ].map(([sill, height]) => {
     const p = project();
     const house = { ...p.neighbours[0]!, openings: [opening('s', rect(4, sill!, 1.2, height!))] };
-    const [pane] = parts({ ...p, neighbours: [house as Project['neighbours'][number]] }, openings({ at: 'reference' }));
+    const [pane] = parts(
+      { ...p, neighbours: [house as Project['neighbours'][number]] },
+      openings({ at: 'reference' }),
+    );
     return pane!.sensorAt![1];
   });
   expect(heights.map((z) => Number(z.toFixed(9)))).toEqual([1.2, 1.4, 0.9]);
 });
 
 test('those before which a proposal stands, and within a distance, whatever the option', () => {
-  const named = (target: RuledTarget, p = project(), option = 'today') => parts(p, target, option).map(({ name }) => name.split(' ').at(-1));
+  const named = (target: RuledTarget, p = project(), option = 'today') =>
+    parts(p, target, option).map(({ name }) => name.split(' ').at(-1));
   expect(named(openings({ facing: true }))).toEqual(['south']);
   expect(named(openings({ withinM: 20.2 }))).toEqual(['south']);
   expect(named(openings({ withinM: 19.9 }))).toEqual([]);
@@ -106,7 +110,16 @@ test('facades follow the mass, storey by storey, with roofs on request', () => {
 test('working planes of rooms lie above their floor', () => {
   const mass: Mass = {
     ...block('new', 0, -30, 10, 6),
-    partitions: [{ id: 'p', storey: 1, path: [[4, -30], [4, -24]] }],
+    partitions: [
+      {
+        id: 'p',
+        storey: 1,
+        path: [
+          [4, -30],
+          [4, -24],
+        ],
+      },
+    ],
     rooms: [
       { id: 'ward', name: 'Ward', storey: 1, at: [2, -27], doubleHeight: false },
       { id: 'hall', name: 'Hall', storey: 0, at: [2, -27], doubleHeight: false },
@@ -154,15 +167,22 @@ test('a pane has one sensor at its middle, or a grid; nothing meant is said', ()
   const many = withStudy(project(), openings({ at: 'grid', spacingM: 0.2 }));
   expect(planStudy(many.p, 'a', many.study, NONE).grid.count).toBe(2 * 6 * 7);
   const none = withStudy(project(), openings({ among: 'option' }));
-  expect(() => flatTargets(none.p, 'a', none.study, NONE)).toThrow('“Windows” means nothing that stands in this option');
+  expect(() => flatTargets(none.p, 'a', none.study, NONE)).toThrow(
+    '“Windows” means nothing that stands in this option',
+  );
 });
 
 test('openings by a rule count as well, and a result knows when what it means has changed', () => {
   const p = project();
-  const ruled = { ...p, neighbourRules: [rule({ by: 'size', widthM: 1, heightM: 1, spacingM: 3, sillM: 0.9, jambM: 0.5 })] };
+  const ruled = {
+    ...p,
+    neighbourRules: [rule({ by: 'size', widthM: 1, heightM: 1, spacingM: 3, sillM: 0.9, jambM: 0.5 })],
+  };
   expect(parts(ruled, openings()).length).toBeGreaterThan(parts(p, openings()).length);
   const near = withStudy(p, openings({ withinM: 20.2 }));
   const before = signature(near.p, 'today', near.study);
   const further = { ...near.p, options: project(25).options };
-  expect(signatureChanges(before, signature(further, 'today', near.study))).toEqual(['The target “Windows” was changed.']);
+  expect(signatureChanges(before, signature(further, 'today', near.study))).toEqual([
+    'The target “Windows” was changed.',
+  ]);
 });

@@ -72,7 +72,11 @@ function openingTargets(
       const { sectors, storeys, walls, owners } = target.scope;
       const isInRoof = face.host.on === 'roof';
       const isOwner = !owners || owners.includes(body.id);
-      if (isInRoof ? sectors || storeys || walls || !isOwner : !isMeant(meshScope(target, body), body.id, face, trueNorthDeg))
+      if (
+        isInRoof
+          ? sectors || storeys || walls || !isOwner
+          : !isMeant(meshScope(target, body), body.id, face, trueNorthDeg)
+      )
         return [];
       return (fitted.byFace.get(face.key) ?? []).flatMap((opening) => {
         const glazing = project.glazings.find(({ id }) => id === opening.glazing);
@@ -165,7 +169,11 @@ function proposals(project: Project): Ring[] {
     ]);
 }
 
-function isAffected({ facing, withinM }: OpeningsTarget, pane: FlatTarget, proposed: readonly Ring[]): boolean {
+function isAffected(
+  { facing, withinM }: OpeningsTarget,
+  pane: FlatTarget,
+  proposed: readonly Ring[],
+): boolean {
   if (pane.kind !== 'plane' || (!facing && withinM === null)) return true;
   const { origin: o, u, v, outline } = pane;
   const normal: Point3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];

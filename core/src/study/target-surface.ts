@@ -33,7 +33,13 @@ export function targetSurface(target: FlatTarget, ground: Ground): TargetSurface
   };
 }
 
-function planeSurface({ origin: o, u, v, outline, holes }: Extract<FlatTarget, { kind: 'plane' }>): TargetSurface {
+function planeSurface({
+  origin: o,
+  u,
+  v,
+  outline,
+  holes,
+}: Extract<FlatTarget, { kind: 'plane' }>): TargetSurface {
   const n = cross(u, v);
   return {
     outline,

@@ -19,6 +19,9 @@ export interface WeatherSummary {
     minC: number;
     meanC: number;
     maxC: number;
+    /** Means over the days of the month of the coldest and of the warmest hour. */
+    dayMinC: number;
+    dayMaxC: number;
   }[];
   checks: {
     /** Hours in which global and beam × sin h + diffuse lie more than 50 Wh/m² and 10 % apart. */
@@ -39,6 +42,21 @@ function range(values: readonly number[]) {
     mean: sumOf(all) / all.length,
     max: all.reduce((a, b) => Math.max(a, b), -Infinity),
   };
+}
+
+/** Means over the days of a month of the coldest and of the warmest hour, °C. */
+function dailyRange({ hours, month, day, values }: WeatherYear, wanted: number) {
+  const days = new Map<number, number[]>();
+  for (let i = 0; i < hours; i++) {
+    const value = values.dryBulb[i]!;
+    if (month[i] !== wanted || Number.isNaN(value)) continue;
+    const known = days.get(day[i]!);
+    if (known) known.push(value);
+    else days.set(day[i]!, [value]);
+  }
+  const mean = (of: (values: number[]) => number) =>
+    days.size ? [...days.values()].reduce((sum, one) => sum + of(one), 0) / days.size : NaN;
+  return { dayMinC: mean((one) => Math.min(...one)), dayMaxC: mean((one) => Math.max(...one)) };
 }
 
 /** Sums and checks of a weather year, with the suns of its hours. */
@@ -74,6 +92,7 @@ export function weatherSummary(weather: WeatherYear, { hours }: WeatherHours): W
         minC: min,
         meanC: mean,
         maxC: max,
+        ...dailyRange(weather, m + 1),
       };
     }),
     checks: { unbalancedHours, sunlessHoursWithRadiation },

@@ -16,6 +16,9 @@ import {
   useLayout,
 } from '../state/layout-store';
 import { DayStrip } from './day-strip';
+import { HourSetOutlines } from './hour-set-outlines';
+import { useWeatherTone } from './use-weather-tone';
+import { ToneLegend } from './tone-legend';
 import { type ChartScale, chartScale, MARGIN } from './chart-scale';
 import { useSurfaceYear } from '../sun/use-surface-year';
 import { ClockPanel } from './clock-panel';
@@ -92,10 +95,12 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
   const study = isStudies && activeStudy && STUDY_KINDS[activeStudy.kind].hasWindow ? activeStudy : null;
   const [chart, size] = useSize();
   const scale = useMemo(() => chartScale(size.width, size.height, daysInYear(year)), [size, year]);
+  const weather = useWeatherTone();
   const handlers = useAlmanacDrag(scale, year, mode === 'window' ? study : null);
   return (
     <div className="chart" ref={chart}>
-      <SkyCanvas scale={scale} table={table} probe={probe} />
+      <SkyCanvas scale={scale} table={table} probe={probe} weather={weather} />
+      {weather && !probe && <ToneLegend tone={weather} />}
       <svg
         tabIndex={0}
         role="application"
@@ -105,6 +110,7 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
       >
         <YearMarks scale={scale} site={site} />
         {study?.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
+        <HourSetOutlines scale={scale} />
         <MomentMarks scale={scale} />
         <Crosshair scale={scale} date={date} minutes={minutes} />
       </svg>

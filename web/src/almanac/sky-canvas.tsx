@@ -5,16 +5,20 @@ import { rgb } from 'd3';
 import type { ChartScale } from './chart-scale';
 import { MARGIN } from './chart-scale';
 import type { ShownYear } from '../studies/use-probe-year';
+import type { WeatherTone } from './use-weather-tone';
 
 /** The year's sky: night dark, day toned by the sun's altitude; over it, where a probe has no sun, hatched by whose shade. */
 export function SkyCanvas({
   scale,
   table,
   probe,
+  weather,
 }: {
   scale: ChartScale;
   table: AltitudeTable | null;
   probe: ShownYear | null;
+  /** In place of the sun's altitude: the tone of a day and hour, or null where there is no value. */
+  weather: WeatherTone | null;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -37,7 +41,9 @@ export function SkyCanvas({
       for (let px = 0; px < w; px++) {
         const day = Math.min(table.days - 1, Math.floor((px / w) * table.days));
         const step = Math.min(table.steps - 1, Math.floor((py / h) * table.steps));
-        let [r, g, b] = almanacTone(table.altitudeDeg[day * table.steps + step]!);
+        let [r, g, b] =
+          weather?.toneAt(day, Math.min(23, Math.floor((py / h) * 24))) ??
+          almanacTone(table.altitudeDeg[day * table.steps + step]!);
         if (probe) {
           const { year } = probe;
           const cell = day * year.steps + Math.min(year.steps - 1, Math.floor((py / h) * year.steps));
@@ -63,6 +69,6 @@ export function SkyCanvas({
       }
     }
     context.putImageData(image, 0, 0);
-  }, [scale, table, probe]);
+  }, [scale, table, probe, weather]);
   return <canvas ref={ref} style={{ left: MARGIN.left, top: MARGIN.top }} aria-hidden />;
 }

@@ -29,6 +29,7 @@ export const router = createBrowserRouter([
     children: [
       { index: true, loader: () => redirect('sun') },
       { path: 'site', lazy: page(async () => (await import('../site/site-sheet')).SiteSheet) },
+      { path: 'climate', lazy: page(async () => (await import('../climate/climate-sheet')).ClimateSheet) },
       { path: 'form', lazy: page(async () => (await import('../form/form-sheet')).FormSheet) },
       {
         path: 'openings',

@@ -1,9 +1,10 @@
-import { AppWindow, Building2, CircleHelp, Grid3x3, Map, SunMedium } from 'lucide-react';
+import { AppWindow, Building2, CircleHelp, CloudSun, Grid3x3, Map, SunMedium } from 'lucide-react';
 import { NavLink, useLocation } from 'react-router';
 import { useDialogs } from './dialogs';
 
 export const STAGES = [
   { path: 'site', name: 'Site', icon: Map },
+  { path: 'climate', name: 'Climate', icon: CloudSun },
   { path: 'form', name: 'Form', icon: Building2 },
   { path: 'openings', name: 'Openings', icon: AppWindow },
   { path: 'sun', name: 'Sun', icon: SunMedium },

@@ -5,8 +5,7 @@ import {
   type Ground,
   type Point2,
   type Point3,
-  mainValues,
-  type StudyKind,
+  shownValues,
   type StudyResult,
   targetSurface,
 } from '@dial-shade/core';
@@ -19,7 +18,7 @@ export interface ResultStyle {
   min: number;
   max: number;
   atLeast: number;
-  ramp: StudyKind['ramp'];
+  ramp: keyof typeof RAMPS;
   ink: string;
   /** A result that no longer matches the model is drawn faintly. */
   outdated: boolean;
@@ -42,7 +41,7 @@ export function cellKey(target: number, column: number, row: number): string {
 /** What a sensor has in the first measure, or, while the picture is still coarse, of the nearest sensor of the coarser pictures. */
 export function shownValue(result: StudyResult, index: ReadonlyMap<string, number>, i: number): number {
   const { grid } = result;
-  const values = mainValues(result.summary.kind, result.values);
+  const values = shownValues(result);
   if (!Number.isNaN(values[i]!) || grid.covered[i] !== 0) return values[i]!;
   const column = grid.cells[i * 2]!;
   const row = grid.cells[i * 2 + 1]!;

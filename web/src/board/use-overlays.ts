@@ -99,9 +99,17 @@ function useTargets(view: PaneView): Label[] {
   const isShown = useStage() === 'studies';
   const { ground } = site;
   const targets = useTargetParts();
-  const make = () =>
-    isShown ? [segments(targets.flatMap((target) => targetLines(target, ground)), SCENE[theme].accent, 1)] : [];
-  useLayer(view, make, [targets, ground, theme, isShown]);
+  const place = useView((v) => v.place);
+  const make = () => {
+    if (!isShown) return [];
+    const lines = (some: typeof targets) => some.flatMap((target) => targetLines(target, ground));
+    const [chosen, others] = [
+      targets.filter(({ id }) => id === place),
+      targets.filter(({ id }) => id !== place),
+    ];
+    return [segments(lines(others), SCENE[theme].accent, 1), segments(lines(chosen), SCENE[theme].ink, 1, 7)];
+  };
+  useLayer(view, make, [targets, ground, theme, isShown, place]);
   return useMemo(
     () =>
       isShown

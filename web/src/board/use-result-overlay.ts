@@ -1,10 +1,11 @@
-import { mainValues, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
+import { shownMeasure, shownValues, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
 import { useActiveStudy } from '../state/active-study';
 import { useDocument } from '../state/project-store';
 import { loadResult, type ResultState, useResultState } from '../state/run-store';
 import { useView } from '../state/view-store';
+import { asShown, isChange, type Looked } from '../studies/as-shown';
 import { SCENE } from '../theme/palette';
 import { resultCells, type ResultStyle, sensorIndex } from './result-cells';
 
@@ -16,18 +17,21 @@ export interface ResultOverlay {
   index: ReadonlyMap<string, number>;
 }
 
-/** The active study's result for an option. */
+/** The active study's result for an option, as it is looked at. */
 export function useResultOverlay(wanted: boolean, optionId: string): ResultOverlay {
   const project = useDocument();
   const study = useActiveStudy();
   const theme = useView((view) => view.theme);
-  const standing = useResultState(wanted ? (study?.id ?? null) : null, optionId);
-  const { result, shown, changes } = standing;
-
-  useEffect(() => {
-    if (wanted && shown && !result) void loadResult(shown.id);
-  }, [wanted, shown, result]);
-
+  const found = useResultState(wanted ? (study?.id ?? null) : null, optionId);
+  useLoaded(wanted, found);
+  const before = useBefore(wanted ? study : undefined, optionId);
+  const measure = useView((view) => (study ? view.shownMeasure[study.id] : undefined));
+  const { changes } = found;
+  const result = useMemo(
+    () => found.result && asShown(found.result, { measure, before }),
+    [found.result, measure, before],
+  );
+  const standing = useMemo(() => ({ ...found, result }), [found, result]);
   const outdated = changes.length > 0;
   const look = useMemo(() => resultStyle(result, study, theme, outdated), [result, study, theme, outdated]);
   const { ground } = project.site;
@@ -39,6 +43,24 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
   return { standing, look, group, index };
 }
 
+/** Fetches the result of what is shown, once. */
+function useLoaded(wanted: boolean, { shown, result }: ResultState): void {
+  useEffect(() => {
+    if (wanted && shown && !result) void loadResult(shown.id);
+  }, [wanted, shown, result]);
+}
+
+/** What results of a study are compared with, where the change is to be seen. */
+function useBefore(study: Study | undefined, optionId: string): Looked['before'] {
+  const { options } = useDocument();
+  const beforeId = useView((view) => (view.showsChange && view.before !== optionId ? view.before : null));
+  const state = useResultState(beforeId === null ? null : (study?.id ?? null), beforeId ?? optionId);
+  useLoaded(beforeId !== null, state);
+  const name = options.find(({ id }) => id === beforeId)?.name;
+  const result = beforeId === null ? null : state.result;
+  return useMemo(() => (result && name ? { result, name } : null), [result, name]);
+}
+
 /** How a result of a study is coloured. */
 export function resultStyle(
   result: StudyResult | null,
@@ -47,14 +69,22 @@ export function resultStyle(
   outdated: boolean,
 ): ResultStyle {
   const kind = STUDY_KINDS[result?.summary.kind ?? study?.kind ?? 'sun-hours'];
-  const values = result && mainValues(kind.kind, result.values);
-  const max = values ? values.reduce((most, value) => (value > most ? value : most), 0) : 1;
+  const values = result && shownValues(result);
+  const max = values
+    ? values.reduce((most, value) => (Math.abs(value) > most ? Math.abs(value) : most), 0)
+    : 1;
+  const ink = theme === 'light' ? SCENE.light.ink : '#f4efe2';
+  if (result && isChange(result)) {
+    const most = niceTop(max);
+    return { min: -most, max: most, atLeast: NaN, ramp: 'change', ink, outdated };
+  }
+  const isFirst = !result || shownMeasure(result) === kind.measures[0];
   return {
-    min: study?.scale ? study.scale.min : 0,
-    max: study?.scale ? study.scale.max : (kind.most ?? niceTop(max)),
-    atLeast: study?.criterion.atLeast ?? 0,
+    min: isFirst && study?.scale ? study.scale.min : 0,
+    max: isFirst && study?.scale ? study.scale.max : isFirst && kind.most ? kind.most : niceTop(max),
+    atLeast: isFirst ? (study?.criterion.atLeast ?? 0) : NaN,
     ramp: kind.ramp,
-    ink: theme === 'light' ? SCENE.light.ink : '#f4efe2',
+    ink,
     outdated,
   };
 }

@@ -9,7 +9,6 @@ import {
   outlineArea,
   type RuleMake,
   rulesFor,
-  SECTORS,
 } from '@dial-shade/core';
 import { Plus, Scissors, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -18,7 +17,7 @@ import { IconButton, ThingRow } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { GaveWayList, MakeFields } from './rule-fields';
-import { ScopeFields } from './scope-fields';
+import { ScopeFields, WallFields } from './scope-fields';
 import { defaultGlazing } from './use-facade';
 import { openingsNow, useOpenings } from './use-openings';
 
@@ -165,43 +164,8 @@ function RuleFields({
   return (
     <div className="rule">
       <TextField label="Name" value={rule.name} commit={(name) => set('rename', { name })} />
-      <fieldset className="chips">
-        <legend>Walls that face</legend>
-        {SECTORS.map((sector) => {
-          const on = !scope.sectors || scope.sectors.includes(sector);
-          return (
-            <button
-              key={sector}
-              aria-pressed={on}
-              onClick={() => {
-                const now = scope.sectors ?? [...SECTORS];
-                const next = on ? now.filter((s) => s !== sector) : [...now, sector];
-                set('walls of', { scope: { ...scope, sectors: next.length === 4 ? null : next } });
-              }}
-            >
-              {sector}
-            </button>
-          );
-        })}
-      </fieldset>
-      <TextField
-        label="Storeys"
-        value={scope.storeys ? scope.storeys.map((s) => s + 1).join(', ') : ''}
-        placeholder="all, or 1, 2, 4"
-        commit={(text) => {
-          const storeys =
-            text.trim() === '' || text.trim() === 'all'
-              ? null
-              : text
-                  .split(/[\s,]+/)
-                  .filter(Boolean)
-                  .map(Number);
-          if (storeys?.some((s) => !Number.isInteger(s) || s < 1))
-            return 'Storeys are whole numbers from 1, such as 1, 2, 4.';
-          return set('storeys of', { scope: { ...scope, storeys: storeys && storeys.map((s) => s - 1) } });
-        }}
-      />
-      <ScopeFields optionId={optionId} rule={rule} set={(next) => set('walls of', { scope: next })} />
+      <WallFields scope={scope} set={(next) => set('walls of', { scope: next })} />
+      <ScopeFields optionId={optionId} scope={scope} set={(next) => set('walls of', { scope: next })} />
       <ChoiceField
         label="Makes"
         value={rule.make.by}

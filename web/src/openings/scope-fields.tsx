@@ -1,4 +1,5 @@
-import { faceOfOwner, findOpenable, type OpeningRule, wallName } from '@dial-shade/core';
+import { faceOfOwner, findOpenable, type OpeningRule, SECTORS, wallName } from '@dial-shade/core';
+import { TextField } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
@@ -8,11 +9,11 @@ type Scope = OpeningRule['scope'];
 /** Which bodies and which of their walls a rule is for: taken in and left out by what is chosen on the board. */
 export function ScopeFields({
   optionId,
-  rule: { scope },
+  scope,
   set,
 }: {
   optionId: string | null;
-  rule: OpeningRule;
+  scope: Scope;
   set: (scope: Scope) => void;
 }) {
   const project = useDocument();
@@ -56,6 +57,50 @@ export function ScopeFields({
           </button>
         </div>
       )}
+    </>
+  );
+}
+
+/** Which way walls face, and in which storeys they are. */
+export function WallFields({ scope, set }: { scope: Scope; set: (scope: Scope) => string | null }) {
+  return (
+    <>
+      <fieldset className="chips">
+        <legend>Walls that face</legend>
+        {SECTORS.map((sector) => {
+          const on = !scope.sectors || scope.sectors.includes(sector);
+          return (
+            <button
+              key={sector}
+              aria-pressed={on}
+              onClick={() => {
+                const now = scope.sectors ?? [...SECTORS];
+                const next = on ? now.filter((s) => s !== sector) : [...now, sector];
+                set({ ...scope, sectors: next.length === 4 ? null : next });
+              }}
+            >
+              {sector}
+            </button>
+          );
+        })}
+      </fieldset>
+      <TextField
+        label="Storeys"
+        value={scope.storeys ? scope.storeys.map((s) => s + 1).join(', ') : ''}
+        placeholder="all, or 1, 2, 4"
+        commit={(text) => {
+          const storeys =
+            text.trim() === '' || text.trim() === 'all'
+              ? null
+              : text
+                  .split(/[\s,]+/)
+                  .filter(Boolean)
+                  .map(Number);
+          if (storeys?.some((s) => !Number.isInteger(s) || s < 1))
+            return 'Storeys are whole numbers from 1, such as 1, 2, 4.';
+          return set({ ...scope, storeys: storeys && storeys.map((s) => s - 1) });
+        }}
+      />
     </>
   );
 }

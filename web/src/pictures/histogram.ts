@@ -1,4 +1,4 @@
-import { mainValues, shareAtLeast, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
+import { shareAtLeast, shownMeasure, shownValues, type StudyResult } from '@dial-shade/core';
 import type { ResultStyle } from '../board/result-cells';
 import { RAMPS } from '../theme/palette';
 import type { Mark } from './marks';
@@ -12,7 +12,7 @@ export const spanOf = ({ min, max }: Pick<ResultStyle, 'min' | 'max'>): number =
 
 /** How much area has each value, over the ramp and its figures. */
 export function histogramMarks(
-  { grid, values, summary }: StudyResult,
+  result: StudyResult,
   look: Pick<ResultStyle, 'min' | 'max' | 'ramp'>,
   soft: string,
 ): Mark[] {
@@ -20,7 +20,8 @@ export function histogramMarks(
   const span = spanOf(look);
   const colourOf = RAMPS[look.ramp];
   const area = new Array<number>(BINS).fill(0);
-  mainValues(summary.kind, values).forEach((value, i) => {
+  const { grid } = result;
+  shownValues(result).forEach((value, i) => {
     if (Number.isNaN(value)) return;
     const bin = Math.max(0, Math.min(BINS - 1, Math.floor(((value - look.min) / span) * BINS)));
     area[bin]! += grid.areas[i]!;
@@ -60,22 +61,43 @@ export function histogramMarks(
 
 /** How much of what is measured has at least what is asked for: the share, and of what. */
 export function answerInWords(
-  { grid, values, targets, summary }: StudyResult,
+  result: StudyResult,
   atLeast: number,
 ): { share: number; percent: string; rest: string } {
-  const main = mainValues(summary.kind, values);
-  const { share } = shareAtLeast(main, grid.areas, atLeast);
+  const { grid, targets } = result;
+  const main = shownValues(result);
+  const { unit, digits } = shownMeasure(result);
   const where = targets.length === 1 ? `“${targets[0]!.name}”` : `${targets.length} targets`;
-  const partly = main.some(Number.isNaN) ? 'what is measured of ' : '';
+  const partly = main.some((value, i) => Number.isNaN(value) && grid.covered[i] === 0)
+    ? 'what is measured of '
+    : '';
+  if (Number.isNaN(atLeast))
+    return {
+      share: NaN,
+      percent: `${meanOf(main, grid.areas).toFixed(digits).replace('-', '−')} ${unit}`,
+      rest: `on average over ${partly}${where}`,
+    };
+  const { share } = shareAtLeast(main, grid.areas, atLeast);
   return {
     share,
     percent: `${(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %`,
-    rest: `of ${partly}${where} has at least ${Number(atLeast.toFixed(2))} ${STUDY_KINDS[summary.kind].measures[0].unit}`,
+    rest: `of ${partly}${where} has at least ${Number(atLeast.toFixed(2))} ${unit}`,
   };
 }
 
+/** Mean weighted with area, of what has a value. */
+function meanOf(values: Float32Array, areas: Float64Array): number {
+  let [sum, area] = [0, 0];
+  values.forEach((value, i) => {
+    if (Number.isNaN(value)) return;
+    sum += value * areas[i]!;
+    area += areas[i]!;
+  });
+  return area > 0 ? sum / area : 0;
+}
+
 /** What the legend is of. */
-export function legendTitle({ summary }: Pick<StudyResult, 'summary'>): string {
-  const [{ label, unit }] = STUDY_KINDS[summary.kind].measures;
+export function legendTitle(result: Pick<StudyResult, 'summary' | 'shown'>): string {
+  const { label, unit } = shownMeasure(result);
   return `${label}, ${unit}`;
 }

@@ -8,6 +8,7 @@ import { activeStudyOf } from '../state/active-study';
 import { paneCount, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { standingOf } from '../state/run-store';
 import { useView } from '../state/view-store';
+import { asShown } from '../studies/as-shown';
 import { useRays } from '../sun/rays-store';
 import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
@@ -30,7 +31,16 @@ function resultShown(project: Project, optionId: string): PictureView['result'] 
   const study = activeStudyOf(project, useView.getState().activeStudy);
   if (!study) return null;
   const { result, changes } = standingOf(project, study.id, optionId);
-  return result && { result, look: resultStyle(result, study, 'light', changes.length > 0) };
+  if (!result) return null;
+  const { shownMeasure, showsChange, before: beforeId } = useView.getState();
+  const other = showsChange && beforeId !== null && beforeId !== optionId ? beforeId : null;
+  const before = other === null ? null : standingOf(project, study.id, other).result;
+  const name = project.options.find(({ id }) => id === other)?.name ?? '';
+  const shown = asShown(result, {
+    measure: shownMeasure[study.id],
+    before: before && { result: before, name },
+  });
+  return { result: shown, look: resultStyle(shown, study, 'light', changes.length > 0) };
 }
 
 /** What a pane shows, for a picture; null while it has not been framed. */

@@ -1,8 +1,8 @@
-import { clockAt, formatClock, instantOf, type Project, TODAY } from '@dial-shade/core';
+import { clockAt, formatClock, instantOf, type Project, TODAY, type WeatherField } from '@dial-shade/core';
 import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
-export type Stage = 'site' | 'form' | 'openings' | 'sun' | 'studies';
+export type Stage = 'site' | 'climate' | 'form' | 'openings' | 'sun' | 'studies';
 
 /** What a drawn outline, line or point becomes. */
 export type DrawPurpose =
@@ -54,6 +54,9 @@ export interface Selection {
   face?: string | null;
 }
 
+/** What the almanac is toned by. */
+export type AlmanacTone = 'sun' | WeatherField;
+
 export type Play = 'day' | 'season' | null;
 
 interface View {
@@ -80,6 +83,17 @@ interface View {
   activeProbe: string | null;
   /** Whether dragging on the almanac sets the moment or the window of the active study. */
   almanacMode: 'moment' | 'window';
+  almanacTone: AlmanacTone;
+  /** Sets of hours that the almanac outlines, by their ids. */
+  hourSets: ReadonlySet<string>;
+  /** By study: the key of the measure that is looked at, where that is not the first. */
+  shownMeasure: Readonly<Record<string, string>>;
+  /** The option that results are compared with; null: none. */
+  before: string | null;
+  /** Whether the board shows the change against it. */
+  showsChange: boolean;
+  /** The place (window, area) that is pointed at in a comparison. */
+  place: string | null;
   /** A small study follows every change by itself. */
   live: boolean;
 }
@@ -101,6 +115,12 @@ export const useView = create<View>(() => ({
   momentSet: null,
   activeProbe: null,
   almanacMode: 'moment',
+  almanacTone: 'sun',
+  hourSets: new Set(),
+  shownMeasure: {},
+  before: null,
+  showsChange: false,
+  place: null,
   live: false,
 }));
 

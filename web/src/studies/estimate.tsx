@@ -43,7 +43,7 @@ export function Estimate({ study }: { study: Study }) {
   return (
     <div className="estimate" data-testid="estimate">
       {plan.sensors.toLocaleString('en')} points × {plan.directions.toLocaleString('en')}{' '}
-      {STUDY_KINDS[study.kind].hasWindow ? 'sun positions' : 'parts of the sky'}
+      {STUDY_KINDS[study.kind].directionsAre}
       <br />
       <span className="visually-quiet">
         {(plan.rays / 1e6).toFixed(plan.rays < 1e6 ? 2 : 1)} million rays,{' '}

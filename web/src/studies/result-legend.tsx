@@ -1,4 +1,4 @@
-import { change, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
+import { change, shownMeasure, type Study, type StudyResult } from '@dial-shade/core';
 import { Lock, LockOpen } from 'lucide-react';
 import { memo, type PointerEvent, type ReactNode, useMemo, useRef } from 'react';
 import type { ResultStyle } from '../board/result-cells';
@@ -16,13 +16,25 @@ export function ResultLegend({ result, look }: { result: StudyResult; look: Resu
   return (
     <div className="legend" data-testid="legend">
       <div className="title">
-        <span title={STUDY_KINDS[result.summary.kind].measures[0].definition}>{legendTitle(result)}</span>
-        <ScaleLock study={study} look={look} />
+        <span title={shownMeasure(result).definition}>{legendTitle(result)}</span>
+        {!Number.isNaN(look.atLeast) && <ScaleLock study={study} look={look} />}
       </div>
       <Answer study={study} result={result} look={look} />
-      <Threshold study={study} look={look}>
-        <Histogram result={result} look={look} />
-      </Threshold>
+      {Number.isNaN(look.atLeast) ? (
+        <svg
+          width={WIDTH}
+          height={BARS + RAMP + 17}
+          className="mt-1"
+          role="img"
+          aria-label="How much area has how much"
+        >
+          <Histogram result={result} look={look} />
+        </svg>
+      ) : (
+        <Threshold study={study} look={look}>
+          <Histogram result={result} look={look} />
+        </Threshold>
+      )}
     </div>
   );
 }
@@ -58,7 +70,8 @@ function Answer({ study, result, look }: { study: Study; result: StudyResult; lo
         <strong>{percent}</strong> {rest}
       </div>
       <div className="visually-quiet">
-        asked: {Number((study.criterion.share * 100).toFixed(1))} % – {met ? 'met' : 'not met'}
+        {!Number.isNaN(share) &&
+          `asked: ${Number((study.criterion.share * 100).toFixed(1))} % – ${met ? 'met' : 'not met'}`}
         {look.outdated && ' · out of date'}
       </div>
     </>

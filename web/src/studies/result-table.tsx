@@ -1,8 +1,9 @@
 import {
-  mainValues,
   readingOrder,
   readMeasure,
   sensorsCsv,
+  shownMeasure,
+  shownValues,
   STUDY_KINDS,
   type StudyResult,
   summaryRows,
@@ -32,7 +33,7 @@ export function ResultTable({
   const option = options.find(({ id }) => id === result.summary.option);
   const [order, setOrder] = useState<Order>('least');
   const { grid, summary } = result;
-  const values = mainValues(summary.kind, result.values);
+  const values = shownValues(result);
   const points = useMemo(() => {
     const all = Array.from(readingOrder(grid)).filter((i) => !Number.isNaN(values[i]!));
     if (order !== 'place') {
@@ -86,12 +87,9 @@ export function ResultTable({
 
 /** A line for each target. */
 function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number }) {
-  const { summary, targets, grid } = result;
-  const [measure] = STUDY_KINDS[summary.kind].measures;
-  const rows = useMemo(
-    () => summaryRows({ targets, grid, values: mainValues(summary.kind, result.values) }, atLeast),
-    [result, targets, grid, summary, atLeast],
-  );
+  const { targets, grid } = result;
+  const measure = shownMeasure(result);
+  const rows = summaryRows({ targets, grid, values: shownValues(result) }, atLeast);
   return (
     <table className="figures" data-testid="result-table">
       <thead>
@@ -128,7 +126,7 @@ function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number 
 function PointRows({ result, points }: { result: StudyResult; points: readonly number[] }) {
   const { units } = useDocument();
   const { grid, values, targets, summary } = result;
-  const { measures } = STUDY_KINDS[summary.kind];
+  const measures = STUDY_KINDS[summary.kind].measures.filter(({ series }) => !series);
   const coordinate = (value: number) => (units === 'metric' ? value : value / 0.3048).toFixed(2);
   return (
     <table className="figures">

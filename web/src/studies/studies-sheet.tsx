@@ -1,6 +1,7 @@
 import { add, change, newId, remove, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
 import { Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Link, useLocation } from 'react-router';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
@@ -8,6 +9,8 @@ import type { Run } from '../state/api';
 import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { focusedView } from '../board/pane-registry';
+import { BeforeAfterSection } from './before-after-section';
+import { CriteriaSection } from './criteria-section';
 import { Estimate } from './estimate';
 import { ResultTable } from './result-table';
 import { TargetSection } from './target-section';
@@ -48,8 +51,10 @@ export function StudiesSheet() {
       </button>
       {study && <StudyFields study={study} />}
       <TargetSection study={study} />
+      {study && <BeforeAfterSection key={study.id} study={study} />}
       {study && <ProbeSection />}
       {study && <WorstPlaces studyId={study.id} />}
+      <CriteriaSection />
     </>
   );
 }
@@ -73,6 +78,8 @@ function addStudy(): void {
 
 function StudyFields({ study }: { study: Study }) {
   const optionId = useView((view) => view.optionId);
+  const { site } = useDocument();
+  const { search } = useLocation();
   const standing = useResultState(study.id, optionId);
   const kind = STUDY_KINDS[study.kind];
   const set = (name: string, fields: Partial<Study>) =>
@@ -87,9 +94,7 @@ function StudyFields({ study }: { study: Study }) {
         label="Measures"
         wide
         value={study.kind}
-        choices={Object.values(STUDY_KINDS)
-          .filter((one) => !one.needsWeather || one.kind === study.kind)
-          .map(({ kind: value, name }) => ({ value, name }))}
+        choices={Object.values(STUDY_KINDS).map(({ kind: value, name }) => ({ value, name }))}
         commit={(next) =>
           set(`measure ${STUDY_KINDS[next].name.toLowerCase()}`, {
             kind: next,
@@ -102,6 +107,15 @@ function StudyFields({ study }: { study: Study }) {
         {kind.purpose}
       </p>
       <Estimate study={study} />
+      {kind.needsWeather && !site.weather && (
+        <p className="visually-quiet">
+          <Link to={{ pathname: '../climate', search }} relative="path">
+            Bring a weather year in
+          </Link>{' '}
+          on the Climate stage.
+        </p>
+      )}
+      {result && <ShownField study={study} />}
       {changes.length > 0 && !active && (
         <div className="stale" data-testid="stale">
           <strong>Out of date</strong>
@@ -157,7 +171,7 @@ function StudyFields({ study }: { study: Study }) {
       <div className="mt-3">
         {kind.hasWindow && <WindowFields study={study} />}
         <div className="pair">
-          {kind.hasWindow && (
+          {kind.hasStep && (
             <NumberField
               label="Step"
               unit="min"
@@ -189,6 +203,25 @@ function StudyFields({ study }: { study: Study }) {
         />
       </div>
     </Section>
+  );
+}
+
+/** Which of its measures is looked at. */
+function ShownField({ study }: { study: Study }) {
+  const shown = useView((view) => view.shownMeasure[study.id]);
+  const { measures } = STUDY_KINDS[study.kind];
+  const choices = measures.filter(({ isClock }) => !isClock);
+  if (choices.length < 2) return null;
+  return (
+    <ChoiceField
+      label="Shows"
+      wide
+      value={choices.some(({ key }) => key === shown) ? shown! : choices[0]!.key}
+      choices={choices.map(({ key, label, unit }) => ({ value: key, name: `${label}, ${unit}` }))}
+      commit={(key) =>
+        setView(({ shownMeasure }) => ({ shownMeasure: { ...shownMeasure, [study.id]: key } }))
+      }
+    />
   );
 }
 

@@ -2,6 +2,7 @@ import {
   change,
   flipTarget,
   formatArea,
+  partsOfTarget,
   remove,
   type Study,
   type Target,
@@ -11,12 +12,15 @@ import { FlipHorizontal2, Pentagon, RectangleHorizontal, Trash2 } from 'lucide-r
 import { LengthField, Section, TextField } from '../app/fields';
 import { IconButton } from '../app/objects';
 import { FaceTargetButton } from '../site/face-target-button';
+import { useMemo } from 'react';
+import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
-import { setView } from '../state/view-store';
+import { setView, useView } from '../state/view-store';
+import { RuledTargetButtons, RuledTargetFields } from './target-rule-fields';
 
 /** The surfaces that can be measured, and which of them the study measures. */
 export function TargetSection({ study }: { study: Study | undefined }) {
-  const { targets, units } = useDocument();
+  const { targets } = useDocument();
   const toggle = (target: Target) => {
     if (!study) return;
     const chosen = study.targets.includes(target.id);
@@ -43,10 +47,12 @@ export function TargetSection({ study }: { study: Study | undefined }) {
           <Pentagon size={14} /> Polygon
         </button>
         <FaceTargetButton study={study} />
+        <RuledTargetButtons study={study} />
       </div>
       {targets.length === 0 && (
         <p className="visually-quiet">
-          Draw the ground that is to be measured, or click a flat face of an imported mesh.
+          Draw the ground that is to be measured, click a flat face of an imported mesh, or name windows and
+          walls by rule.
         </p>
       )}
       <ul className="objects">
@@ -62,7 +68,7 @@ export function TargetSection({ study }: { study: Study | undefined }) {
             <label className="name" htmlFor={`measure-${target.id}`}>
               {target.name}
             </label>
-            <span className="figure">{formatArea(targetAreaM2(target), units)}</span>
+            <TargetFigure target={target} />
             {target.kind === 'plane' && (
               <IconButton
                 icon={FlipHorizontal2}
@@ -87,6 +93,25 @@ export function TargetSection({ study }: { study: Study | undefined }) {
   );
 }
 
+/** The area of a target as drawn; how many surfaces one by rule means in the option on the board. */
+function TargetFigure({ target }: { target: Target }) {
+  const project = useDocument();
+  const optionId = useView((view) => view.optionId);
+  const meshes = useMeshes((state) => state.meshes);
+  const parts = useMemo(
+    () => partsOfTarget(project, optionId, target, meshes),
+    [project, optionId, target, meshes],
+  );
+  const isDrawn = target.kind === 'ground' || target.kind === 'plane';
+  return (
+    <span className="figure">
+      {isDrawn
+        ? formatArea(targetAreaM2(target), project.units)
+        : `${parts.length.toLocaleString('en')} ${target.kind === 'openings' ? 'panes' : target.kind === 'rooms' ? 'rooms' : 'walls'}`}
+    </span>
+  );
+}
+
 function flip(target: Target) {
   return change('targets', target.id, flipTarget(target));
 }
@@ -97,13 +122,14 @@ function TargetFields({ target }: { target: Target }) {
   return (
     <div className="mt-2">
       <TextField label="Name" value={target.name} commit={(name) => set('rename', { name })} />
+      {target.kind !== 'ground' && target.kind !== 'plane' && <RuledTargetFields target={target} />}
       <LengthField
         label="Grid spacing"
         value={target.spacingM}
         commit={(spacingM) => set('grid of', { spacingM })}
       />
       <LengthField
-        label={target.kind === 'plane' ? 'Off the face' : 'Off the ground'}
+        label={target.kind === 'ground' ? 'Off the ground' : 'Off the face'}
         value={target.offsetM}
         commit={(offsetM) => set('offset of', { offsetM })}
       />

@@ -1,6 +1,16 @@
-import { change, formatClock, type Study, type WindowOfTime } from '@dial-shade/core';
+import {
+  change,
+  clockAt,
+  formatClock,
+  SEASON_MARKS,
+  seasons,
+  type Study,
+  type WindowOfTime,
+} from '@dial-shade/core';
+import { Plus } from 'lucide-react';
 import { TextField } from '../app/fields';
-import { edit } from '../state/project-store';
+import { WindowList } from '../climate/window-list';
+import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
 /** The window of time, typed, and the switch that lets it be brushed on the almanac. */
@@ -11,6 +21,16 @@ export function WindowFields({ study }: { study: Study }) {
     edit('change the window of time', change('studies', study.id, { window: { ...window, ...fields } }), {
       quiet: true,
     });
+  const { site } = useDocument();
+  const also = study.also ?? [];
+  const setAlso = (windows: WindowOfTime[]) =>
+    edit('change the windows of time', change('studies', study.id, { also: windows }), { quiet: true });
+  const takeSeasons = () => {
+    const marks = seasons(site.year);
+    const days = SEASON_MARKS.map((mark) => clockAt(marks[mark], site.place.zone).date);
+    const [first, ...rest] = days.map((day) => ({ ...window, from: day, to: day }));
+    edit('measure solstices and equinoxes', change('studies', study.id, { window: first!, also: rest }));
+  };
   const clock = (text: string): number | string => {
     const match = /^(\d{1,2})(?::(\d{2}))?$/.exec(text.trim());
     const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : NaN;
@@ -52,6 +72,21 @@ export function WindowFields({ study }: { study: Study }) {
           commit={setClock('startMinutes')}
         />
         <TextField label="Last hour" value={formatClock(window.endMinutes)} commit={setClock('endMinutes')} />
+      </div>
+      {also.length > 0 && <WindowList windows={also} commit={setAlso} />}
+      <div className="d-flex gap-1 mb-2 flex-wrap">
+        {also.length === 0 && (
+          <button className="btn btn-quiet btn-sm" onClick={() => setAlso([window])}>
+            <Plus size={13} /> Another window
+          </button>
+        )}
+        <button
+          className="btn btn-quiet btn-sm"
+          title="The days of the solstices and equinoxes, each with the hours above"
+          onClick={() => takeSeasons()}
+        >
+          Solstices and equinoxes
+        </button>
       </div>
     </>
   );

@@ -65,8 +65,32 @@ const heatRamp = piecewise(interpolateLab, [
   '#fbecb4',
 ]);
 
+/** Radiation in charts: of the sun and of the sky. */
+export const HEAT = { beam: '#d07630', sky: '#7d939c' } as const;
+
+/** Outlines of sets of hours by what they are for. */
+export const HOUR_SET_COLOURS = { unwanted: '#b3261e', wanted: '#2f7a68', other: '#26241f' } as const;
+
+/** Temperature: cold slate over paper to ember. */
+export const temperatureRamp = piecewise(interpolateLab, [
+  '#2c3f63',
+  '#6f8fb0',
+  '#dfe0d6',
+  '#dca25c',
+  '#8a2f22',
+]);
+
+/** What was lost and what was won: indigo, paper, marigold. */
+const changeRamp = piecewise(interpolateLab, ['#2a3070', '#7b80ad', '#f3eee1', '#e2b052', '#9a5a08']);
+
 /** The ramps of results by name. */
-export const RAMPS = { sun: sunRamp, shade: shadeRamp, sky: skyRamp, heat: heatRamp } as const;
+export const RAMPS = {
+  sun: sunRamp,
+  shade: shadeRamp,
+  sky: skyRamp,
+  heat: heatRamp,
+  change: changeRamp,
+} as const;
 
 /** A ramp as red, green and blue from 0 to 1. */
 export function rampRgb(ramp: (t: number) => string, t: number): [number, number, number] {

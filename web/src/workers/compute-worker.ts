@@ -43,8 +43,23 @@ import {
   withChanges,
   type Changes,
   runAtOnce,
+  readWeather,
+  storedWeather,
+  type StandardWindow,
+  type StoredWeather,
+  type Subdivision,
+  type WeatherField,
 } from '@dial-shade/core';
 import { expose, transfer } from 'comlink';
+import {
+  climateCarpet,
+  climateFacts,
+  degreeHoursFound,
+  weatherFor,
+  hourSetsFound,
+  skyDome,
+  windRoseFound,
+} from './climate-work';
 import { obstaclesNow, sceneNow } from './scene-now';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
@@ -305,6 +320,22 @@ const worker = {
         obstacles: obstaclesNow(of),
       });
     }),
+
+  /** What the weather of the document comes to; each only where it has one. */
+  climateFacts: () => climateFacts(project!),
+  climateCarpet: (of: WeatherField) => climateCarpet(project!, of),
+  hourSets: () => hourSetsFound(project!),
+  degreeHours: (aboveC: number, belowC: number) => degreeHoursFound(project!, aboveC, belowC),
+  skyDome: (window: StandardWindow, subdivision: Subdivision) => skyDome(project!, window, subdivision),
+  windRose: (months: readonly number[], fromHour: number, toHour: number) =>
+    windRoseFound(project!, months, fromHour, toHour),
+
+  /** Reads a weather file. Gives a sentence instead when it cannot be read. */
+  readWeather: (bytes: Uint8Array, name: string): StoredWeather | { refused: string } =>
+    refusing(() => storedWeather(readWeather(bytes), name)),
+
+  /** A made-up weather year for the place of the document. */
+  makeUpWeather: (seed: number): StoredWeather => weatherFor(project!, seed),
 
   /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
   async readModel(

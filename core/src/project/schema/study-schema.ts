@@ -99,7 +99,7 @@ function dot(a: readonly number[], b: readonly number[]): number {
   return a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
 }
 
-const windowSchema = z
+export const windowSchema = z
   .object({
     from: date,
     to: date,

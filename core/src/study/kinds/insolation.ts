@@ -18,6 +18,7 @@ export const insolation = studyKind<RadiationSamples>({
   hasWindow: true,
   hasStep: false,
   needsWeather: true,
+  directionsAre: 'suns and parts of the sky',
   ramp: 'heat',
   most: null,
   atLeast: 500,

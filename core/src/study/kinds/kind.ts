@@ -67,6 +67,8 @@ export interface StudyKind<D extends Directions = Directions> {
   hasStep: boolean;
   /** Whether it goes by a weather year, and cannot be planned without one. */
   needsWeather: boolean;
+  /** What its directions are, as a plural noun. */
+  directionsAre: string;
   /** Colours: of hours of sun, of time in shade, of sky light, or of energy. */
   ramp: 'sun' | 'shade' | 'sky' | 'heat';
   /** The first is what is coloured, held to the criterion and ranked; the second breaks ties. */

@@ -1,8 +1,8 @@
 import { clockAt } from '../../civil';
 import { dayNumber } from '../../scene';
 import { sunVector } from '../../sun';
+import { hoursAtSite } from '../../weather';
 import { type Directions, openShare, studyKind } from './kind';
-import { hoursAtSite } from './weather-samples';
 
 /** Beam normal irradiance from which the sun is said to shine, W/m² (WMO). */
 const SUNSHINE = 120;
@@ -27,6 +27,7 @@ export const probableSun = studyKind<ProbableSuns>({
   hasWindow: false,
   hasStep: false,
   needsWeather: true,
+  directionsAre: 'hours with sunshine',
   ramp: 'sun',
   most: 100,
   atLeast: 25,
@@ -50,9 +51,9 @@ export const probableSun = studyKind<ProbableSuns>({
         'Of the hours with sunshine in the whole year, the share that reaches the point in the winter half: 21 September to 20 March, in the south 21 March to 20 September.',
     },
   ],
-  directions(project, study, weather) {
+  directions(project, _study, weather) {
     const { site } = project;
-    const { hours, notes } = hoursAtSite(project, study, weather);
+    const { hours, notes } = hoursAtSite(project, weather);
     const shining = hours.filter(({ sun, beamNormal }) => sun && beamNormal >= SUNSHINE);
     const days = shining.map(({ sun }) => dayNumber(clockAt(sun!.atMs, site.place.zone).date));
     const isSouth = site.place.latitudeDeg < 0;

@@ -3,9 +3,9 @@ import type { Project, Study } from '../../project';
 import { dayNumber } from '../../scene';
 import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
-import type { WeatherYear } from '../../weather';
+import { hoursAtSite, shareInWindow, type WeatherYear } from '../../weather';
 import { type Directions, type Measure, windowsOf } from './kind';
-import { hoursAtSite, middleOf, shareInWindow } from './weather-samples';
+import { middleOf } from './weather-samples';
 
 /** Patches a side of each of the 145. */
 const SUBDIVISION = 2;
@@ -38,11 +38,14 @@ export function radiationSamples(
   weather: WeatherYear | null,
 ): RadiationSamples {
   const { site } = project;
-  const { hours, standardTimeH, notes } = hoursAtSite(project, study, weather);
-  const { shareOf, days } = shareInWindow(windowsOf(study), project);
+  const { hours, standardTimeH, notes } = hoursAtSite(project, weather);
+  const { shareOf, days } = shareInWindow(windowsOf(study), site);
   const vault = skyVault(SUBDIVISION, site.north.trueNorthDeg);
   const one = new Float64Array(vault.count);
-  const [skyByMonth, skyByHour] = [new Float64Array(vault.count * MONTHS), new Float64Array(vault.count * HOURS)];
+  const [skyByMonth, skyByHour] = [
+    new Float64Array(vault.count * MONTHS),
+    new Float64Array(vault.count * HOURS),
+  ];
   const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
   const [vectors, energy, date, months, hoursOf]: number[][] = [[], [], [], [], []];
   for (const hour of hours) {
@@ -87,7 +90,20 @@ export function radiationSamples(
   };
 }
 
-const MONTH_NAMES = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const MONTH_NAMES = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 const two = (n: number) => String(n).padStart(2, '0');
 
 /** A measure for each month: `01 (kWh/m2)` to `12 (kWh/m2)`. @param of what it is, as a noun */

@@ -17,6 +17,7 @@ export const roomExposure = studyKind<DaySuns>({
   hasWindow: true,
   hasStep: true,
   needsWeather: false,
+  directionsAre: 'sun positions',
   ramp: 'sun',
   most: null,
   atLeast: 1.5,

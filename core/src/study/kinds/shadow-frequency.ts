@@ -9,6 +9,7 @@ export const shadowFrequency = studyKind<SunSamples>({
   hasWindow: true,
   hasStep: true,
   needsWeather: false,
+  directionsAre: 'sun positions',
   ramp: 'shade',
   most: 100,
   atLeast: 50,

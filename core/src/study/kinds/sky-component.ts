@@ -12,6 +12,7 @@ export const skyComponent = studyKind<SkySamples>({
   hasWindow: false,
   hasStep: false,
   needsWeather: false,
+  directionsAre: 'parts of the sky',
   ramp: 'sky',
   most: 40,
   atLeast: 27,

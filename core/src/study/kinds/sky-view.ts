@@ -9,6 +9,7 @@ export const skyView = studyKind<SkySamples>({
   hasWindow: false,
   hasStep: false,
   needsWeather: false,
+  directionsAre: 'parts of the sky',
   ramp: 'sky',
   most: 100,
   atLeast: 50,

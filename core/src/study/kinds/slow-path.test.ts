@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { RAD } from '../../civil';
 import { add, addMass } from '../../document';
-import { defaultMass, emptyProject, type Project, type Study, type Target, type WindowOfTime } from '../../project';
+import {
+  defaultMass,
+  emptyProject,
+  type Project,
+  type Study,
+  type Target,
+  type WindowOfTime,
+} from '../../project';
 import { hourSky, skyVault } from '../../sky';
 import { SunTrack } from '../../sun';
 import { climateAt, makeUpYear, sunOfHours } from '../../weather';
@@ -176,7 +183,9 @@ test('sky component and sky view', () => {
       const light = overSky(some, (sine) => (1 + 2 * sine) / 3);
       // Light of the overcast sky on the open level: 7π/9 of the zenith.
       expect(Math.abs(found(some, 'vsc').vsc! - (100 * light) / ((7 * Math.PI) / 9))).toBeLessThan(0.15);
-      expect(Math.abs(found(some, 'sky-view').view! - (100 * overSky(some, () => 1)) / Math.PI)).toBeLessThan(0.25);
+      expect(Math.abs(found(some, 'sky-view').view! - (100 * overSky(some, () => 1)) / Math.PI)).toBeLessThan(
+        0.25,
+      );
     }),
     RUNS,
   );
@@ -187,7 +196,10 @@ test('insolation and probable sunlight', () => {
   fc.assert(
     fc.property(boxes, (some) => {
       let [beam, sky, ground] = [0, 0, 0];
-      const [shining, reaching] = [[0, 0], [0, 0]] as [number[], number[]];
+      const [shining, reaching] = [
+        [0, 0],
+        [0, 0],
+      ] as [number[], number[]];
       for (const hour of HOURS) {
         const [month, day] = [WEATHER.month[hour.record]!, WEATHER.day[hour.record]!];
         const ray = hour.sun && towards(hour.sun.altitudeDeg, hour.sun.azimuthDeg);

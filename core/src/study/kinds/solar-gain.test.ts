@@ -13,15 +13,18 @@ const WEATHER = makeUpYear(PLACE, climateAt(47), 3, 2026);
 const GLASS = { gValue: 0.6, frameShare: 0.25, panes: 2, categoryQ: 4 };
 
 describe('g-value by angle', () => {
-  test.each([1, 2, 3])('%d panes: whole at normal incidence, nothing at grazing, falling all the way', (panes) => {
-    for (const categoryQ of [1, 2.5, 4, 8]) {
-      const glass = { ...GLASS, panes, categoryQ };
-      expect(angularG(1, glass)).toBe(1);
-      expect(angularG(0, glass)).toBeCloseTo(0, 12);
-      const by = [0, 20, 40, 60, 70, 80].map((deg) => angularG(Math.cos(deg * RAD), glass));
-      by.slice(1).forEach((value, i) => expect(value).toBeLessThan(by[i]!));
-    }
-  });
+  test.each([1, 2, 3])(
+    '%d panes: whole at normal incidence, nothing at grazing, falling all the way',
+    (panes) => {
+      for (const categoryQ of [1, 2.5, 4, 8]) {
+        const glass = { ...GLASS, panes, categoryQ };
+        expect(angularG(1, glass)).toBe(1);
+        expect(angularG(0, glass)).toBeCloseTo(0, 12);
+        const by = [0, 20, 40, 60, 70, 80].map((deg) => angularG(Math.cos(deg * RAD), glass));
+        by.slice(1).forEach((value, i) => expect(value).toBeLessThan(by[i]!));
+      }
+    },
+  );
 
   test('as the formula says, worked out by hand for two uncoated panes at 60°', () => {
     // z = 2/3, b = 0.0625, c = −7.0625, α = 8, β = 2, γ = 5.38 + 0.81 × 4 = 8.62.
@@ -89,9 +92,7 @@ test('a window to the south in the open gets what plain loops over hours and pat
     if (month !== 5 && !(month === 6 && day <= 3)) continue;
     let one = (0.2 * hour.globalHorizontal * g * hemisphericalG(GLASS)) / 2;
     ground += one;
-    const cosine = hour.sun
-      ? -Math.cos(hour.sun.altitudeDeg * RAD) * Math.cos(hour.sun.azimuthDeg * RAD)
-      : 0;
+    const cosine = hour.sun ? -Math.cos(hour.sun.altitudeDeg * RAD) * Math.cos(hour.sun.azimuthDeg * RAD) : 0;
     if (cosine > 0) {
       const part = hour.beamNormal * cosine * g * angularG(cosine, GLASS);
       beam += part;

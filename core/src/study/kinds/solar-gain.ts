@@ -24,10 +24,12 @@ const figure = (key: string, label: string, heading: string, definition: string)
 export const solarGain = studyKind<RadiationSamples>({
   kind: 'solar-gain',
   name: 'Solar gain',
-  purpose: 'How much solar energy comes in through each opening in a window of time, by the weather of a year.',
+  purpose:
+    'How much solar energy comes in through each opening in a window of time, by the weather of a year.',
   hasWindow: true,
   hasStep: false,
   needsWeather: true,
+  directionsAre: 'suns and parts of the sky',
   ramp: 'heat',
   most: null,
   atLeast: 0,

@@ -9,6 +9,7 @@ export const sunHours = studyKind<SunSamples>({
   hasWindow: true,
   hasStep: true,
   needsWeather: false,
+  directionsAre: 'sun positions',
   ramp: 'sun',
   most: null,
   atLeast: 2,

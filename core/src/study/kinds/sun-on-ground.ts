@@ -16,6 +16,7 @@ export const sunOnGround = studyKind<DaySuns>({
   hasWindow: true,
   hasStep: true,
   needsWeather: false,
+  directionsAre: 'sun positions',
   ramp: 'sun',
   most: null,
   atLeast: 2,

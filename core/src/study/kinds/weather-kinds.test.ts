@@ -11,9 +11,8 @@ import {
 } from '../../project';
 import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
-import { climateAt, makeUpYear, sunOfHours, type WeatherYear } from '../../weather';
+import { climateAt, makeUpYear, shareInWindow, sunOfHours, type WeatherYear } from '../../weather';
 import { planStudy, runStudy } from '../run-study';
-import { shareInWindow } from './weather-samples';
 import { STUDY_KINDS } from '.';
 
 const NONE = new Map();
@@ -137,14 +136,14 @@ test('the share of an hour goes by daylight saving, and a window over the turn o
     ({ startMs: Date.parse(iso) }) as Parameters<ReturnType<typeof shareInWindow>['shareOf']>[0];
   const noon = shareInWindow(
     [{ from: '2026-07-01', to: '2026-07-01', startMinutes: 720, endMinutes: 810 }],
-    p,
+    p.site,
   ).shareOf;
   // 12:00 of summer time is 11:00 UTC.
   expect(instantOf('2026-07-01', 720, 'Europe/London')).toBe(Date.parse('2026-07-01T11:00Z'));
   expect(['10', '11', '12', '13'].map((h) => noon(hour(`2026-07-01T${h}:00Z`)))).toEqual([0, 1, 0.5, 0]);
   const winter = shareInWindow(
     [{ from: '2026-12-01', to: '2027-02-28', startMinutes: 0, endMinutes: 1440 }],
-    p,
+    p.site,
   ).shareOf;
   const hours = HOURS;
   expect(hours.reduce((all, one) => all + winter(one), 0)).toBeCloseTo((31 + 31 + 28) * 24, 6);
@@ -215,7 +214,7 @@ describe('probable sunlight', () => {
 test('without a weather year they are refused; one from far away is said, and so is a split', () => {
   for (const kind of Object.values(STUDY_KINDS).filter((one) => one.needsWeather && !one.check)) {
     const p = project(kind.kind, plane(0, 180));
-    expect(() => run(p, null)).toThrow('needs a weather year');
+    expect(() => run(p, null)).toThrow('has no weather year');
     const far = { ...WEATHER, place: { ...PLACE, latitudeDeg: 55, name: 'Farther' } };
     expect(run(p, far).plan.notes.join(' ')).toMatch(/taken 39\d km from the site, at Farther/);
     const blank = new Float64Array(8760).fill(NaN);

@@ -1,4 +1,4 @@
-import { add, newId, type Measure, readMeasure, STUDY_KINDS } from '@dial-shade/core';
+import { add, newId, type Measure, readMeasure, shownMeasure, STUDY_KINDS } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
 import { sensorAt, shownValue } from '../result-cells';
@@ -47,6 +47,7 @@ function plantProbe(host: ToolHost, x: number, y: number): boolean {
   if (stage !== 'studies' || !found || !picked) return false;
   const sensor = sensorUnder(host, picked);
   if (sensor === null) return false;
+  setView({ place: found.targets[found.grid.target[sensor]!]!.id });
   const project = currentProject();
   const { positions: p, normals: n } = found.grid;
   const at = [0, 1, 2].map((k) => p[sensor * 3 + k]!) as [number, number, number];
@@ -72,7 +73,10 @@ function readValue(host: ToolHost, x: number, y: number): Hover | null {
   if (!found || sensor === null) return owner.layer === 'ground' ? null : { x, y, text: owner.name };
   const value = shownValue(found, shown.index, sensor);
   if (Number.isNaN(value)) return null;
-  const [main, ...others] = STUDY_KINDS[found.summary.kind].measures;
+  const main = shownMeasure(found);
+  const others = STUDY_KINDS[found.summary.kind].measures.filter(
+    ({ key, series }) => key !== main.key && !series,
+  );
   const unitOf = ({ isClock, unit }: Measure) => (isClock ? '' : ` ${unit}`);
   const rest = others
     .map((measure) => ({ measure, own: found.values[measure.key]![sensor]! }))
