@@ -74,12 +74,12 @@ function Found({ study, compared }: { study: Study; compared: Compared }) {
         <button className="btn btn-quiet mb-2" disabled={isAtWork} onClick={() => void run()}>
           <Play size={13} />{' '}
           {isAtWork
-            ? 'Running'
+            ? 'At work'
             : missing.length === 2
-              ? 'Run before and after'
+              ? 'Work out both'
               : missing[0] === before
-                ? 'Run before'
-                : 'Run after'}
+                ? 'Work out before'
+                : 'Work out after'}
         </button>
       )}
       {comparison && (

@@ -54,7 +54,7 @@ export function StudiesSheet() {
       {study && <BeforeAfterSection key={study.id} study={study} />}
       {study && <ProbeSection />}
       {study && <WorstPlaces studyId={study.id} />}
-      <CriteriaSection />
+      {study && <CriteriaSection />}
     </>
   );
 }
