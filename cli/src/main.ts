@@ -15,6 +15,7 @@ import { shadowsCommand } from './shadows-command';
 import { exportCommand } from './export-command';
 import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
+import { takesCommand } from './takes-command';
 import { makeWeatherCommand, weatherCommand } from './weather-command';
 
 const program = new Command('dial')
@@ -28,6 +29,7 @@ const COMMANDS = [
   checkCommand(),
   runCommand(),
   compareCommand(),
+  takesCommand(),
   figuresCommand(),
   openingsCommand(),
   modelCommand(),

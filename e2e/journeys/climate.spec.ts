@@ -133,6 +133,20 @@ test('every kind of study runs on the sample, before and after, held to criteria
   await expect(answer).toContainText(/−\d/);
   await page.getByRole('button', { name: 'Change on the model' }).click();
 
+  await page.getByRole('button', { name: 'Find who takes it' }).click();
+  const takers = page.getByTestId('takers');
+  await expect(takers.locator('tbody tr').first()).toContainText('Bar', { timeout: 60_000 });
+  await expect(takers).toContainText('storey 5');
+  const overall = await page.getByTestId('takes-said').innerText();
+  await page.getByLabel('At place').selectOption({ index: 1 });
+  await expect(page.getByTestId('takes-said')).not.toHaveText(overall);
+  await expect(page.getByRole('img', { name: 'What cutting gives back, by level' })).toBeVisible();
+  await page.getByRole('button', { name: 'On the massing' }).click();
+  await expect(page.getByTestId('legend')).toContainText('Taken by the massing');
+  await page.getByRole('button', { name: 'On the massing' }).click();
+  await takers.getByRole('button', { name: 'Bar', exact: true }).click();
+  await expect(page.getByTestId('legend')).toContainText('Vertical sky component');
+
   // A copy of the criteria asks for more: fewer pass.
   await page.getByRole('button', { name: 'Copy Published guidance values' }).click();
   const set = page.getByTestId('criteria-set');

@@ -91,6 +91,9 @@ test('the draft shows the outline with the pointer as its next point', () => {
   expect(draftOutline({ points: [[0, 0]], pointer: null }, 'rectangle')).toEqual([[0, 0]]);
 });
 
+/** Targets that the sample has. */
+const BEFORE = kelpLane().targets.length;
+
 test('a polygon is closed on its first point, becomes a target that runs anticlockwise, and ends the tool', () => {
   for (const p of [
     [50, 50],
@@ -99,10 +102,10 @@ test('a polygon is closed on its first point, becomes a target that runs anticlo
     [60, 50],
   ] as const)
     drawClick(POLYGON, p);
-  expect(currentProject().targets).toHaveLength(3);
+  expect(currentProject().targets).toHaveLength(BEFORE);
   drawClick(POLYGON, [50, 50]);
-  const target = currentProject().targets[3]!;
-  expect(target).toMatchObject({ name: 'Target 4', spacingM: 0.25, offsetM: 0.1 });
+  const target = currentProject().targets[BEFORE]!;
+  expect(target).toMatchObject({ name: `Target ${BEFORE + 1}`, spacingM: 0.25, offsetM: 0.1 });
   expect(target).toHaveProperty(['outline', 0], [60, 50]);
   expect(useView.getState().tool).toEqual({ kind: 'select' });
   expect(useDraft.getState().points).toEqual([]);
@@ -137,7 +140,7 @@ test('an outline that crosses itself is refused with the reason, and its points 
     drawClick(POLYGON, p);
   closeDrawing(POLYGON);
   expect(useNotices.getState().notices[0]!.text).toContain('The outline crosses itself near (5.00, 5.00)');
-  expect(currentProject().targets).toHaveLength(3);
+  expect(currentProject().targets).toHaveLength(BEFORE);
   expect(useDraft.getState().points).toHaveLength(4);
 });
 

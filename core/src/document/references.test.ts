@@ -55,7 +55,7 @@ test('masses and rules have ids of their own within an option; another option ma
 test('a study names only targets that exist', () => {
   expect(told({ targets: start.targets.filter(({ id }) => id !== 'garden') })).toEqual([
     'studies.1: The target “garden” does not exist.',
-    'studies.4: The target “garden” does not exist.',
+    'studies.5: The target “garden” does not exist.',
   ]);
 });
 

@@ -177,12 +177,13 @@ test('panels turned over by hand stay on the first half', () => {
 });
 
 test('documents of version 2 are read with their edges numbered as they run', () => {
-  // Moment sets came with version 4, and views of other kinds than orbits.
+  // Moment sets came with version 4, and views of other kinds than orbits; sets of hours with version 6.
   const { version: _, ...old } = { ...kelpLane(), viewpoints: [] };
   expect(parseProject({ ...old, version: 2 })).toEqual({
     ...old,
     version: kelpLane().version,
     momentSets: [],
+    hourSets: [],
   });
 });
 

@@ -68,6 +68,7 @@ export type {
   Target,
   WindowOfTime,
 } from './schema/study-schema';
+export { STUDY_KIND_KEYS } from './schema/study-kind';
 export { type StoredWeather, WEATHER_KEYS } from './schema/weather-schema';
 export type { Camera, CameraOf, Drawing, MomentSet, Viewpoint } from './schema/view-schema';
 export { SEASON_MARKS, type SeasonMark } from './season-marks';

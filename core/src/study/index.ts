@@ -58,3 +58,6 @@ export { type RoomRays, roomRays } from './room-rays';
 export { MAX_BOUNCES, type RaysAsked, type ReflectingWall } from './rays-asked';
 export type { Reflecting, Strip } from './ray-shapes';
 export { type SurfaceYear, surfaceYear } from './surface-year';
+export { slicesCsv, takersByPlaceCsv, takersCsv } from './takes-csv';
+export { MAX_TOLD_RAYS, type Slice, type Taker, type WhoTakes, whoTakes } from './who-takes';
+export type { MassingMap } from './massing-map';

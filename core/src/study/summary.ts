@@ -1,4 +1,4 @@
-import { formatClock } from '../civil';
+import { csvText, formatClock } from '../civil';
 import type { Study } from '../project';
 import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
 import { FREE, freeSensors, type SensorGrid } from './sensor-grid';
@@ -163,7 +163,9 @@ export function readingOrder(grid: Pick<SensorGrid, 'count' | 'target' | 'cells'
  */
 export function sensorsCsv(kind: Study['kind'], grid: ResultGrid, values: StudyValues): string {
   const { measures } = STUDY_KINDS[kind];
-  const lines = [['x,y,z,nx,ny,nz,area', ...measures.map(({ heading }) => heading)].join(',')];
+  const lines = [
+    csvText([['x', 'y', 'z', 'nx', 'ny', 'nz', 'area', ...measures.map(({ heading }) => heading)]]).trimEnd(),
+  ];
   const text = ({ isClock }: Measure, value: number) =>
     Number.isNaN(value) ? '' : isClock ? formatClock(value) : trim(value, 4);
   for (const i of readingOrder(grid)) {

@@ -1,3 +1,4 @@
+export { allBlocks } from './all-blocks';
 export { DirectionSet } from './direction-set';
 export { firstBlock } from './first-block';
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';

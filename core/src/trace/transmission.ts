@@ -75,8 +75,18 @@ export class Transmission {
   /**
    * Share of the light along a ray that gets through everything here, 0 to 1.
    * @param day month × 100 + day, for the leaves
+   * @param isGone whether a surface is to be passed over, as if it were not there
    */
-  share(ox: number, oy: number, oz: number, dx: number, dy: number, dz: number, day: number): number {
+  share(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    day: number,
+    isGone: ((surface: number) => boolean) | null = null,
+  ): number {
     const { bounds, links, vertices: v, order } = this.tree;
     const { kind, share, bare, leafFrom, leafUntil, surface } = this.buffers;
     const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
@@ -116,6 +126,7 @@ export class Transmission {
         const cosine = cosineAt(v, o, dx, dy, dz) / length;
         // Of a closed crown only the side on which the ray leaves counts: that which it meets from behind.
         if (kind[triangle] === LEAVES && cosine < 0) continue;
+        if (isGone !== null && isGone(surface[triangle]!)) continue;
         if (this.isTwice(surface[triangle]!, distance, hits)) continue;
         if (hits < 64) {
           this.hitSurface[hits] = surface[triangle]!;

@@ -6,6 +6,7 @@ import { useDocument } from '../state/project-store';
 import { loadResult, type ResultState, useResultState } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { asShown, isChange, type Looked } from '../studies/as-shown';
+import { useTakes } from '../studies/takes-store';
 import { SCENE } from '../theme/palette';
 import { resultCells, type ResultStyle, sensorIndex } from './result-cells';
 
@@ -27,9 +28,14 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
   const before = useBefore(wanted ? study : undefined, optionId);
   const measure = useView((view) => (study ? view.shownMeasure[study.id] : undefined));
   const { changes } = found;
+  const massing = useTakes(({ takes, onMassing }) =>
+    wanted && onMassing && takes?.studyId === study?.id && takes?.optionId === optionId
+      ? takes.massing
+      : null,
+  );
   const result = useMemo(
-    () => found.result && asShown(found.result, { measure, before }),
-    [found.result, measure, before],
+    () => massing ?? (found.result && asShown(found.result, { measure, before })),
+    [massing, found.result, measure, before],
   );
   const standing = useMemo(() => ({ ...found, result }), [found, result]);
   const outdated = changes.length > 0;
@@ -83,7 +89,7 @@ export function resultStyle(
     min: isFirst && study?.scale ? study.scale.min : 0,
     max: isFirst && study?.scale ? study.scale.max : isFirst && kind.most ? kind.most : niceTop(max),
     atLeast: isFirst ? (study?.criterion.atLeast ?? 0) : NaN,
-    ramp: kind.ramp,
+    ramp: result?.shown?.measure.key === 'taken' ? 'taken' : kind.ramp,
     ink,
     outdated,
   };

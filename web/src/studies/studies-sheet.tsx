@@ -13,6 +13,7 @@ import { BeforeAfterSection } from './before-after-section';
 import { CriteriaSection } from './criteria-section';
 import { Estimate } from './estimate';
 import { ResultTable } from './result-table';
+import { TakesSection } from './takes-section';
 import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
 import { useLiveStudy } from './use-live-study';
@@ -52,6 +53,7 @@ export function StudiesSheet() {
       {study && <StudyFields study={study} />}
       <TargetSection study={study} />
       {study && <BeforeAfterSection key={study.id} study={study} />}
+      {study && <TakesSection study={study} />}
       {study && <ProbeSection />}
       {study && <WorstPlaces studyId={study.id} />}
       {study && <CriteriaSection />}

@@ -83,6 +83,9 @@ export const temperatureRamp = piecewise(interpolateLab, [
 /** What was lost and what was won: indigo, paper, marigold. */
 const changeRamp = piecewise(interpolateLab, ['#2a3070', '#7b80ad', '#f3eee1', '#e2b052', '#9a5a08']);
 
+/** How much is taken where: nothing is paper, most is ember going dark. */
+const takenRamp = piecewise(interpolateLab, ['#f3eee1', '#e9c08a', '#c96f35', '#8a2f22', '#4a1a22']);
+
 /** The ramps of results by name. */
 export const RAMPS = {
   sun: sunRamp,
@@ -90,6 +93,7 @@ export const RAMPS = {
   sky: skyRamp,
   heat: heatRamp,
   change: changeRamp,
+  taken: takenRamp,
 } as const;
 
 /** A ramp as red, green and blue from 0 to 1. */

@@ -61,6 +61,7 @@ import {
   windRoseFound,
 } from './climate-work';
 import { obstaclesNow, sceneNow } from './scene-now';
+import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
@@ -320,6 +321,10 @@ const worker = {
         obstacles: obstaclesNow(of),
       });
     }),
+
+  /** Who takes what from a study of an option. */
+  takes: (optionId: string, studyId: string) =>
+    refusing(() => takesOf({ project: project!, meshes, optionId }, studyId)),
 
   /** What the weather of the document comes to; each only where it has one. */
   climateFacts: () => climateFacts(project!),

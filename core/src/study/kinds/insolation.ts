@@ -1,5 +1,11 @@
-import { cosineTo, openShare, studyKind } from './kind';
-import { monthMeasures, MONTHS, type RadiationSamples, radiationSamples } from './radiation-samples';
+import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
+import {
+  monthMeasures,
+  MONTHS,
+  type RadiationSamples,
+  radiationSamples,
+  skyOfPatches,
+} from './radiation-samples';
 
 const figure = (key: string, label: string, definition: string) => ({
   key,
@@ -52,6 +58,19 @@ export const insolation = studyKind<RadiationSamples>({
   ],
   directions: radiationSamples,
   notes: ({ notes }) => notes,
+  weights(samples, at, sensor, into) {
+    const { suns, energy } = samples;
+    const sky = skyOfPatches(samples);
+    weightsBefore(
+      samples,
+      at,
+      sensor,
+      into,
+      (d, cosine) => ((d < suns ? energy[d]! : sky[d - suns]!) * cosine) / 1000,
+    );
+    const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
+    return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
+  },
   weigh(open, directions, { normals }) {
     const { count, suns, patches, vectors, energy, month, skyByMonth, reflectedByMonth, days } = directions;
     const make = () => new Float32Array(open.sensors);

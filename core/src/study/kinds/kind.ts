@@ -83,6 +83,11 @@ export interface StudyKind<D extends Directions = Directions> {
   notes(directions: D): string[];
   /** The measure whose mean over an area, weighted with area, is the value of the area; the first where none is named. */
   areaMeasure?: string;
+  /**
+   * For kinds whose first measure is a sum over directions: writes what each direction adds to a sensor when it is open,
+   * 0 for those behind it, and gives what is added whatever stands in the way.
+   */
+  weights?(directions: D, at: WeighedAt, sensor: number, into: Float64Array): number;
   /** Refuses targets that it cannot be measured on. Throws InputError. */
   check?(targets: readonly FlatTarget[]): void;
   /** Values of a stretch of sensors. Nothing is traced. */
@@ -94,6 +99,10 @@ export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
   return {
     ...kind,
     notes: (directions) => kind.notes(directions as D),
+    ...(kind.weights && {
+      weights: (directions: Directions, at: WeighedAt, sensor: number, into: Float64Array) =>
+        kind.weights!(directions as D, at, sensor, into),
+    }),
     weigh: (open, directions, at) => kind.weigh(open, directions as D, at),
   };
 }
@@ -113,6 +122,20 @@ export function openShare(
 ): number {
   if (!isOpen(mask, maskWords(count), sensor, direction)) return 0;
   return shares ? shares[sensor * count + direction]! : 1;
+}
+
+/** Writes the same for all directions before a sensor, and 0 for those behind it. */
+export function weightsBefore(
+  { count, vectors }: Directions,
+  { normals }: Pick<WeighedAt, 'normals'>,
+  sensor: number,
+  into: Float64Array,
+  weightOf: (direction: number, cosine: number) => number,
+): void {
+  for (let d = 0; d < count; d++) {
+    const cosine = cosineTo(normals, sensor, vectors, d);
+    into[d] = cosine > 0 ? weightOf(d, cosine) : 0;
+  }
 }
 
 /** The cosine between a direction and the normal of a sensor of the grid; 0 behind it. */

@@ -183,7 +183,8 @@ test.each(Object.values(STUDY_KINDS).filter(({ needsWeather }) => !needsWeather)
     const found = runStudy(p, plan, NONE);
     expect(Object.keys(found)).toEqual(kind.measures.map(({ key }) => key));
     const [head, row] = sensorsCsv(kind.kind, plan.grid, found).split('\n');
-    expect(head).toBe(['x,y,z,nx,ny,nz,area', ...kind.measures.map(({ heading }) => heading)].join(','));
+    const headings = kind.measures.map(({ heading }) => (heading.includes(',') ? `"${heading}"` : heading));
+    expect(head).toBe(['x,y,z,nx,ny,nz,area', ...headings].join(','));
     expect(row!.split(',')).toHaveLength(7 + kind.measures.length);
     const back = resultFromBytes(resultToBytes(plan, found));
     expect(back.values).toEqual(found);

@@ -2,7 +2,7 @@ import { clockAt } from '../../civil';
 import { dayNumber } from '../../scene';
 import { sunVector } from '../../sun';
 import { hoursAtSite } from '../../weather';
-import { type Directions, openShare, studyKind } from './kind';
+import { type Directions, openShare, studyKind, weightsBefore } from './kind';
 
 /** Beam normal irradiance from which the sun is said to shine, W/m² (WMO). */
 const SUNSHINE = 120;
@@ -70,6 +70,10 @@ export const probableSun = studyKind<ProbableSuns>({
     };
   },
   notes: ({ notes }) => notes,
+  weights(suns, at, sensor, into) {
+    weightsBefore(suns, at, sensor, into, () => 100 / suns.count);
+    return 0;
+  },
   weigh(open, { count, isWinter }) {
     const make = () => new Float32Array(open.sensors).fill(NaN);
     const [year, winter] = [make(), make()];

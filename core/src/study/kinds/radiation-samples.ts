@@ -90,6 +90,21 @@ export function radiationSamples(
   };
 }
 
+const wholeSky = new WeakMap<RadiationSamples, Float64Array>();
+
+/** Of each patch: Wh/m² on a plane that faces it, over all months. */
+export function skyOfPatches(samples: RadiationSamples): Float64Array {
+  let sky = wholeSky.get(samples);
+  if (!sky) {
+    const { patches, skyByMonth } = samples;
+    sky = Float64Array.from({ length: patches }, (_, p) =>
+      skyByMonth.subarray(p * MONTHS, (p + 1) * MONTHS).reduce((sum, part) => sum + part, 0),
+    );
+    wholeSky.set(samples, sky);
+  }
+  return sky;
+}
+
 const MONTH_NAMES = [
   'January',
   'February',

@@ -1,5 +1,5 @@
 import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
-import { openShare, studyKind } from './kind';
+import { openShare, studyKind, weightsBefore } from './kind';
 import { dayOf } from './one-day';
 
 /** Days between which a room’s sun is read, as MM-DD; in the south half a year later. */
@@ -41,6 +41,10 @@ export const roomExposure = studyKind<DaySuns>({
     return { ...sunSamples(site, [window], study.stepMinutes), notes };
   },
   notes: (suns) => [...suns.notes, ...sunlessNotes(suns, 'every point has 0 h')],
+  weights(suns, at, sensor, into) {
+    weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
+    return 0;
+  },
   weigh(open, { count, minutes }) {
     const hours = new Float32Array(open.sensors);
     for (let s = 0; s < open.sensors; s++) {

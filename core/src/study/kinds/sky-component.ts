@@ -1,4 +1,4 @@
-import { cosineTo, openShare, studyKind } from './kind';
+import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
 import { type SkySamples, skySamples } from './sky-samples';
 
 /** Light of the whole overcast sky over its light on the open level: (4π/3) / (7π/9), in units of the zenith. */
@@ -29,6 +29,10 @@ export const skyComponent = studyKind<SkySamples>({
   ],
   directions: skySamples,
   notes: () => [],
+  weights(sky, at, sensor, into) {
+    weightsBefore(sky, at, sensor, into, (_, cosine) => (100 * WHOLE * cosine) / sky.count);
+    return 0;
+  },
   weigh(open, sky, { normals }) {
     const vsc = new Float32Array(open.sensors);
     for (let s = 0; s < open.sensors; s++) {

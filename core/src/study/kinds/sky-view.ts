@@ -1,4 +1,4 @@
-import { cosineTo, openShare, studyKind } from './kind';
+import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
 import { type SkySamples, skySamples } from './sky-samples';
 
 /** Sky view factor. */
@@ -26,6 +26,16 @@ export const skyView = studyKind<SkySamples>({
   ],
   directions: skySamples,
   notes: () => [],
+  weights(sky, at, sensor, into) {
+    weightsBefore(
+      sky,
+      at,
+      sensor,
+      into,
+      (d, cosine) => (100 * (4 / 3) * cosine) / sky.luminance[d]! / sky.count,
+    );
+    return 0;
+  },
   weigh(open, sky, { normals }) {
     const view = new Float32Array(open.sensors);
     for (let s = 0; s < open.sensors; s++) {

@@ -1,7 +1,7 @@
 import { InputError } from '../../errors';
 import type { TargetGlass } from '../flat-target';
 import { angularG, hemisphericalG } from './angular-g';
-import { cosineTo, openShare, studyKind } from './kind';
+import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
 import {
   HOURS,
   hourMeasures,
@@ -9,6 +9,7 @@ import {
   MONTHS,
   type RadiationSamples,
   radiationSamples,
+  skyOfPatches,
 } from './radiation-samples';
 
 const figure = (key: string, label: string, heading: string, definition: string) => ({
@@ -55,6 +56,21 @@ export const solarGain = studyKind<RadiationSamples>({
         'no-glass',
         `Solar gain is of glazed openings; “${bare.name}” has no glass. Choose a target of openings.`,
       );
+  },
+  weights(samples, at, sensor, into) {
+    const { suns, energy } = samples;
+    const glass = at.targets[at.target[sensor]!]!.glass!;
+    const g = glass.gValue * (1 - glass.frameShare);
+    const sky = skyOfPatches(samples);
+    weightsBefore(
+      samples,
+      at,
+      sensor,
+      into,
+      (d, cosine) => ((d < suns ? energy[d]! : sky[d - suns]!) * cosine * g * angularG(cosine, glass)) / 1000,
+    );
+    const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
+    return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
   },
   weigh(open, directions, { normals, target, targets }) {
     const { count, suns, patches, vectors, energy, month, hour, skyByMonth, skyByHour } = directions;

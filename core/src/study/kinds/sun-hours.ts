@@ -1,5 +1,5 @@
 import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
-import { openShare, studyKind, windowsOf } from './kind';
+import { openShare, studyKind, weightsBefore, windowsOf } from './kind';
 
 /** Time in direct sun in a window of time. */
 export const sunHours = studyKind<SunSamples>({
@@ -52,6 +52,10 @@ export const sunHours = studyKind<SunSamples>({
   ],
   directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
   notes: (suns) => sunlessNotes(suns, 'every point has 0 h'),
+  weights(suns, at, sensor, into) {
+    weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
+    return 0;
+  },
   weigh(open, suns) {
     const { sensors } = open;
     const [hours, longest, first, last] = [0, 0, NaN, NaN].map((value) =>

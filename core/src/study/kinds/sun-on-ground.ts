@@ -1,5 +1,5 @@
 import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
-import { openShare, studyKind } from './kind';
+import { openShare, studyKind, weightsBefore } from './kind';
 import { dayOf } from './one-day';
 
 /** Suns of one day, and what is enough. */
@@ -50,6 +50,10 @@ export const sunOnGround = studyKind<DaySuns>({
     };
   },
   notes: (suns) => [...suns.notes, ...sunlessNotes(suns, 'every point has 0 h')],
+  weights(suns, at, sensor, into) {
+    weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
+    return 0;
+  },
   weigh(open, { count, minutes, atLeastH }) {
     const [hours, enough] = [new Float32Array(open.sensors), new Float32Array(open.sensors)];
     for (let s = 0; s < open.sensors; s++) {

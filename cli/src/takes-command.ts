@@ -1,0 +1,54 @@
+import {
+  InputError,
+  planStudy,
+  requireStudy,
+  slicesCsv,
+  STUDY_KINDS,
+  takersByPlaceCsv,
+  takersCsv,
+  TODAY,
+  whoTakes,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { optionId, readProject, writeOut } from './project-file';
+import { readWeatherFile } from './weather-file';
+
+interface Options {
+  study: string;
+  option?: string;
+  weather?: string;
+  out: string;
+}
+
+/** `takes`: who takes the light from what a study measures, written to a folder. */
+export function takesCommand(): Command {
+  return new Command('takes')
+    .description('who takes the light from what a study measures: takers.csv, places.csv, slices.csv')
+    .argument('<project>', 'project file')
+    .requiredOption('--study <name>', 'name or id of the study')
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .option('--weather <file>', 'weather year (EPW or CSV) in place of the project’s')
+    .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .action(async (path: string, options: Options) => {
+      const { project, meshes } = await readProject(path);
+      const study = requireStudy(project, options.study);
+      const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
+      const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
+      const told = whoTakes(project, plan, meshes);
+      try {
+        await mkdir(options.out, { recursive: true });
+      } catch (error) {
+        throw new InputError('out', `The folder ${options.out} cannot be made: ${(error as Error).message}.`);
+      }
+      await writeOut(join(options.out, 'takers.csv'), takersCsv(told));
+      await writeOut(join(options.out, 'places.csv'), takersByPlaceCsv(told));
+      await writeOut(join(options.out, 'slices.csv'), slicesCsv(told));
+      const { unit } = STUDY_KINDS[study.kind].measures[0];
+      const [most] = told.takers;
+      console.log(
+        `${told.value.toFixed(2)} of ${told.open.toFixed(2)} ${unit} arrive; ${most ? `“${most.name}” takes the most, ${most.takes.toFixed(2)}` : 'nobody takes any'}.`,
+      );
+    });
+}
