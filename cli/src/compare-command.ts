@@ -3,6 +3,7 @@ import {
   comparedSensorsCsv,
   compareResults,
   InputError,
+  MemoryMasks,
   planStudy,
   requireStudy,
   ruleFor,
@@ -43,9 +44,11 @@ export function compareCommand(): Command {
       const study = requireStudy(project, options.study);
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
       const rule = ruleFor(project, study, options.criteria);
+      // What stands round about is traced once for both.
+      const masks = new MemoryMasks(512 * 1024 ** 2);
       const resultOf = (option: string): StudyResult => {
         const plan = planStudy(project, optionId(project, option), study, meshes, weather);
-        return studyResult(plan, runStudy(project, plan, meshes));
+        return studyResult(plan, runStudy(project, plan, meshes, { masks }));
       };
       const [before, after] = [resultOf(options.before), resultOf(options.after)];
       const comparison = compareResults(before, after, rule);

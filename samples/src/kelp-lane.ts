@@ -182,7 +182,7 @@ export function kelpLane(): Project {
     ...project,
     note: 'A made-up site. A small health clinic with flats above; the allotment garden must keep its sun.',
     site: {
-      place: PLACE,
+      place: { ...PLACE },
       north: { trueNorthDeg: 14, confirmed: true },
       year: 2026,
       boundary: box(0, 0, 38, 27).map(([x, y]) => [x, y]),

@@ -149,7 +149,7 @@ export function mesaBaja(): Project {
     ...project,
     note: 'A made-up site. The market square lies on the pole side of the hall and must keep its winter sun.',
     site: {
-      place: PLACE,
+      place: { ...PLACE },
       north: { trueNorthDeg: TRUE_NORTH_DEG, confirmed: true },
       year: 2026,
       boundary: box(-27, -3, 54, 38).map(([x, y]) => [x, y]),

@@ -13,5 +13,6 @@ export function sampleWeather(
     weather = madeUpWeather({ name, latitudeDeg, longitudeDeg, elevationM, standardTimeH }, seed, 2026);
     made.set(name, weather);
   }
-  return weather;
+  // A copy: whoever asks may change it.
+  return structuredClone(weather);
 }

@@ -210,8 +210,8 @@ describeWithDatabase('the HTTP interface', () => {
       .post('/api/projects/kelp-lane/runs')
       .send({ study: 'Courtyards on 21 March', option: 'a' })
       .expect(201);
-    expect(run).toMatchObject({ status: 'queued', sensors: 528, rays: 528 * 73 });
-    expect(await ended(run.id)).toMatchObject({ status: 'done', sensorsDone: 528, hasResult: true });
+    expect(run).toMatchObject({ status: 'queued', sensors: 550, rays: 550 * 73 });
+    expect(await ended(run.id)).toMatchObject({ status: 'done', sensorsDone: 550, hasResult: true });
     const summary = (await http().get(`/api/runs/${run.id}/summary`).expect(200)).body;
     const csv = (await http().get(`/api/runs/${run.id}/sensors.csv`).expect(200)).text;
     const bytes = await http().get(`/api/runs/${run.id}/result`).buffer(true).expect(200);

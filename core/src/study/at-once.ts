@@ -1,9 +1,10 @@
 import type { MeshStore } from '../geometry';
 import type { Project, Study } from '../project';
 import { assembleScene } from '../scene';
-import { sceneObstacles } from '../trace';
+import { type MaskStore, sceneLayers } from '../trace';
 import type { StudyValues } from './kinds';
-import { blankValues, placeValues, planStudy, runStudy, type StudyPlan, StudyTracer } from './run-study';
+import { blankValues, placeValues, planStudy, runStudy, type StudyPlan } from './run-study';
+import { StudyTracer } from './study-tracer';
 
 /** Rays up to which a study is computed at once, where the page is, instead of being queued. */
 export const MAX_AT_ONCE_RAYS = 2_000_000;
@@ -18,12 +19,14 @@ export function runAtOnce(
   study: Study,
   meshes: MeshStore,
   coarse = false,
+  masks?: MaskStore,
 ): { plan: StudyPlan; values: StudyValues } | null {
   const plan = planStudy(project, optionId, study, meshes);
   if (plan.rays > MAX_AT_ONCE_RAYS) return null;
-  if (!coarse || plan.grid.coarse === 0) return { plan, values: runStudy(project, plan, meshes) };
+  if (!coarse || plan.grid.coarse === 0)
+    return { plan, values: runStudy(project, plan, meshes, masks ? { masks } : {}) };
   const values = blankValues(plan.study.kind, plan.grid.count);
-  const obstacles = sceneObstacles(assembleScene(project, optionId, meshes));
-  placeValues(values, 0, new StudyTracer(plan, obstacles).trace(0, plan.grid.coarse));
+  const obstacles = sceneLayers(assembleScene(project, optionId, meshes));
+  placeValues(values, 0, new StudyTracer(plan, obstacles, masks).trace(0, plan.grid.coarse));
   return { plan, values };
 }

@@ -6,7 +6,7 @@ import type { Mesh } from '../geometry';
 import { defaultMass, emptyProject, type Ground, type Project, type Study } from '../project';
 import { assembleScene } from '../scene';
 import { sunPosition } from '../sun';
-import { firstObstruction, isOpen, MaskTracer, maskWords, sceneObstacles } from '../trace';
+import { DirectionSet, firstObstruction, isOpen, LayerTracer, maskWords, sceneObstacles } from '../trace';
 import { pointSky } from './point-year';
 import { summarize } from './summary';
 import { planStudy, runStudy } from './run-study';
@@ -112,7 +112,7 @@ test('masks and first obstructions agree on ground of any slope, from above and 
         }
         const mask = new Uint32Array(maskWords(64));
         const at = Float64Array.of(0, 3, z);
-        new MaskTracer(obstacles, vectors).trace(at, null, 0, 1, mask);
+        new LayerTracer(obstacles, vectors, new DirectionSet(vectors)).trace(at, null, 0, 1, mask);
         for (let d = 0; d < 64; d++) {
           const [x, y, w] = [vectors[d * 3]!, vectors[d * 3 + 1]!, vectors[d * 3 + 2]!];
           const first = firstObstruction(obstacles, 0, 3, z, x, y, w);

@@ -41,8 +41,8 @@ export {
   requireStudy,
   runStudy,
   type StudyPlan,
-  StudyTracer,
 } from './run-study';
+export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
   type Directions,
   type Measure,

@@ -3,18 +3,11 @@ import type { MeshStore } from '../geometry';
 import { type Project, requireOption, standingBodies, type Study } from '../project';
 import { assembleScene, refuseTooLarge } from '../scene';
 import type { WeatherYear } from '../weather';
-import {
-  isOpen,
-  type Kernel,
-  kernelFor,
-  MaskTracer,
-  maskWords,
-  type Obstacles,
-  sceneObstacles,
-} from '../trace';
+import { type MaskStore, sceneLayers } from '../trace';
 import { type FlatTarget, flatTargets } from './flat-target';
-import { cellCount, FREE, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
-import { type Directions, type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
+import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
+import { StudyTracer } from './study-tracer';
+import { type Directions, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** Rays that one run may take. */
 export const MAX_RAYS = 400_000_000;
@@ -37,6 +30,8 @@ export interface StudyPlan {
 export interface RunControl {
   progress?: (doneSensors: number, values: StudyValues) => void;
   signal?: { readonly aborted: boolean };
+  /** Where masks are kept, so that what was traced before is only weighed. */
+  masks?: MaskStore;
 }
 
 /** The study with this id or name. Throws InputError `study`, naming those that exist. */
@@ -134,65 +129,6 @@ function gridNotes(targets: FlatTarget[], grid: SensorGrid): string[] {
   return notes;
 }
 
-/** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
-export class StudyTracer {
-  private readonly blocking: MaskTracer;
-  private readonly at: WeighedAt;
-  private readonly passing: Kernel | null;
-
-  constructor(
-    private readonly plan: Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'>,
-    private readonly obstacles: Obstacles,
-  ) {
-    this.blocking = new MaskTracer(obstacles, plan.directions.vectors);
-    this.at = { normals: plan.grid.normals, target: plan.grid.target, targets: plan.targets };
-    this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
-  }
-
-  /** Values of the sensors from `from` up to `to`. */
-  trace(from: number, to: number): StudyValues {
-    const { study, grid, directions } = this.plan;
-    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, this.at);
-    return blankCovered(values, grid.covered, from);
-  }
-
-  /** Which directions of the sensors from `from` up to `to` are open, and how far. */
-  open(from: number, to: number): OpenDirections {
-    const { grid, directions } = this.plan;
-    const mask = new Uint32Array((to - from) * maskWords(directions.count));
-    this.blocking.trace(grid.positions, grid.normals, from, to, mask);
-    return { sensors: to - from, from, mask, shares: this.shares(mask, from, to) };
-  }
-
-  /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
-  private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
-    const { transmission } = this.obstacles;
-    if (!transmission || !this.passing) return null;
-    const { count, vectors: v, date } = this.plan.directions;
-    const { positions: p, normals } = this.plan.grid;
-    const words = maskWords(count);
-    // First which rays meet anything at all, in packets; only those are followed through.
-    const clear = new Uint32Array((to - from) * words);
-    this.passing.trace(p, normals, from, to, this.blocking.directions, clear);
-    const shares = new Float32Array((to - from) * count).fill(1);
-    for (let s = 0; s < to - from; s++) {
-      const o = (from + s) * 3;
-      for (let d = 0; d < count; d++)
-        if (isOpen(mask, words, s, d) && !isOpen(clear, words, s, d))
-          shares[s * count + d] = transmission.share(
-            p[o]!,
-            p[o + 1]!,
-            p[o + 2]!,
-            v[d * 3]!,
-            v[d * 3 + 1]!,
-            v[d * 3 + 2]!,
-            date[d]!,
-          );
-    }
-    return shares;
-  }
-}
-
 /** Values of a kind at no sensor yet: all NaN. */
 export function blankValues(kind: Study['kind'], count: number): StudyValues {
   return Object.fromEntries(
@@ -203,13 +139,6 @@ export function blankValues(kind: Study['kind'], count: number): StudyValues {
 /** Copies the values of a stretch of sensors to their place. */
 export function placeValues(into: StudyValues, from: number, part: StudyValues): void {
   for (const [key, values] of Object.entries(part)) into[key]!.set(values, from);
-}
-
-/** Takes the values from sensors of a stretch that are covered in this option. */
-function blankCovered(values: StudyValues, covered: Uint8Array, from: number): StudyValues {
-  for (const part of Object.values(values))
-    for (let s = 0; s < part.length; s++) if (covered[from + s] !== FREE) part[s] = NaN;
-  return values;
 }
 
 /**
@@ -241,8 +170,11 @@ export function runStudy(
   meshes: MeshStore,
   control: RunControl = {},
 ): StudyValues {
-  const obstacles = sceneObstacles(assembleScene(project, plan.optionId, meshes));
-  const tracer = new StudyTracer(plan, obstacles);
+  const tracer = new StudyTracer(
+    plan,
+    sceneLayers(assembleScene(project, plan.optionId, meshes)),
+    control.masks,
+  );
   const values = blankValues(plan.study.kind, plan.grid.count);
   for (const { from, to } of batches(plan)) {
     if (control.signal?.aborted) throw new Stopped();

@@ -114,7 +114,9 @@ test.each(told)('%s: value and losses by the first along the ray sum to the open
         maxLength: 3,
       }),
       (some) => {
-        const masses = some.map(([x, w, d, storeys], i) => block(`m${i}`, x, -10 - d - 7 * i, w, d, storeys));
+        const masses = some.map(([x, w, d, storeys], i) =>
+          block(`m${i}`, x + 0.37, -10.29 - d - 7 * i, w, d, storeys),
+        );
         const all = tell(project(kind, masses));
         const key = STUDY_KINDS[kind].measures[0].key;
         expect(all.told.value).toBeCloseTo(meanOf(all, key), 3);

@@ -1,10 +1,27 @@
 export { allBlocks } from './all-blocks';
 export { DirectionSet } from './direction-set';
 export { firstBlock } from './first-block';
+export {
+  blankMask,
+  type KeptMask,
+  type KeptShares,
+  type MaskStore,
+  MAX_MASK_BYTES,
+  MemoryMasks,
+  type ShareRow,
+} from './kept-masks';
+export {
+  type LayerBuffers,
+  layerBuffers,
+  type LayeredObstacles,
+  layersFrom,
+  LayerTracer,
+  type ObstacleLayer,
+  sceneLayers,
+} from './layers';
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 export {
   firstObstruction,
-  MaskTracer,
   type ObstacleBuffers,
   obstacleBuffers,
   type Obstacles,

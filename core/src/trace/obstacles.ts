@@ -1,10 +1,6 @@
 import type { Scene } from '../scene';
 import type { GroundPlane } from '../site';
-import { DirectionSet } from './direction-set';
 import { firstBlock } from './first-block';
-import { GroundShade } from './ground-shade';
-import type { Kernel } from './mask-kernel';
-import { kernelFor } from './simd-kernel';
 import { Transmission, type TransmissionBuffers } from './transmission';
 import { type TreeBuffers, TriangleTree } from './tree';
 
@@ -75,31 +71,4 @@ export function firstObstruction(
   const triangle = firstBlock(tree, ox, oy, oz, dx, dy, dz, reach);
   if (triangle >= 0) return triangle + firstTriangle;
   return reach < Infinity ? 0 : -1;
-}
-
-/** Traces sensors to directions against everything that blocks, ground included. */
-export class MaskTracer {
-  private readonly kernel: Kernel;
-  private readonly ground: GroundShade;
-  /** The directions in the order in which they are traced. */
-  readonly directions: DirectionSet;
-
-  /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
-  constructor(obstacles: Obstacles, vectors: Float64Array) {
-    this.kernel = kernelFor(obstacles.tree);
-    this.ground = new GroundShade(obstacles.ground, vectors);
-    this.directions = new DirectionSet(vectors);
-  }
-
-  /** Sets the bits of open directions for the sensors from `from` up to `to`; see `Kernel.trace`. */
-  trace(
-    positions: Float64Array,
-    normals: Float64Array | null,
-    from: number,
-    to: number,
-    mask: Uint32Array,
-  ): void {
-    this.kernel.trace(positions, normals, from, to, this.directions, mask);
-    this.ground.shade(positions, from, to, mask);
-  }
 }

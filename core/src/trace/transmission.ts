@@ -71,6 +71,11 @@ export class Transmission {
   private readonly hitAt = new Float64Array(64);
   /** The surface that took most of the light of the ray asked for last; −1 when none took any. */
   obstruction = -1;
+  /** Of the ray followed last: the crowns on its way, as triangles here, and how many. */
+  readonly crowns = new Uint32Array(64);
+  crownCount = 0;
+  /** The least that one pane or fence let through, and whose it was. */
+  private least = 1;
 
   /**
    * Share of the light along a ray that gets through everything here, 0 to 1.
@@ -87,16 +92,46 @@ export class Transmission {
     day: number,
     isGone: ((surface: number) => boolean) | null = null,
   ): number {
+    let passed = this.follow(ox, oy, oz, dx, dy, dz, isGone);
+    for (let c = 0; c < this.crownCount; c++) {
+      const triangle = this.crowns[c]!;
+      const part = this.crownShare(triangle, day);
+      if (part < this.least) {
+        this.least = part;
+        this.obstruction = this.buffers.surface[triangle]!;
+      }
+      passed *= part;
+    }
+    return passed;
+  }
+
+  /** Share that a crown, named by one of its triangles, lets through on a day. */
+  crownShare(triangle: number, day: number): number {
+    const { share, bare, leafFrom, leafUntil } = this.buffers;
+    return isInLeaf(day, leafFrom[triangle]!, leafUntil[triangle]!) ? share[triangle]! : bare[triangle]!;
+  }
+
+  /** Share that panes and fences along a ray let through, whatever the day; the crowns on its way are noted. */
+  follow(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    isGone: ((surface: number) => boolean) | null = null,
+  ): number {
     const { bounds, links, vertices: v, order } = this.tree;
-    const { kind, share, bare, leafFrom, leafUntil, surface } = this.buffers;
+    const { kind, share, surface } = this.buffers;
     const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
     const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
     const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
     const length = Math.hypot(dx, dy, dz);
     let passed = 1;
     let hits = 0;
-    let least = 1;
+    this.least = 1;
     this.obstruction = -1;
+    this.crownCount = 0;
     let top = 0;
     stack[top++] = 0;
     while (top > 0) {
@@ -133,12 +168,14 @@ export class Transmission {
           this.hitAt[hits] = distance;
           hits++;
         }
+        if (kind[triangle] === LEAVES) {
+          if (this.crownCount < 64) this.crowns[this.crownCount++] = triangle;
+          continue;
+        }
         let part = share[triangle]!;
-        if (kind[triangle] === LEAVES)
-          part = isInLeaf(day, leafFrom[triangle]!, leafUntil[triangle]!) ? part : bare[triangle]!;
-        else if (kind[triangle] === GLASS) part *= glassFactor(Math.abs(cosine));
-        if (part < least) {
-          least = part;
+        if (kind[triangle] === GLASS) part *= glassFactor(Math.abs(cosine));
+        if (part < this.least) {
+          this.least = part;
           this.obstruction = surface[triangle]!;
         }
         passed *= part;

@@ -7,8 +7,8 @@ import { type Database, whileOffline } from '../store/database';
 import { projectMeshBytes } from '../store/projects';
 import { beginRun, claimOrphans, createRun, notifyRun } from '../store/runs';
 import { Aside } from './aside';
-import { RunWork } from './run-work';
-import type { PlanTask, SharedRun } from './run-worker';
+import { type LeftOver, RunWork } from './run-work';
+import type { PlanTask } from './run-worker';
 
 const QUEUE = 'sun-hours-runs';
 /** How often the queue is looked at, and how often abandoned runs are looked for. */
@@ -39,8 +39,8 @@ export class RunJobs {
   /** Runs that wait for their turn here or are at work. */
   private readonly own = new Set<string>();
   private readonly plans = new Map<string, StudyPlan>();
-  /** What blocks the light in the run worked last, for the next of the same model. */
-  private last: Pick<SharedRun, 'modelKey' | 'obstacles'> | null = null;
+  /** What the run worked last has left: obstacles for the next of the same model, masks for what is only weighed again. */
+  private last: LeftOver | null = null;
 
   constructor(
     private readonly db: Database,
@@ -170,8 +170,8 @@ export class RunJobs {
     const worker = randomUUID();
     if (!(await whileOffline(() => beginRun(this.db, id, worker)))) return;
     const work = new RunWork(this.db, this.tracers, this.threads, id, worker);
-    const run = await work.toItsEnd(this.plans.get(id) ?? null, this.last, () => this.closing);
-    const isSmall = run && run.obstacles.tree.order.length <= MAX_KEPT_TRIANGLES;
-    this.last = isSmall ? { modelKey: run.modelKey, obstacles: run.obstacles } : null;
+    const left = await work.toItsEnd(this.plans.get(id) ?? null, this.last, () => this.closing);
+    const triangles = left?.run.obstacles.layers.reduce((sum, { tree }) => sum + tree.order.length, 0) ?? 0;
+    this.last = triangles <= MAX_KEPT_TRIANGLES ? left : null;
   }
 }

@@ -14,7 +14,8 @@ import { projectMeshBytes, putBlob } from '../store/projects';
 import { findRun, finishRun, notifyRun, runDocument } from '../store/runs';
 import type { Aside } from './aside';
 import { Heartbeat } from './heartbeat';
-import type { PlanTask, SharedRun, TraceTask } from './run-worker';
+import { RunMasks } from './run-masks';
+import type { PlanTask, SharedRun, Traced, TraceTask } from './run-worker';
 
 /** How often the picture so far is stored, at most. */
 const PICTURE_MS = 1500;
@@ -24,13 +25,22 @@ interface Outcome {
   run: SharedRun | null;
   values: StudyValues | null;
   done: number;
+  /** Rays that were traced, and not known from before. */
+  rays: number;
+}
+
+/** What a run leaves to the next one: what blocks the light, and its masks. */
+export interface LeftOver {
+  run: SharedRun;
+  masks: RunMasks | null;
 }
 
 /** The work on one run that was begun, from its preparation to its end in the book. */
 export class RunWork {
   private readonly heart: Heartbeat;
   private readonly started = Date.now();
-  private readonly outcome: Outcome = { run: null, values: null, done: 0 };
+  private readonly outcome: Outcome = { run: null, values: null, done: 0, rays: 0 };
+  private masks: RunMasks | null = null;
 
   constructor(
     private readonly db: Database,
@@ -49,37 +59,56 @@ export class RunWork {
    */
   async toItsEnd(
     plan: StudyPlan | null,
-    last: PlanTask['last'],
+    last: LeftOver | null,
     isClosing: () => boolean,
-  ): Promise<SharedRun | null> {
+  ): Promise<LeftOver | null> {
     let failure: unknown = null;
     try {
-      await this.prepare(plan, last ?? null);
+      await this.prepare(plan, last);
       await this.trace();
     } catch (error) {
       failure = error;
     }
     await this.heart.end();
     const { word } = this.heart;
-    if (word === 'lost' || isClosing()) return this.outcome.run;
+    if (word === 'lost' || isClosing()) return this.leftOver();
     if (word === 'trouble') failure = this.heart.trouble;
     const { run, done } = this.outcome;
     const isWhole = run !== null && done === run.plan.grid.count;
     if (word === 'stop' && !isWhole) await this.enter('stopped');
     else if (failure && !isWhole) await this.enter('failed', this.reason(failure));
     else await this.enter('done');
-    return this.outcome.run;
+    if (isWhole && !failure) await this.remember();
+    return this.leftOver();
   }
 
-  private async prepare(plan: StudyPlan | null, last: PlanTask['last'] | null): Promise<void> {
+  private leftOver(): LeftOver | null {
+    return this.outcome.run && { run: this.outcome.run, masks: this.masks };
+  }
+
+  /** Keeps the masks for later; a run is done whether or not they can be kept. */
+  private async remember(): Promise<void> {
+    try {
+      await this.masks?.remember(this.db);
+    } catch (error) {
+      log.warn({ run: this.id, error: (error as Error).message }, 'the masks of a run could not be kept');
+    }
+  }
+
+  private async prepare(plan: StudyPlan | null, last: LeftOver | null): Promise<void> {
     const { signal } = this.heart;
     const line = await whileOffline(() => findRun(this.db, this.id));
     if (!line) throw new Error('the run is gone');
     const project = await whileOffline(() => runDocument(this.db, this.id));
     const meshes = await whileOffline(() => projectMeshBytes(this.db, project));
     const { optionId, studyId } = line;
-    const task: PlanTask = { kind: 'prepare', id: this.id, project, optionId, studyId, meshes, last, plan };
-    this.outcome.run = await this.tracers.run<SharedRun>(task, { signal });
+    const task: PlanTask = { kind: 'prepare', id: this.id, project, optionId, studyId, meshes, plan };
+    if (last) task.last = { modelKey: last.run.modelKey, obstacles: last.run.obstacles };
+    const run = await this.tracers.run<SharedRun>(task, { signal });
+    this.outcome.run = run;
+    if (!run.masks) return;
+    this.masks = new RunMasks(run.masks, run.obstacles.transmission !== null);
+    await whileOffline(() => this.masks!.recall(this.db, last?.masks ?? null));
   }
 
   /** Traces stretch by stretch on all threads; the heartbeat carries how far it is, and the picture so far. */
@@ -100,9 +129,15 @@ export class RunWork {
       while (!heart.signal.aborted) {
         const next = queue.shift();
         if (!next) return;
-        const task: TraceTask = { kind: 'trace', run, ...next };
-        placeValues(values, next.from, await this.tracers.run<StudyValues>(task, { signal: heart.signal }));
-        outcome.done += next.to - next.from;
+        const { from, to } = next;
+        const known = this.masks?.shares.slice(from, to) ?? [];
+        const shares = known.length === to - from && known.every(Boolean) ? known : [];
+        const task: TraceTask = { kind: 'trace', run, from, to, shares };
+        const found = await this.tracers.run<Traced>(task, { signal: heart.signal });
+        placeValues(values, from, found.values);
+        found.shares.forEach((row, k) => row && this.masks && (this.masks.shares[from + k] = row));
+        outcome.rays += found.rays;
+        outcome.done += to - from;
         if (pictured === 0 && outcome.done >= plan.grid.coarse && queue.length > 0) heart.hurry();
       }
     };
@@ -116,7 +151,7 @@ export class RunWork {
 
   /** Enters how the run ended, with the result as far as there is one. */
   private async enter(status: 'done' | 'stopped' | 'failed', message?: string): Promise<void> {
-    const { run, values, done } = this.outcome;
+    const { run, values, done, rays } = this.outcome;
     const bytes = run && values && done > 0 && status !== 'failed' ? resultToBytes(run.plan, values) : null;
     const resultHash = bytes && contentHash(bytes);
     await whileOffline(async () => {
@@ -125,6 +160,7 @@ export class RunWork {
         status,
         seconds: (Date.now() - this.started) / 1000,
         sensorsDone: done,
+        rays,
         ...(message && { message }),
         ...(resultHash && { resultHash }),
       });

@@ -5,24 +5,33 @@ import {
   refuseTooLarge,
   type Project,
   requireStudy,
-  sceneObstacles,
+  sceneLayers,
   type SensorGrid,
   type StudyPlan,
   StudyTracer,
   type StudyValues,
   type Directions,
-  type ObstacleBuffers,
-  obstaclesFrom,
-  obstacleBuffers,
+  type LayerBuffers,
+  layersFrom,
+  layerBuffers,
   contentHash,
+  type KeptShares,
+  MAX_MASK_BYTES,
+  maskKeys,
+  maskWords,
+  type MaskStore,
+  type ShareRow,
 } from '@dial-shade/core';
 import { answered, type Refusal } from './aside';
+import { MAX_RUN_MASK_BYTES, type SharedMasks } from './run-masks';
 
 /** What a thread needs to trace any stretch of a run; all arrays lie in shared memory. */
 export interface SharedRun {
   id: string;
   plan: StudyPlan;
-  obstacles: ObstacleBuffers;
+  obstacles: LayerBuffers;
+  /** Masks that all threads fill; null where they would take too much room. */
+  masks: SharedMasks | null;
   /** Tells whether another run has the same model, and so the same obstacles. */
   modelKey: string;
 }
@@ -46,16 +55,25 @@ export interface TraceTask {
   run: SharedRun;
   from: number;
   to: number;
+  /** What open rays of these sensors lose, where that is known from before. */
+  shares: (ShareRow | undefined)[];
+}
+
+/** What a stretch of a run has come to. */
+export interface Traced {
+  values: StudyValues;
+  /** What open rays of its sensors lose, where that was followed now. */
+  shares: (ShareRow | undefined)[];
+  /** Rays that were traced for it. */
+  rays: number;
 }
 
 /** The tracer of the run at hand; one run is worked at a time. */
-let current: { id: string; tracer: StudyTracer } | null = null;
+let current: { id: string; tracer: StudyTracer; shares: KeptShares } | null = null;
 
 /** Entry of a thread of the pool: plans a run, prepares it for all threads, or traces a stretch of it. */
-export default function work(
-  task: PlanTask | TraceTask,
-): Promise<StudyPlan | SharedRun | StudyValues | Refusal> {
-  return answered<StudyPlan | SharedRun | StudyValues>(() => {
+export default function work(task: PlanTask | TraceTask): Promise<StudyPlan | SharedRun | Traced | Refusal> {
+  return answered<StudyPlan | SharedRun | Traced>(() => {
     if (task.kind === 'trace') return trace(task);
     return task.kind === 'plan' ? plan(task) : prepare(task);
   });
@@ -83,32 +101,61 @@ function prepare(task: PlanTask): SharedRun {
     glazings,
     options,
   ]);
-  return {
-    id: task.id,
-    plan: task.plan ?? plan(task),
-    obstacles: task.last?.modelKey === modelKey ? task.last.obstacles : sharedObstacles(task),
-    modelKey,
-  };
+  const planned = task.plan ?? plan(task);
+  const obstacles = task.last?.modelKey === modelKey ? task.last.obstacles : sharedObstacles(task);
+  return { id: task.id, plan: planned, obstacles, masks: sharedMasks(planned, obstacles), modelKey };
 }
 
-function sharedObstacles({ project, optionId, meshes }: PlanTask): ObstacleBuffers {
-  const obstacles = obstacleBuffers(
-    sceneObstacles(assembleScene(project, optionId, meshesFromBytes(meshes))),
-  );
+function sharedObstacles({ project, optionId, meshes }: PlanTask): LayerBuffers {
+  const obstacles = layerBuffers(sceneLayers(assembleScene(project, optionId, meshesFromBytes(meshes))));
   return {
     ...obstacles,
-    tree: sharedFields(obstacles.tree),
+    layers: obstacles.layers.map((layer) => ({ ...layer, tree: sharedFields(layer.tree) })),
     transmission: obstacles.transmission && sharedFields(obstacles.transmission),
   };
 }
 
-function trace({ run, from, to }: TraceTask): StudyValues {
-  if (current?.id !== run.id)
+/** Room for the masks of a plan, layer by layer, in shared memory. */
+function sharedMasks(planned: StudyPlan, obstacles: LayerBuffers): SharedMasks | null {
+  const { count } = planned.grid;
+  const words = maskWords(planned.directions.count);
+  const size = count * words * 4;
+  if (size > MAX_MASK_BYTES || size * obstacles.layers.length > MAX_RUN_MASK_BYTES) return null;
+  return {
+    keys: maskKeys(planned, obstacles),
+    layers: obstacles.layers.map(() => ({
+      mask: new Uint32Array(new SharedArrayBuffer(size)),
+      done: new Uint8Array(new SharedArrayBuffer(count)),
+    })),
+  };
+}
+
+/** The shared masks of a run as the tracer of one thread asks for them. */
+function storeOf({ keys, layers }: SharedMasks, shares: KeptShares): MaskStore {
+  return {
+    mask: (key) => layers[keys.layers.indexOf(key)] ?? null,
+    shares: () => shares,
+  };
+}
+
+function trace({ run, from, to, shares }: TraceTask): Traced {
+  if (current?.id !== run.id) {
+    const kept: KeptShares = [];
+    const store = run.masks && storeOf(run.masks, kept);
     current = {
       id: run.id,
-      tracer: new StudyTracer(run.plan, obstaclesFrom(run.obstacles)),
+      tracer: new StudyTracer(run.plan, layersFrom(run.obstacles), store),
+      shares: kept,
     };
-  return current.tracer.trace(from, to);
+  }
+  const { tracer, shares: kept } = current;
+  const before = tracer.traced;
+  for (let s = from; s < to; s++) kept[s] = shares[s - from];
+  const values = tracer.trace(from, to);
+  const found = kept.slice(from, to);
+  // Not to pile up in every thread what the server keeps.
+  for (let s = from; s < to; s++) kept[s] = undefined;
+  return { values, shares: shares.length > 0 ? [] : found, rays: tracer.traced - before };
 }
 
 /** A copy whose typed arrays lie in shared memory, so that passing it to a thread copies nothing. */

@@ -136,11 +136,13 @@ export async function finishRun(
     resultHash?: string;
     seconds?: number;
     sensorsDone?: number;
+    /** Rays that were traced for it: none where all was known from before. */
+    rays?: number;
   },
 ): Promise<void> {
   await db.query(
     `UPDATE runs SET status = $2, message = $3, result_hash = $4, seconds = $5,
-            sensors_done = coalesce($6, sensors_done), finished_at = now(),
+            sensors_done = coalesce($6, sensors_done), rays = coalesce($8, rays), finished_at = now(),
             partial = CASE WHEN $4::text IS NULL THEN partial END
      WHERE id = $1 AND status = 'running' AND worker = $7`,
     [
@@ -151,6 +153,7 @@ export async function finishRun(
       end.seconds ?? null,
       end.sensorsDone ?? null,
       worker,
+      end.rays ?? null,
     ],
   );
 }

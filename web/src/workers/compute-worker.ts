@@ -43,6 +43,7 @@ import {
   withChanges,
   type Changes,
   runAtOnce,
+  MemoryMasks,
   readWeather,
   storedWeather,
   type StandardWindow,
@@ -174,6 +175,8 @@ function flatMesh(file: ModelFile): Mesh {
 /** The document and the meshes at hand; the page sends only what changed of them. */
 let project: Project | null = null;
 let meshes: MeshStore = new Map();
+/** Masks of what was computed here: weighed again, nothing is traced. */
+const masks = new MemoryMasks(192 * 1024 ** 2);
 
 /** A small study computed here, as the bytes that the server would keep; or why it was not. */
 export type AtOnce = { bytes: Uint8Array; seconds: number } | { refused: string } | 'too large';
@@ -204,7 +207,7 @@ const worker = {
   run(optionId: string, studyId: string, coarse: boolean): AtOnce {
     const began = performance.now();
     try {
-      const found = runAtOnce(project!, optionId, requireStudy(project!, studyId), meshes, coarse);
+      const found = runAtOnce(project!, optionId, requireStudy(project!, studyId), meshes, coarse, masks);
       if (!found) return 'too large';
       const bytes = resultToBytes(found.plan, found.values);
       return transfer({ bytes, seconds: (performance.now() - began) / 1000 }, [bytes.buffer]);

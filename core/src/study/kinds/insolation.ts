@@ -81,6 +81,7 @@ export const insolation = studyKind<RadiationSamples>({
       sums.fill(0);
       let [fromSun, fromSky, fromGround] = [0, 0, 0];
       for (let d = 0; d < suns; d++) {
+        if (energy[d] === 0) continue;
         const share = openShare(open, count, s, d);
         if (share === 0) continue;
         const part = share * energy[d]! * cosineTo(normals, open.from + s, vectors, d);

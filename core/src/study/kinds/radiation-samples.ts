@@ -12,7 +12,7 @@ const SUBDIVISION = 2;
 export const MONTHS = 12;
 export const HOURS = 24;
 
-/** Suns of the hours with beam in a window of time, then the patches of the vault. */
+/** Suns of all hours of the year, then the patches of the vault, with what they have in a window of time. */
 export interface RadiationSamples extends Directions {
   suns: number;
   patches: number;
@@ -50,6 +50,15 @@ export function radiationSamples(
   const [vectors, energy, date, months, hoursOf]: number[][] = [[], [], [], [], []];
   for (const hour of hours) {
     const share = shareOf(hour);
+    // Every sun of the year is a direction, whatever the window and the weather: so they are traced once for all.
+    if (hour.sun) {
+      vectors!.push(...sunVector(hour.sun.altitudeDeg, hour.sun.azimuthDeg, site.north.trueNorthDeg));
+      energy!.push(hour.beamNormal * share);
+      date!.push(dayNumber(clockAt(hour.sun.atMs, site.place.zone).date));
+      const local = new Date(hour.startMs + standardTimeH * 3_600_000);
+      months!.push(local.getUTCMonth());
+      hoursOf!.push(local.getUTCHours());
+    }
     if (share <= 0) continue;
     const local = new Date(hour.startMs + standardTimeH * 3_600_000);
     const [m, h] = [local.getUTCMonth(), local.getUTCHours()];
@@ -64,12 +73,6 @@ export function radiationSamples(
         skyByHour[p * HOURS + h]! += part;
       }
     }
-    if (!hour.sun || hour.beamNormal <= 0) continue;
-    vectors!.push(...sunVector(hour.sun.altitudeDeg, hour.sun.azimuthDeg, site.north.trueNorthDeg));
-    energy!.push(hour.beamNormal * share);
-    date!.push(dayNumber(clockAt(hour.sun.atMs, site.place.zone).date));
-    months!.push(m);
-    hoursOf!.push(h);
   }
   const suns = energy!.length;
   return {

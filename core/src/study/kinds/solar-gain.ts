@@ -98,6 +98,7 @@ export const solarGain = studyKind<RadiationSamples>({
         return cosine > 0 ? share * cosine * g * angularG(cosine, glass) : 0;
       };
       for (let d = 0; d < suns; d++) {
+        if (energy[d] === 0) continue;
         const part = through(d) * energy[d]!;
         fromSun += part;
         monthSums[month[d]!]! += part;

@@ -1,0 +1,108 @@
+import { kelpLane } from '@dial-shade/samples';
+import { assembleScene } from '../scene';
+import { MemoryMasks, sceneLayers, sceneObstacles, firstObstruction } from '../trace';
+import { climateAt, makeUpYear } from '../weather';
+import type { Project } from '../project';
+import { planStudy, requireStudy, runStudy, StudyTracer } from '.';
+
+const NONE = new Map();
+const MB = 1024 ** 2;
+
+/** Runs a study of the sample and tells how many rays were traced for it. */
+function run(
+  project: Project,
+  option: string,
+  studyId: string,
+  masks: MemoryMasks,
+  weather = null as Parameters<typeof planStudy>[4],
+) {
+  const plan = planStudy(project, option, requireStudy(project, studyId), NONE, weather);
+  const tracer = new StudyTracer(plan, sceneLayers(assembleScene(project, option, NONE)), masks);
+  return { plan, values: tracer.trace(0, plan.grid.count), traced: tracer.traced };
+}
+
+const coarse = (project: Project): Project => ({
+  ...project,
+  targets: project.targets.map((target) => ({ ...target, spacingM: Math.max(2.5, target.spacingM) })),
+});
+const base = coarse(kelpLane());
+const withStudy = (id: string, fields: object): Project => ({
+  ...base,
+  studies: base.studies.map((study) => (study.id === id ? { ...study, ...fields } : study)),
+});
+
+test('weighed again, nothing is traced, and the values are those of a run that keeps nothing', () => {
+  const masks = new MemoryMasks(200 * MB);
+  for (const id of ['courtyards-march', 'windows-sky', 'walls-year']) {
+    const first = run(base, 'a', id, masks);
+    expect(first.traced).toBeGreaterThan(0);
+    const again = run(base, 'a', id, masks);
+    expect(again.traced).toBe(0);
+    expect(again.values).toEqual(first.values);
+    const plan = planStudy(base, 'a', requireStudy(base, id), NONE);
+    expect(again.values).toEqual(runStudy(base, plan, NONE));
+  }
+});
+
+test('another period, other weather, another threshold, another component: nothing is traced', () => {
+  const masks = new MemoryMasks(200 * MB);
+  run(base, 'a', 'walls-year', masks);
+  const summer = withStudy('walls-year', {
+    window: { from: '2026-06-01', to: '2026-08-31', startMinutes: 480, endMinutes: 1080 },
+  });
+  const found = run(summer, 'a', 'walls-year', masks);
+  expect(found.traced).toBe(0);
+  const fresh = run(summer, 'a', 'walls-year', new MemoryMasks(200 * MB));
+  expect(found.values).toEqual(fresh.values);
+  const { place } = base.site;
+  const other = makeUpYear({ ...place, standardTimeH: 0 }, climateAt(40), 99, 2026);
+  expect(run(base, 'a', 'walls-year', masks, other).traced).toBe(0);
+  run(base, 'a', 'yards-enough', masks);
+  const more = withStudy('yards-enough', { criterion: { atLeast: 3, share: 0.5, source: '' } });
+  expect(run(more, 'a', 'yards-enough', masks).traced).toBe(0);
+  // The same sky serves the component and the view.
+  run(base, 'a', 'windows-sky', masks);
+  expect(run(withStudy('windows-sky', { kind: 'sky-view' }), 'a', 'windows-sky', masks).traced).toBe(0);
+});
+
+test('what stands round about is traced once for all options; an option that comes back is not traced again', () => {
+  const masks = new MemoryMasks(200 * MB);
+  const bar = run(base, 'a', 'courtyards-march', masks);
+  const court = run(base, 'b', 'courtyards-march', masks);
+  const alone = run(base, 'b', 'courtyards-march', new MemoryMasks(200 * MB));
+  expect(court.traced).toBeLessThan(alone.traced);
+  expect(court.values).toEqual(alone.values);
+  expect(run(base, 'a', 'courtyards-march', masks)).toEqual({ ...bar, traced: 0 });
+});
+
+test('layers together block what everything together blocks', () => {
+  for (const option of ['today', 'a', 'c']) {
+    const plan = planStudy(base, option, requireStudy(base, 'courtyards-march'), NONE);
+    const scene = assembleScene(base, option, NONE);
+    const open = new StudyTracer(plan, sceneLayers(scene)).open(0, plan.grid.count);
+    const all = sceneObstacles(scene);
+    const { positions: p } = plan.grid;
+    const { vectors: v, count } = plan.directions;
+    const words = open.mask.length / plan.grid.count;
+    let differing = 0;
+    for (let s = 0; s < plan.grid.count; s++)
+      for (let d = 0; d < count; d++) {
+        const isOpen = ((open.mask[s * words + (d >> 5)]! >>> (d & 31)) & 1) === 1;
+        const at = [0, 1, 2].map((k) => p[s * 3 + k]!) as [number, number, number];
+        const to = [0, 1, 2].map((k) => v[d * 3 + k]!) as [number, number, number];
+        if (isOpen !== firstObstruction(all, ...at, ...to) < 0) differing++;
+      }
+    // Rays that graze an edge may fall either way.
+    expect(differing).toBeLessThanOrEqual((plan.grid.count * count) / 10_000);
+  }
+});
+
+test('masks that had to go are traced anew; what is too large is not kept', () => {
+  const small = new MemoryMasks(1600);
+  run(base, 'a', 'courtyards-march', small);
+  run(base, 'a', 'courtyards-shade', small);
+  const again = run(base, 'a', 'courtyards-march', small);
+  expect(again.traced).toBeGreaterThan(0);
+  expect(again.values).toEqual(run(base, 'a', 'courtyards-march', new MemoryMasks(200 * MB)).values);
+  expect(new MemoryMasks(1000).mask('key', 100, 10)).toBeNull();
+});

@@ -1,0 +1,172 @@
+import { contentHash } from '../content-hash';
+import {
+  DirectionSet,
+  isOpen,
+  type Kernel,
+  type KeptMask,
+  type KeptShares,
+  kernelFor,
+  type LayeredObstacles,
+  LayerTracer,
+  maskWords,
+  type MaskStore,
+  type ShareRow,
+} from '../trace';
+import { type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
+import type { StudyPlan } from './run-study';
+import { FREE } from './sensor-grid';
+
+/** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
+export class StudyTracer {
+  private readonly directions: DirectionSet;
+  private readonly layers: { tracer: LayerTracer; kept: KeptMask | null }[];
+  private readonly at: WeighedAt;
+  private readonly passing: Kernel | null;
+  private readonly keptShares: KeptShares | null;
+  /** Rays that were traced, and not known from before, on all layers together. */
+  traced = 0;
+
+  /** @param masks where masks are kept; nowhere when left out */
+  constructor(
+    private readonly plan: Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'>,
+    private readonly obstacles: LayeredObstacles,
+    masks: MaskStore | null = null,
+  ) {
+    const { grid, directions } = plan;
+    this.directions = new DirectionSet(directions.vectors);
+    const keys = masks && maskKeys(plan, obstacles);
+    this.layers = obstacles.layers.map((layer, i) => ({
+      tracer: new LayerTracer(layer, directions.vectors, this.directions),
+      kept: keys && masks.mask(keys.layers[i]!, grid.count, maskWords(directions.count)),
+    }));
+    this.keptShares = keys && obstacles.transmission ? masks.shares(keys.shares) : null;
+    this.at = { normals: grid.normals, target: grid.target, targets: plan.targets };
+    this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
+  }
+
+  /** Values of the sensors from `from` up to `to`. */
+  trace(from: number, to: number): StudyValues {
+    const { study, grid, directions } = this.plan;
+    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, this.at);
+    return blankCovered(values, grid.covered, from);
+  }
+
+  /** Which directions of the sensors from `from` up to `to` are open, and how far. */
+  open(from: number, to: number): OpenDirections {
+    const mask = new Uint32Array((to - from) * maskWords(this.plan.directions.count));
+    this.layers.forEach((layer, i) => {
+      const part = this.layerMask(layer, from, to);
+      if (i === 0) mask.set(part);
+      else for (let w = 0; w < mask.length; w++) mask[w]! &= part[w]!;
+    });
+    return { sensors: to - from, from, mask, shares: this.shares(mask, from, to) };
+  }
+
+  /** The mask of one layer: as it is kept, or traced and kept. */
+  private layerMask({ tracer, kept }: (typeof this.layers)[number], from: number, to: number): Uint32Array {
+    const { grid, directions } = this.plan;
+    const words = maskWords(directions.count);
+    if (kept) {
+      let isDone = true;
+      for (let s = from; s < to && isDone; s++) isDone = kept.done[s] === 1;
+      if (isDone) return kept.mask.subarray(from * words, to * words);
+    }
+    const mask = new Uint32Array((to - from) * words);
+    tracer.trace(grid.positions, grid.normals, from, to, mask);
+    this.traced += (to - from) * directions.count;
+    if (kept) {
+      kept.mask.set(mask, from * words);
+      kept.done.fill(1, from, to);
+    }
+    return mask;
+  }
+
+  /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
+  private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
+    const { transmission } = this.obstacles;
+    if (!transmission) return null;
+    const { count, date } = this.plan.directions;
+    const shares = new Float32Array((to - from) * count).fill(1);
+    const known = this.keptShares;
+    let isKnown = known !== null;
+    for (let s = from; s < to && isKnown; s++) isKnown = known![s] !== undefined;
+    const rows = isKnown ? known!.slice(from, to) : this.followed(mask, from, to);
+    rows.forEach((row, s) => {
+      const { direction, fixed, ends, crowns } = row!;
+      for (let k = 0, c = 0; k < direction.length; k++) {
+        const d = direction[k]!;
+        let share = fixed[k]!;
+        for (; c < ends[k]!; c++) share *= transmission.crownShare(crowns[c]!, date[d]!);
+        shares[s * count + d] = share;
+      }
+    });
+    return shares;
+  }
+
+  /** Follows open rays through what lets light pass, and keeps what they meet where it is to be kept. */
+  private followed(mask: Uint32Array, from: number, to: number): ShareRow[] {
+    const { count, vectors: v } = this.plan.directions;
+    const { positions: p, normals } = this.plan.grid;
+    const transmission = this.obstacles.transmission!;
+    const words = maskWords(count);
+    // First which rays meet anything at all, in packets; only those are followed through.
+    const clear = new Uint32Array((to - from) * words);
+    this.passing!.trace(p, normals, from, to, this.directions, clear);
+    this.traced += (to - from) * count;
+    return Array.from({ length: to - from }, (_, s) => {
+      const o = (from + s) * 3;
+      const [direction, fixed, ends, crowns]: number[][] = [[], [], [], []];
+      for (let d = 0; d < count; d++) {
+        if (!isOpen(mask, words, s, d) || isOpen(clear, words, s, d)) continue;
+        const share = transmission.follow(
+          p[o]!,
+          p[o + 1]!,
+          p[o + 2]!,
+          v[d * 3]!,
+          v[d * 3 + 1]!,
+          v[d * 3 + 2]!,
+        );
+        if (share === 1 && transmission.crownCount === 0) continue;
+        direction!.push(d);
+        fixed!.push(share);
+        for (let c = 0; c < transmission.crownCount; c++) crowns!.push(transmission.crowns[c]!);
+        ends!.push(crowns!.length);
+      }
+      const row: ShareRow = {
+        direction: Uint32Array.from(direction!),
+        fixed: Float32Array.from(fixed!),
+        ends: Uint32Array.from(ends!),
+        crowns: Uint32Array.from(crowns!),
+      };
+      if (this.keptShares) this.keptShares[from + s] = row;
+      return row;
+    });
+  }
+}
+
+/** What masks of a plan are kept under. */
+export interface MaskKeys {
+  /** Layer by layer: hashes of obstacles, sensors and directions together. */
+  layers: string[];
+  /** Of what open rays meet of panes, fences and crowns. */
+  shares: string;
+}
+
+/** The keys of a plan's masks among these obstacles. */
+export function maskKeys(
+  { grid, directions }: Pick<StudyPlan, 'grid' | 'directions'>,
+  { layers, passingKey }: { layers: readonly { key: string }[]; passingKey: string },
+): MaskKeys {
+  const hash = (array: Float64Array) =>
+    contentHash(new Uint8Array(array.buffer, array.byteOffset, array.byteLength));
+  const rest = [hash(grid.positions), hash(grid.normals), hash(directions.vectors)];
+  const keys = layers.map(({ key }) => contentHash([key, ...rest]));
+  return { layers: keys, shares: contentHash([passingKey, ...keys]) };
+}
+
+/** Takes the values from sensors of a stretch that are covered in this option. */
+function blankCovered(values: StudyValues, covered: Uint8Array, from: number): StudyValues {
+  for (const part of Object.values(values))
+    for (let s = 0; s < part.length; s++) if (covered[from + s] !== FREE) part[s] = NaN;
+  return values;
+}

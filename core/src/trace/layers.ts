@@ -1,0 +1,147 @@
+import { contentHash } from '../content-hash';
+import type { Piece, Scene } from '../scene';
+import type { GroundPlane } from '../site';
+import { DirectionSet } from './direction-set';
+import { GroundShade } from './ground-shade';
+import type { Kernel } from './mask-kernel';
+import { kernelFor } from './simd-kernel';
+import { Transmission, type TransmissionBuffers } from './transmission';
+import { type TreeBuffers, TriangleTree } from './tree';
+
+/** What blocks the light in one layer: what stands round about with the ground, what stays of Today, the option's own. */
+export interface ObstacleLayer {
+  /** Hash of everything in it that blocks. */
+  key: string;
+  tree: TriangleTree;
+  /** Ground that is a plane, in the layer that holds it. */
+  ground: GroundPlane | null;
+}
+
+/** Everything a ray can meet, layer by layer: a ray is open where it is open in all. */
+export interface LayeredObstacles {
+  layers: ObstacleLayer[];
+  /** What lets light pass, in all layers together, and the hash of all of it. */
+  transmission: Transmission | null;
+  passingKey: string;
+}
+
+/** The same, for crossing a thread boundary. */
+export interface LayerBuffers {
+  layers: { key: string; tree: TreeBuffers; ground: GroundPlane | null }[];
+  transmission: TransmissionBuffers | null;
+  passingKey: string;
+}
+
+const hashes = new WeakMap<Piece, string>();
+
+/** Hash of what blocks in a piece; pieces are the same objects while nothing of them changes. */
+function blockingHash(piece: Piece): string {
+  let hash = hashes.get(piece);
+  if (!hash) {
+    const { positions, opaque } = piece;
+    hash = contentHash(new Uint8Array(positions.buffer, positions.byteOffset, opaque * 72));
+    hashes.set(piece, hash);
+  }
+  return hash;
+}
+
+/** The obstacles of a scene in layers, ready for tracing. What is empty is left out. */
+export function sceneLayers(scene: Scene): LayeredObstacles {
+  const around: Piece[] = [];
+  const today: Piece[] = [];
+  const own: Piece[] = [];
+  scene.pieces.forEach((piece, i) => {
+    // Ground that is a plane blocks without its triangles.
+    if (i === 0 && scene.shown > 0) return;
+    const { layer } = scene.owners[i]!;
+    (layer === 'option' ? own : layer === 'today' ? today : around).push(piece);
+  });
+  const layers = [layerOf(around, scene.ground), layerOf(today, null), layerOf(own, null)];
+  const transmission = Transmission.of(scene);
+  return {
+    layers: layers.filter((layer) => layer !== null),
+    transmission,
+    passingKey: transmission ? passingHash(transmission.buffers) : '',
+  };
+}
+
+/** Hash of everything that lets light pass, and how much. */
+function passingHash({
+  vertices,
+  order,
+  kind,
+  share,
+  bare,
+  leafFrom,
+  leafUntil,
+  surface,
+}: TransmissionBuffers): string {
+  const parts = [vertices, order, kind, share, bare, leafFrom, leafUntil, surface];
+  return contentHash(
+    parts.map((part) => contentHash(new Uint8Array(part.buffer, part.byteOffset, part.byteLength))),
+  );
+}
+
+function layerOf(pieces: readonly Piece[], ground: GroundPlane | null): ObstacleLayer | null {
+  const triangles = pieces.reduce((sum, { opaque }) => sum + opaque, 0);
+  if (triangles === 0 && !ground) return null;
+  const positions = new Float64Array(triangles * 9);
+  let at = 0;
+  for (const piece of pieces) {
+    positions.set(piece.positions.subarray(0, piece.opaque * 9), at);
+    at += piece.opaque * 9;
+  }
+  return {
+    key: contentHash([pieces.map(blockingHash), ground]),
+    tree: TriangleTree.build(positions),
+    ground,
+  };
+}
+
+export function layerBuffers({ layers, transmission, passingKey }: LayeredObstacles): LayerBuffers {
+  return {
+    passingKey,
+    layers: layers.map(({ key, tree: { bounds, links, vertices, order }, ground }) => ({
+      key,
+      tree: { bounds, links, vertices, order },
+      ground,
+    })),
+    transmission: transmission && transmission.buffers,
+  };
+}
+
+export function layersFrom({ layers, transmission, passingKey }: LayerBuffers): LayeredObstacles {
+  return {
+    passingKey,
+    layers: layers.map((layer) => ({ ...layer, tree: TriangleTree.from(layer.tree) })),
+    transmission: transmission && Transmission.from(transmission),
+  };
+}
+
+/** Traces sensors to directions against everything that blocks in one layer. */
+export class LayerTracer {
+  private readonly kernel: Kernel;
+  private readonly ground: GroundShade | null;
+
+  /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
+  constructor(
+    { tree, ground }: Pick<ObstacleLayer, 'tree' | 'ground'>,
+    vectors: Float64Array,
+    private readonly directions: DirectionSet,
+  ) {
+    this.kernel = kernelFor(tree);
+    this.ground = ground && new GroundShade(ground, vectors);
+  }
+
+  /** Sets the bits of open directions for the sensors from `from` up to `to`; see `Kernel.trace`. */
+  trace(
+    positions: Float64Array,
+    normals: Float64Array | null,
+    from: number,
+    to: number,
+    mask: Uint32Array,
+  ): void {
+    this.kernel.trace(positions, normals, from, to, this.directions, mask);
+    this.ground?.shade(positions, from, to, mask);
+  }
+}

@@ -1,0 +1,118 @@
+import type { KeptMask, KeptShares, MaskKeys, ShareRow } from '@dial-shade/core';
+import type { Database } from '../store/database';
+import { keepMask, keptMask } from '../store/masks';
+
+/** Masks of a run that all threads read and write: shared memory, layer by layer. */
+export interface SharedMasks {
+  keys: MaskKeys;
+  layers: KeptMask[];
+}
+
+/** Bytes that all masks of a run may take together; a larger run is traced without keeping any. */
+export const MAX_RUN_MASK_BYTES = 192 * 1024 ** 2;
+
+/** Masks of a run, as far as they are known from before, and what is learnt of them. */
+export class RunMasks {
+  /** What open rays lose, by sensor. */
+  readonly shares: KeptShares = [];
+  private readonly known: boolean[];
+  private knowsShares = false;
+
+  constructor(
+    readonly masks: SharedMasks,
+    private readonly hasShares: boolean,
+  ) {
+    this.known = masks.layers.map(() => false);
+  }
+
+  /** Takes over what the run before has, or the database. */
+  async recall(db: Database, last: RunMasks | null): Promise<void> {
+    const { keys, layers } = this.masks;
+    for (const [i, key] of keys.layers.entries()) {
+      const layer = layers[i]!;
+      const before = last?.wholeLayer(key);
+      const bytes = before ? null : await keptMask(db, key);
+      if (before) layer.mask.set(before.mask);
+      else if (bytes?.length === layer.mask.byteLength)
+        new Uint8Array(layer.mask.buffer, layer.mask.byteOffset, layer.mask.byteLength).set(bytes);
+      else continue;
+      layer.done.fill(1);
+      this.known[i] = true;
+    }
+    if (!this.hasShares) return;
+    const before = last?.masks.keys.shares === keys.shares && last.isWhole() ? last.shares : null;
+    const bytes = before ? null : await keptMask(db, keys.shares);
+    const rows = before ?? (bytes && sharesFrom(bytes));
+    if (!rows || rows.length !== (layers[0]?.done.length ?? 0)) return;
+    rows.forEach((row, s) => (this.shares[s] = row));
+    this.knowsShares = true;
+  }
+
+  /** Keeps in the database what was not known from before, once all of it was traced. */
+  async remember(db: Database): Promise<void> {
+    const { keys, layers } = this.masks;
+    for (const [i, key] of keys.layers.entries()) {
+      const { mask } = layers[i]!;
+      if (this.known[i] || !this.wholeLayer(key)) continue;
+      // A copy: what lies in shared memory cannot be sent.
+      await keepMask(db, key, new Uint8Array(mask.buffer, mask.byteOffset, mask.byteLength).slice());
+    }
+    if (this.hasShares && !this.knowsShares && this.isWhole())
+      await keepMask(db, keys.shares, sharesToBytes(this.shares));
+  }
+
+  private wholeLayer(key: string): KeptMask | null {
+    const layer = this.masks.layers[this.masks.keys.layers.indexOf(key)];
+    return layer?.done.every((done) => done === 1) ? layer : null;
+  }
+
+  private isWhole(): boolean {
+    const count = this.masks.layers[0]?.done.length ?? 0;
+    for (let s = 0; s < count; s++) if (!this.shares[s]) return false;
+    return count > 0;
+  }
+}
+
+/** Little-endian words: the count of sensors; for each its directions and crowns as counts, then the arrays of its row. */
+export function sharesToBytes(rows: KeptShares): Uint8Array {
+  const sizeOf = (row: ShareRow | undefined) => 2 + (row ? 3 * row.direction.length + row.crowns.length : 0);
+  const words = new Uint32Array(1 + rows.reduce((sum, row) => sum + sizeOf(row), 0));
+  const floats = new Float32Array(words.buffer);
+  words[0] = rows.length;
+  let at = 1;
+  for (const row of rows) {
+    words[at++] = row?.direction.length ?? 0;
+    words[at++] = row?.crowns.length ?? 0;
+    if (!row) continue;
+    const count = row.direction.length;
+    words.set(row.direction, at);
+    floats.set(row.fixed, at + count);
+    words.set(row.ends, at + 2 * count);
+    words.set(row.crowns, at + 3 * count);
+    at += 3 * count + row.crowns.length;
+  }
+  return new Uint8Array(words.buffer);
+}
+
+/** The rows in such bytes; null where they are none. */
+export function sharesFrom(bytes: Uint8Array): ShareRow[] | null {
+  if (bytes.length < 4 || bytes.length % 4 !== 0) return null;
+  const words = new Uint32Array(Uint8Array.from(bytes).buffer);
+  const floats = new Float32Array(words.buffer);
+  const rows: ShareRow[] = [];
+  let at = 1;
+  for (let s = 0; s < words[0]!; s++) {
+    const [count, crowns] = [words[at]!, words[at + 1]!];
+    const end = at + 2 + 3 * count + crowns;
+    if (!(end <= words.length)) return null;
+    at += 2;
+    rows.push({
+      direction: words.slice(at, at + count),
+      fixed: floats.slice(at + count, at + 2 * count),
+      ends: words.slice(at + 2 * count, at + 3 * count),
+      crowns: words.slice(at + 3 * count, end),
+    });
+    at = end;
+  }
+  return at === words.length ? rows : null;
+}
