@@ -38,6 +38,7 @@ const ROOMS = [
   ['shade'],
   ['trace'],
   ['study', 'files'],
+  ['results'],
 ];
 
 const roomOrder = ROOMS.flatMap((level, i) =>

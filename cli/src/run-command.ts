@@ -2,8 +2,13 @@ import {
   InputError,
   planStudy,
   requireStudy,
+  resultGeoJson,
+  resultGlb,
+  resultScale,
+  resultSvg,
   runStudy,
   sensorsCsv,
+  studyResult,
   summarize,
   summaryJson,
   TODAY,
@@ -11,14 +16,29 @@ import {
 import { Command } from 'commander';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { optionId, readProject } from './project-file';
+import { optionId, readProject, writeOut } from './project-file';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
   study: string;
   option?: string;
   weather?: string;
+  also?: string;
   out: string;
+}
+
+const FURTHER = ['geojson', 'glb', 'svg'];
+
+/** The further files that are asked for. Throws InputError `format`. */
+function furtherFormats(typed: string | undefined): Set<string> {
+  const formats = (typed ?? '')
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean);
+  const unknown = formats.find((one) => !FURTHER.includes(one));
+  if (unknown !== undefined)
+    throw new InputError('format', `“${unknown}” is no further file; there are ${FURTHER.join(', ')}.`);
+  return new Set(formats);
 }
 
 /** `run`: one study of one option, its sensors and its summary written to a folder. */
@@ -29,11 +49,13 @@ export function runCommand(): Command {
     .requiredOption('--study <name>', 'name or id of the study')
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
     .option('--weather <file>', 'weather year (EPW or CSV) for the kinds that need one')
+    .option('--also <formats>', 'further files, of geojson, glb and svg, with commas between them')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
+      const also = furtherFormats(options.also);
       const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
       const values = runStudy(project, plan, meshes);
       const summary = summarize(plan, values);
@@ -50,6 +72,14 @@ export function runCommand(): Command {
           `The folder ${options.out} cannot be written: ${(error as Error).message}.`,
         );
       }
+      const result = studyResult(plan, values);
+      const scale = resultScale(result, study.scale);
+      const { ground } = project.site;
+      if (also.has('geojson'))
+        await writeOut(join(options.out, 'cells.geojson'), resultGeoJson(project, result));
+      if (also.has('glb'))
+        await writeOut(join(options.out, 'cells.glb'), await resultGlb(result, ground, scale));
+      if (also.has('svg')) await writeOut(join(options.out, 'map.svg'), resultSvg(project, result, scale));
       for (const note of summary.notes) console.log(note);
       const { unit } = summary.measure;
       console.log(

@@ -16,3 +16,4 @@ export * from './shade';
 export * from './trace';
 export * from './study';
 export * from './files';
+export * from './results';

@@ -1,13 +1,12 @@
 import './browser-stand-in';
-import { sunDay } from '@dial-shade/core';
+import { niceTop, sunDay } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chartScale } from '../src/almanac/chart-scale';
 import { edgesAt, windowBox } from '../src/almanac/window-box';
 import { dateOfColumn, dayInWords, longDate, shortDate, zoneInWords } from '../src/almanac/wording';
 import { openProject } from '../src/state/project-store';
 import { momentFrom, momentText, optionsInOrder, setMoment, useView } from '../src/state/view-store';
-import { niceTop } from '../src/board/use-result-overlay';
-import { almanacTone, OPTION_HUES, rampRgb, sunRamp, OBSTRUCTION_COLOURS } from '../src/theme/palette';
+import { almanacTone, OPTION_HUES, rampRgb, RAMPS, OBSTRUCTION_COLOURS } from '../src/theme/palette';
 import { lab, rgb } from 'd3';
 
 const LONDON = 'Europe/London';
@@ -94,11 +93,11 @@ describe('the moment', () => {
 
 describe('colours', () => {
   test('the sun ramp rises evenly in lightness, so that it reads in grey', () => {
-    const lightness = Array.from({ length: 21 }, (_, i) => lab(sunRamp(i / 20)).l);
+    const lightness = Array.from({ length: 21 }, (_, i) => lab(RAMPS.sun(i / 20)).l);
     const steps = lightness.slice(1).map((l, i) => l - lightness[i]!);
     expect(Math.min(...steps)).toBeGreaterThan(1.5);
     expect(Math.max(...steps) / Math.min(...steps)).toBeLessThan(3);
-    expect(rampRgb(sunRamp, 7)).toEqual(rampRgb(sunRamp, 1));
+    expect(rampRgb(RAMPS.sun, 7)).toEqual(rampRgb(RAMPS.sun, 1));
   });
 
   test('white letters on the option hues have a contrast of at least 4.5 (WCAG 2, relative luminance)', () => {

@@ -138,13 +138,18 @@ function gatherNode(node: Node, gather: MeshGather): void {
   }
 }
 
-/** Named meshes (metres, z up) as a binary glTF 2.0 file (metres, y up); coordinates in single precision. */
-export async function writeGlb(parts: readonly { name: string; mesh: Mesh }[]): Promise<Uint8Array> {
+/**
+ * Named meshes (metres, z up) as a binary glTF 2.0 file (metres, y up); coordinates in single precision. `colours`: linear
+ * red, green and blue a corner, from 0 to 1.
+ */
+export async function writeGlb(
+  parts: readonly { name: string; mesh: Mesh; colours?: Float32Array }[],
+): Promise<Uint8Array> {
   const document = new Document();
   const buffer = document.createBuffer();
   const scene = document.createScene('Dial Shade');
   document.getRoot().setDefaultScene(scene);
-  for (const { name, mesh } of parts) {
+  for (const { name, mesh, colours } of parts) {
     const turned = new Float32Array(mesh.positions.length);
     for (let i = 0; i < turned.length; i += 3) {
       turned[i] = mesh.positions[i]!;
@@ -162,6 +167,11 @@ export async function writeGlb(parts: readonly { name: string; mesh: Mesh }[]): 
       .setArray(Uint32Array.from(mesh.triangles))
       .setBuffer(buffer);
     const primitive = document.createPrimitive().setAttribute('POSITION', positions).setIndices(indices);
+    if (colours)
+      primitive.setAttribute(
+        'COLOR_0',
+        document.createAccessor().setType(Accessor.Type.VEC3!).setArray(colours).setBuffer(buffer),
+      );
     scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
   }
   return new WebIO().writeBinary(document);

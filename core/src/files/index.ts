@@ -1,3 +1,4 @@
+export { writeGlb } from './glb';
 export { likelyHeightProperty } from './geojson';
 export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';

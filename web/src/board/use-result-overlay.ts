@@ -1,4 +1,11 @@
-import { shownMeasure, shownValues, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
+import {
+  niceTop,
+  shownMeasure,
+  shownValues,
+  type Study,
+  STUDY_KINDS,
+  type StudyResult,
+} from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
 import { useActiveStudy } from '../state/active-study';
@@ -93,12 +100,4 @@ export function resultStyle(
     ink,
     outdated,
   };
-}
-
-/** A round number at or above the greatest value. */
-export function niceTop(max: number): number {
-  if (max <= 0) return 1;
-  const power = 10 ** Math.floor(Math.log10(max));
-  for (const m of [1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 6, 8, 10]) if (m * power >= max - 1e-9) return m * power;
-  return 10 * power;
 }

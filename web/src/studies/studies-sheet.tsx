@@ -1,6 +1,16 @@
-import { add, change, newId, remove, type Study, STUDY_KINDS, type StudyResult } from '@dial-shade/core';
-import { Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
+import {
+  add,
+  change,
+  newId,
+  remove,
+  resultScale,
+  type Study,
+  STUDY_KINDS,
+  type StudyResult,
+} from '@dial-shade/core';
+import { ChevronDown, Download, Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
@@ -9,10 +19,12 @@ import type { Run } from '../state/api';
 import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { focusedView } from '../board/pane-registry';
+import { asShown } from './as-shown';
 import { BeforeAfterSection } from './before-after-section';
 import { CriteriaSection } from './criteria-section';
 import { Estimate } from './estimate';
 import { ResultTable } from './result-table';
+import type { ResultFormat } from './save-result';
 import { TakesSection } from './takes-section';
 import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
@@ -261,9 +273,44 @@ function ResultButtons({ result, openTable }: { result: StudyResult; openTable: 
       <button className="btn btn-quiet" onClick={openTable}>
         <Table2 size={13} /> Table
       </button>
+      <SaveMenu result={result} />
     </>
   );
 }
+
+/** Takes a result out as it is looked at. */
+function SaveMenu({ result }: { result: StudyResult }) {
+  const study = useActiveStudy();
+  const shown = useView((view) => (study ? view.shownMeasure[study.id] : undefined));
+  const save = async (format: ResultFormat) => {
+    const looked = asShown(result, { measure: shown, before: null });
+    const { saveResult } = await import('./save-result');
+    await saveResult(format, currentProject(), looked, resultScale(looked, study?.scale ?? null));
+  };
+  return (
+    <Dropdown>
+      <Dropdown.Toggle bsPrefix="btn btn-quiet" aria-label="Save the result">
+        <Download size={13} /> Save <ChevronDown size={12} />
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        {(['CSV', 'GeoJSON', 'GLB', 'SVG', 'PNG', 'JSON'] as const).map((format) => (
+          <Dropdown.Item key={format} as="button" onClick={() => void save(format)}>
+            {FORMATS[format]}
+          </Dropdown.Item>
+        ))}
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+}
+
+const FORMATS: Record<ResultFormat, string> = {
+  CSV: 'Points as CSV',
+  GeoJSON: 'Cells as GeoJSON',
+  GLB: 'Coloured cells as GLB',
+  SVG: 'Map as SVG',
+  PNG: 'Map as PNG',
+  JSON: 'Summary as JSON',
+};
 
 /** Reckons the time left from what has been done since the run was first seen at work; told anew with every progress. */
 function TimeLeft({ run }: { run: Run }) {

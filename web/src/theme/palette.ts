@@ -1,3 +1,4 @@
+import { RAMPS } from '@dial-shade/core';
 import { interpolateLab, piecewise, rgb } from 'd3';
 
 /** Hue and hatch of options, by their index in the document; the last is Today. */
@@ -39,32 +40,6 @@ export const OBSTRUCTION_COLOURS = [
 /** Colour of all further owners. */
 export const OTHER_OBSTRUCTION = '#8d877b';
 
-/** Hours of sun: indigo night to pale gold, lightness rising evenly. */
-export const sunRamp = piecewise(interpolateLab, [
-  '#1f2350',
-  '#46508c',
-  '#7d7ba0',
-  '#b7a07f',
-  '#e3c26c',
-  '#fbf1c6',
-]);
-
-/** Time in shade: the same the other way round. */
-const shadeRamp = (t: number): string => sunRamp(1 - t);
-
-/** Sky light: slate to chalk. */
-const skyRamp = piecewise(interpolateLab, ['#26343f', '#4d6170', '#7d939c', '#afbdbb', '#d8ddd3', '#f6f5ea']);
-
-/** Energy: ink, ember, straw. */
-const heatRamp = piecewise(interpolateLab, [
-  '#22181c',
-  '#5a2328',
-  '#9c3d26',
-  '#d07630',
-  '#ecb45f',
-  '#fbecb4',
-]);
-
 /** Radiation in charts: of the sun and of the sky. */
 export const HEAT = { beam: '#d07630', sky: '#7d939c' } as const;
 
@@ -80,21 +55,7 @@ export const temperatureRamp = piecewise(interpolateLab, [
   '#8a2f22',
 ]);
 
-/** What was lost and what was won: indigo, paper, marigold. */
-const changeRamp = piecewise(interpolateLab, ['#2a3070', '#7b80ad', '#f3eee1', '#e2b052', '#9a5a08']);
-
-/** How much is taken where: nothing is paper, most is ember going dark. */
-const takenRamp = piecewise(interpolateLab, ['#f3eee1', '#e9c08a', '#c96f35', '#8a2f22', '#4a1a22']);
-
-/** The ramps of results by name. */
-export const RAMPS = {
-  sun: sunRamp,
-  shade: shadeRamp,
-  sky: skyRamp,
-  heat: heatRamp,
-  change: changeRamp,
-  taken: takenRamp,
-} as const;
+export { RAMPS };
 
 /** A ramp as red, green and blue from 0 to 1. */
 export function rampRgb(ramp: (t: number) => string, t: number): [number, number, number] {

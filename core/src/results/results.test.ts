@@ -1,0 +1,104 @@
+import { kelpLane } from '@dial-shade/samples';
+import { readModelFile } from '../files';
+import { signedArea } from '../geometry';
+import { planStudy, requireStudy, runStudy, STUDY_KINDS, type StudyResult, studyResult } from '../study';
+import { colourOn, niceTop, RAMPS, resultGeoJson, resultGlb, resultScale, resultSvg, shareOn } from '.';
+
+const NONE = new Map();
+const project = kelpLane();
+project.targets = project.targets.map((target) => ({ ...target, spacingM: Math.max(2, target.spacingM) }));
+
+function resultOf(studyId: string, option = 'a'): StudyResult {
+  const plan = planStudy(project, option, requireStudy(project, studyId), NONE);
+  return studyResult(plan, runStudy(project, plan, NONE));
+}
+const courtyards = resultOf('courtyards-march');
+const walls = resultOf('walls-year');
+const free = ({ grid }: StudyResult) => Array.from(grid.covered).filter((by) => by === 0).length;
+
+describe('GeoJSON', () => {
+  test('a cell each, with every measure; areas in plan are those of the cells', () => {
+    const { features } = JSON.parse(resultGeoJson(project, courtyards, true));
+    expect(features).toHaveLength(free(courtyards));
+    const first = features[0].properties;
+    expect(Object.keys(first)).toEqual([
+      'target',
+      'name',
+      'area_m2',
+      ...STUDY_KINDS['sun-hours'].measures.map(({ heading }) => heading),
+    ]);
+    const areaOf = (rings: [number, number, number][][]) =>
+      rings.reduce(
+        (sum, ring, i) => sum + (i ? -1 : 1) * Math.abs(signedArea(ring.map(([x, y]) => [x, y]))),
+        0,
+      );
+    let [plan, surface] = [0, 0];
+    for (const { geometry, properties } of features) {
+      plan += geometry.coordinates.reduce(
+        (sum: number, polygon: [number, number, number][][]) => sum + areaOf(polygon),
+        0,
+      );
+      surface += properties.area_m2;
+    }
+    // On ground that slopes by 2.5°.
+    expect(plan / Math.cos((2.5 * Math.PI) / 180)).toBeCloseTo(surface, 2);
+  });
+
+  test('cells of walls stand upright, in longitude and latitude near the place', () => {
+    const { features } = JSON.parse(resultGeoJson(project, walls));
+    const heights = features.flatMap(({ geometry }: { geometry: { coordinates: number[][][][] } }) =>
+      geometry.coordinates.flat(2).map(([, , z]) => z!),
+    );
+    expect(Math.max(...heights) - Math.min(...heights)).toBeGreaterThan(10);
+    const [longitude, latitude] = features[0].geometry.coordinates[0][0][0];
+    expect(Math.abs(longitude - project.site.place.longitudeDeg)).toBeLessThan(0.01);
+    expect(Math.abs(latitude - project.site.place.latitudeDeg)).toBeLessThan(0.01);
+  });
+});
+
+test('GLB: a node a target, the triangles of its cells with the area of the target, read back as a model', async () => {
+  const bytes = await resultGlb(walls, project.site.ground, resultScale(walls));
+  const model = await readModelFile(bytes, 'cells.glb', () => Promise.reject(new Error('no IFC here')));
+  expect(model.groups.map(({ name }) => name)).toEqual(walls.targets.map(({ name }) => name));
+  const { positions: p, triangles } = model.mesh!;
+  let area = 0;
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((k) =>
+      Array.from(p.subarray(triangles[t + k]! * 3, triangles[t + k]! * 3 + 3)),
+    ) as [number[], number[], number[]];
+    const [u, v] = [b, c].map((q) => q.map((x, k) => x - a[k]!)) as [number[], number[]];
+    area +=
+      Math.hypot(
+        u[1]! * v[2]! - u[2]! * v[1]!,
+        u[2]! * v[0]! - u[0]! * v[2]!,
+        u[0]! * v[1]! - u[1]! * v[0]!,
+      ) / 2;
+  }
+  expect(area).toBeCloseTo(walls.summary.areaM2, 1);
+  expect(new TextDecoder().decode(bytes)).toContain('COLOR_0');
+});
+
+test('SVG: a path a cell with its value, in true scale, with legend and title, and nothing unescaped', () => {
+  const named = { ...project, name: 'A & B <“C”>' };
+  const text = resultSvg(named, courtyards, resultScale(courtyards), 100);
+  const values = [...text.matchAll(/data-value="([\d.]+)"/g)].map(([, value]) => Number(value));
+  expect(values).toHaveLength(free(courtyards));
+  expect(Math.max(...values)).toBeCloseTo(courtyards.summary.values.max, 3);
+  expect(text).toContain('A &amp; B &lt;“C”> – Courtyards on 21 March, A Bar – 1:100');
+  expect(text).toContain('Sun, h');
+  // The courtyards are 37 m long: 370 mm at 1:100, with margins of 16 mm.
+  expect(text).toMatch(/width="402\.000mm"/);
+  expect(text).toContain('id="north"');
+  expect(resultSvg(project, walls, resultScale(walls))).not.toContain('id="north"');
+});
+
+test('scales: steps, ends, and the round number on top', () => {
+  const scale = { min: 0, max: 10, ramp: 'sun' } as const;
+  expect([-1, 0, 5, 10, 12].map((value) => shareOn(scale, value))).toEqual([0, 0, 0.5, 1, 1]);
+  const stepped = { ...scale, steps: 5 };
+  expect([0, 1.9, 2, 9.9, 10].map((value) => shareOn(stepped, value))).toEqual([0, 0, 0.25, 1, 1]);
+  expect(colourOn(scale, 0)).toBe(RAMPS.sun(0));
+  expect(niceTop(7.3)).toBe(8);
+  expect(resultScale(courtyards, { min: 1, max: 3 })).toMatchObject({ min: 1, max: 3, ramp: 'sun' });
+  expect(resultScale(resultOf('windows-sky')).max).toBe(40);
+});
