@@ -1,5 +1,5 @@
 import { climateAt, makeUpYear, writeEpw } from '@dial-shade/core';
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { begin, expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 const PLACE = { name: 'Far Point', latitudeDeg: 40, longitudeDeg: 5, standardTimeH: 0, elevationM: 10 };
@@ -106,6 +106,34 @@ test('every kind of study runs on the sample, before and after, held to criteria
     await expect(page.getByTestId('estimate')).toContainText('points ×');
     await page.getByRole('button', { name: /^Run / }).first().click();
     await expect(answer).toContainText(unit, { timeout: 60_000 });
+    if (study === 'Insolation of the walls') {
+      await expect(page.getByTestId('pv')).toContainText('kWh on');
+      await page.getByLabel('Shows').selectOption('m06');
+      await expect(page.getByTestId('legend')).toContainText('June, kWh/m²');
+      await page.getByLabel('Shows').selectOption('insolation');
+    }
+  }
+  // How it lies: steps, contours, values; and out in every format.
+  await page.getByLabel('Steps of colour').fill('5');
+  await page.getByLabel('Steps of colour').press('Enter');
+  await page.getByLabel('Values in cells').check();
+  await expect(page.locator('.scene-label.value').first()).toHaveText(/^\d+\.\d$/);
+  await page.getByLabel('Values in cells').uncheck();
+  for (const [item, ending] of [
+    ['Points as CSV', /\.csv$/],
+    ['Cells as GeoJSON', /\.geojson$/],
+    ['Coloured cells as GLB', /\.glb$/],
+    ['Map as SVG', /\.svg$/],
+    ['Map as PNG', /\.png$/],
+    ['Summary as JSON', /\.json$/],
+  ] as const) {
+    await page.getByRole('button', { name: 'Save the result' }).click();
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: item }).click(),
+    ]);
+    expect(file.suggestedFilename()).toMatch(ending);
+    expect(statSync(await file.path()).size).toBeGreaterThan(500);
   }
   await page.getByRole('button', { name: 'Work out before', exact: true }).click();
   const said = page.getByTestId('compared');

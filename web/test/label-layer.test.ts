@@ -58,3 +58,8 @@ test('none ever lies on another; fixed ones stay; where there is no room it goes
   );
   expect(crowd.filter((place) => place === null).length).toBeGreaterThan(10);
 });
+
+test('what is exact stands at its place or nowhere', () => {
+  const exact = (x: number) => ({ ...label(x, 0), isExact: true });
+  expect(placeLabels([exact(0), exact(5), exact(500)], [])).toEqual([{ x: 0, y: 0 }, null, { x: 500, y: 0 }]);
+});

@@ -1,5 +1,6 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
+export { type PvGlance, pvGlance } from './pv-glance';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
   resultFromBytes,

@@ -20,6 +20,8 @@ export interface LabelPlace {
   width: number;
   height: number;
   isFixed: boolean;
+  /** Stands at its place or nowhere. */
+  isExact?: boolean;
 }
 
 /** Room that is kept between two labels, CSS pixels. */
@@ -47,10 +49,10 @@ export function placeLabels(
   });
   const taken = [...free, ...labels.filter(({ isFixed }) => isFixed).map((l) => boxAt(l, l.x, l.y))];
   return labels.map((label) => {
-    const { x, y, width, height, isFixed } = label;
+    const { x, y, width, height, isFixed, isExact } = label;
     if (isFixed) return { x, y };
     const [right, down] = [width * 0.6, height + 2 * GAP];
-    for (const [dx, dy] of [
+    const asides = [
       [0, 0],
       [0, -down],
       [0, down],
@@ -62,7 +64,8 @@ export function placeLabels(
       [-right, down],
       [0, -1.6 * down],
       [0, 1.6 * down],
-    ] as const) {
+    ] as const;
+    for (const [dx, dy] of isExact ? asides.slice(0, 1) : asides) {
       const box = boxAt(label, x + dx, y + dy);
       if (taken.some((other) => meet(box, other))) continue;
       taken.push(box);
@@ -74,6 +77,8 @@ export function placeLabels(
 
 /** Handles, probes and the N of the ring stay where they are, whatever lies there. */
 const FIXED = /\b(handle|probe|north)\b/;
+/** Values stand in their cell or nowhere. */
+const EXACT = /\bvalue\b/;
 
 /** What makes labels visible: elements in the page, or text on a canvas. */
 export interface LabelMaker<M> {
@@ -89,6 +94,7 @@ interface Pinned<M> {
   label: Label;
   mark: M;
   isFixed: boolean;
+  isExact: boolean;
   /** A body stands before it. */
   isCovered: boolean;
   size: { width: number; height: number } | null;
@@ -110,6 +116,8 @@ export class LabelLayer<M> {
       label,
       mark: this.maker.make(label),
       isFixed: FIXED.test(label.className ?? ''),
+      isExact: EXACT.test(label.className ?? ''),
+      isExact: EXACT.test(label.className ?? ''),
       isCovered: covered.has(key(label)),
       size: null,
     }));
@@ -149,7 +157,7 @@ export class LabelLayer<M> {
         continue;
       }
       pin.size ??= this.maker.sizeOf(pin.mark);
-      wanted.push({ pin, place: { x, y, ...pin.size, isFixed: pin.isFixed } });
+      wanted.push({ pin, place: { x, y, ...pin.size, isFixed: pin.isFixed, isExact: pin.isExact } });
     }
     const places = placeLabels(
       wanted.map(({ place }) => place),

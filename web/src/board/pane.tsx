@@ -84,7 +84,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
-  const result = useResultOverlay(stage === 'studies', optionId);
+  const result = useResultOverlay(stage === 'studies', optionId, pane.drawing.map);
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
@@ -117,7 +117,10 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   });
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
-  useEffect(() => view.setLabels([...roomLabels, ...labels]), [view, labels, roomLabels]);
+  useEffect(
+    () => view.setLabels([...roomLabels, ...labels, ...result.labels]),
+    [view, labels, roomLabels, result.labels],
+  );
 
   const { group } = result;
   useEffect(() => {

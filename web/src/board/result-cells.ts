@@ -5,21 +5,26 @@ import {
   type Ground,
   type Point2,
   type Point3,
+  readMeasure,
+  type Scale,
+  shareOn,
+  shownMeasure,
   shownValues,
   type StudyResult,
   targetSurface,
 } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry, Group, Mesh, MeshBasicMaterial, ShapeUtils, Vector2 } from 'three';
 import { RAMPS, rampRgb } from '../theme/palette';
+import type { Label } from './label-layer';
 import { polyline, segments } from './overlay-lines';
 
 /** How a result is coloured. */
-export interface ResultStyle {
-  min: number;
-  max: number;
+export interface ResultStyle extends Scale {
   atLeast: number;
-  ramp: keyof typeof RAMPS;
   ink: string;
+  /** Lines at each step, values in cells. */
+  contours?: boolean;
+  values?: boolean;
   /** A result that no longer matches the model is drawn faintly. */
   outdated: boolean;
 }
@@ -61,7 +66,7 @@ export function resultCells(result: StudyResult, ground: Ground, look: ResultSty
   const { grid, targets } = result;
   const position: number[] = [];
   const colour: number[] = [];
-  const border: number[] = [];
+  const [border, contour]: number[][] = [[], []];
   const surfaces = targets.map((target) => targetSurface(target, ground));
   for (let i = 0; i < grid.count; i++) {
     const value = shownValue(result, index, i);
@@ -70,7 +75,7 @@ export function resultCells(result: StudyResult, ground: Ground, look: ResultSty
     const lift = (p: Point2, more = 0) => surfaces[grid.target[i]!]!.at(p, LIFT_M + more);
     const column = grid.cells[i * 2]!;
     const row = grid.cells[i * 2 + 1]!;
-    const tone = rampRgb(RAMPS[look.ramp], (value - look.min) / Math.max(1e-9, look.max - look.min));
+    const tone = rampRgb(RAMPS[look.ramp], shareOn(look, value));
     for (const { outer, holes } of cellShape(target, column, row)) {
       const rings = [outer, ...holes];
       const flat = rings.map((ring) => ring.map(([x, y]) => new Vector2(x, y)));
@@ -82,6 +87,7 @@ export function resultCells(result: StudyResult, ground: Ground, look: ResultSty
         }
     }
     const enough = value >= look.atLeast - 1e-6;
+    const level = levelOf(look, value);
     for (const [dc, dr] of [
       [1, 0],
       [0, 1],
@@ -89,9 +95,12 @@ export function resultCells(result: StudyResult, ground: Ground, look: ResultSty
       const other = index.get(cellKey(grid.target[i]!, column + dc, row + dr));
       if (other === undefined) continue;
       const next = shownValue(result, index, other);
-      if (Number.isNaN(next) || next >= look.atLeast - 1e-6 === enough) continue;
+      if (Number.isNaN(next)) continue;
+      const crosses = next >= look.atLeast - 1e-6 !== enough;
+      const isContour = look.contours === true && levelOf(look, next) !== level;
+      if (!crosses && !isContour) continue;
       const [a, b] = sharedEdge(result, i, dc);
-      border.push(...polyline([lift(a, 0.03), lift(b, 0.03)]));
+      (crosses ? border : contour)!.push(...polyline([lift(a, 0.03), lift(b, 0.03)]));
     }
   }
   const geometry = new BufferGeometry();
@@ -113,8 +122,59 @@ export function resultCells(result: StudyResult, ground: Ground, look: ResultSty
   );
   cells.renderOrder = 4;
   const group = new Group();
-  group.add(cells, segments(border, look.ink, look.outdated ? 0.4 : 1, 5));
+  group.add(cells, segments(border!, look.ink, look.outdated ? 0.4 : 1, 5));
+  if (contour!.length) group.add(segments(contour!, look.ink, 0.45, 5));
   return group;
+}
+
+/** Steps between which contours run where the scale has none of its own. */
+const CONTOUR_STEPS = 8;
+
+/** The step of a scale that a value lies in. */
+function levelOf({ min, max, steps }: ResultStyle, value: number): number {
+  const count = steps && steps > 1 ? steps : CONTOUR_STEPS;
+  return Math.max(0, Math.min(count - 1, Math.floor(((value - min) / Math.max(1e-9, max - min)) * count)));
+}
+
+/** Cells whose values are written at a time, at most. */
+const MAX_WRITTEN = 1500;
+
+/** The values of cells, or one value a contour and target, as labels on the scene. */
+export function resultLabels(result: StudyResult, ground: Ground, look: ResultStyle): Label[] {
+  const { grid, targets } = result;
+  const values = shownValues(result);
+  const measure = shownMeasure(result);
+  const place = (i: number): [number, number, number] => {
+    const [p, n] = [grid.positions, grid.normals];
+    return [0, 1, 2].map((k) => p[i * 3 + k]! + n[i * 3 + k]! * LIFT_M) as [number, number, number];
+  };
+  const labels: Label[] = [];
+  if (look.values === true && grid.count <= MAX_WRITTEN) {
+    for (let i = 0; i < grid.count; i++)
+      if (!Number.isNaN(values[i]!))
+        labels.push({ text: readMeasure(measure, values[i]!), at: place(i), className: 'value' });
+    return labels;
+  }
+  if (look.contours !== true) return labels;
+  const count = look.steps && look.steps > 1 ? look.steps : CONTOUR_STEPS;
+  const index = sensorIndex(result);
+  const surfaces = targets.map((target) => targetSurface(target, ground));
+  const written = new Set<string>();
+  for (let i = 0; i < grid.count; i++) {
+    if (Number.isNaN(values[i]!)) continue;
+    const t = grid.target[i]!;
+    const other = index.get(cellKey(t, grid.cells[i * 2]! + 1, grid.cells[i * 2 + 1]!));
+    if (other === undefined || Number.isNaN(values[other]!)) continue;
+    const level = Math.max(levelOf(look, values[i]!), levelOf(look, values[other]!));
+    const key = `${t}/${level}`;
+    if (levelOf(look, values[i]!) === levelOf(look, values[other]!) || written.has(key)) continue;
+    written.add(key);
+    const [a, b] = sharedEdge(result, i, 1);
+    const at = surfaces[t]!.at([(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], LIFT_M);
+    const value = look.min + (level / count) * (look.max - look.min);
+    labels.push({ text: readMeasure(measure, value), at: [...at], className: 'value contour' });
+  }
+  return labels;
 }
 
 /** The edge that a cell shares with its neighbour to the right (dc = 1) or above. */

@@ -1,4 +1,5 @@
 import {
+  type Drawing,
   niceTop,
   shownMeasure,
   shownValues,
@@ -15,7 +16,8 @@ import { useView } from '../state/view-store';
 import { asShown, isChange, type Looked } from '../studies/as-shown';
 import { useTakes } from '../studies/takes-store';
 import { SCENE } from '../theme/palette';
-import { resultCells, type ResultStyle, sensorIndex } from './result-cells';
+import type { Label } from './label-layer';
+import { resultCells, resultLabels, type ResultStyle, sensorIndex } from './result-cells';
 
 /** The result to lie on the scene, how it is coloured, and where each sensor is. */
 export interface ResultOverlay {
@@ -23,10 +25,11 @@ export interface ResultOverlay {
   look: ResultStyle;
   group: Group | null;
   index: ReadonlyMap<string, number>;
+  labels: readonly Label[];
 }
 
 /** The active study's result for an option, as it is looked at. */
-export function useResultOverlay(wanted: boolean, optionId: string): ResultOverlay {
+export function useResultOverlay(wanted: boolean, optionId: string, map?: Drawing['map']): ResultOverlay {
   const project = useDocument();
   const study = useActiveStudy();
   const theme = useView((view) => view.theme);
@@ -46,14 +49,21 @@ export function useResultOverlay(wanted: boolean, optionId: string): ResultOverl
   );
   const standing = useMemo(() => ({ ...found, result }), [found, result]);
   const outdated = changes.length > 0;
-  const look = useMemo(() => resultStyle(result, study, theme, outdated), [result, study, theme, outdated]);
+  const look = useMemo(
+    () => resultStyle(result, study, theme, outdated, map),
+    [result, study, theme, outdated, map],
+  );
   const { ground } = project.site;
   const group = useMemo(
     () => (wanted && result ? resultCells(result, ground, look) : null),
     [wanted, result, ground, look],
   );
   const index = useMemo(() => (result ? sensorIndex(result) : new Map<string, number>()), [result]);
-  return { standing, look, group, index };
+  const labels = useMemo(
+    () => (wanted && result ? resultLabels(result, ground, look) : []),
+    [wanted, result, ground, look],
+  );
+  return { standing, look, group, index, labels };
 }
 
 /** Fetches the result of what is shown, once. */
@@ -80,6 +90,7 @@ export function resultStyle(
   study: Study | undefined,
   theme: 'light' | 'dark',
   outdated: boolean,
+  map?: Drawing['map'],
 ): ResultStyle {
   const kind = STUDY_KINDS[result?.summary.kind ?? study?.kind ?? 'sun-hours'];
   const values = result && shownValues(result);
@@ -87,16 +98,18 @@ export function resultStyle(
     ? values.reduce((most, value) => (Math.abs(value) > most ? Math.abs(value) : most), 0)
     : 1;
   const ink = theme === 'light' ? SCENE.light.ink : '#f4efe2';
+  const lies = { steps: map?.steps ?? 0, contours: map?.contours ?? false, values: map?.values ?? false };
   if (result && isChange(result)) {
     const most = niceTop(max);
-    return { min: -most, max: most, atLeast: NaN, ramp: 'change', ink, outdated };
+    return { min: -most, max: most, atLeast: NaN, ramp: 'change', ink, outdated, ...lies };
   }
   const isFirst = !result || shownMeasure(result) === kind.measures[0];
   return {
     min: isFirst && study?.scale ? study.scale.min : 0,
     max: isFirst && study?.scale ? study.scale.max : isFirst && kind.most ? kind.most : niceTop(max),
     atLeast: isFirst ? (study?.criterion.atLeast ?? 0) : NaN,
-    ramp: result?.shown?.measure.key === 'taken' ? 'taken' : kind.ramp,
+    ramp: result?.shown?.measure.key === 'taken' ? 'taken' : (map?.ramp ?? kind.ramp),
+    ...lies,
     ink,
     outdated,
   };

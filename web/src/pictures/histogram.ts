@@ -1,6 +1,12 @@
-import { shareAtLeast, shownMeasure, shownValues, type StudyResult } from '@dial-shade/core';
+import {
+  colourOn,
+  type Scale,
+  shareAtLeast,
+  shownMeasure,
+  shownValues,
+  type StudyResult,
+} from '@dial-shade/core';
 import type { ResultStyle } from '../board/result-cells';
-import { RAMPS } from '../theme/palette';
 import type { Mark } from './marks';
 
 export const HISTOGRAM = { width: 212, bars: 44, ramp: 10 } as const;
@@ -11,14 +17,10 @@ const STEPS = 48;
 export const spanOf = ({ min, max }: Pick<ResultStyle, 'min' | 'max'>): number => Math.max(1e-9, max - min);
 
 /** How much area has each value, over the ramp and its figures. */
-export function histogramMarks(
-  result: StudyResult,
-  look: Pick<ResultStyle, 'min' | 'max' | 'ramp'>,
-  soft: string,
-): Mark[] {
+export function histogramMarks(result: StudyResult, look: Scale, soft: string): Mark[] {
   const { width, bars, ramp } = HISTOGRAM;
   const span = spanOf(look);
-  const colourOf = RAMPS[look.ramp];
+  const colourOf = (share: number) => colourOn(look, look.min + share * (look.max - look.min));
   const area = new Array<number>(BINS).fill(0);
   const { grid } = result;
   shownValues(result).forEach((value, i) => {

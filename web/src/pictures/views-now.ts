@@ -1,4 +1,4 @@
-import type { Project, Viewpoint } from '@dial-shade/core';
+import type { Drawing, Project, Viewpoint } from '@dial-shade/core';
 import type { Box } from '../board/label-layer';
 import { boxOfPane } from '../board/pane-boxes';
 import { viewOf } from '../board/pane-registry';
@@ -27,7 +27,7 @@ function viewpointName(project: Project, camera: Viewpoint['camera']): string {
 }
 
 /** The result that lies on the board of an option, if any. */
-function resultShown(project: Project, optionId: string): PictureView['result'] {
+function resultShown(project: Project, optionId: string, map?: Drawing['map']): PictureView['result'] {
   const study = activeStudyOf(project, useView.getState().activeStudy);
   if (!study) return null;
   const { result, changes } = standingOf(project, study.id, optionId);
@@ -40,7 +40,7 @@ function resultShown(project: Project, optionId: string): PictureView['result'] 
     measure: shownMeasure[study.id],
     before: before && { result: before, name },
   });
-  return { result: shown, look: resultStyle(shown, study, 'light', changes.length > 0) };
+  return { result: shown, look: resultStyle(shown, study, 'light', changes.length > 0, map) };
 }
 
 /** What a pane shows, for a picture; null while it has not been framed. */
@@ -59,7 +59,7 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
     drawing: pane.drawing,
     viewpoint: viewpointName(project, camera),
     hidden: [...useView.getState().hidden],
-    result: stage === 'studies' ? resultShown(project, shown.optionId) : null,
+    result: stage === 'studies' ? resultShown(project, shown.optionId, pane.drawing.map) : null,
     shade:
       stage === 'sun' && isFocused && isOnGround && found
         ? { shaded: found.shaded, newly: found.newly }

@@ -23,6 +23,8 @@ import { asShown } from './as-shown';
 import { BeforeAfterSection } from './before-after-section';
 import { CriteriaSection } from './criteria-section';
 import { Estimate } from './estimate';
+import { MapSection } from './map-section';
+import { PvSection } from './pv-section';
 import { ResultTable } from './result-table';
 import type { ResultFormat } from './save-result';
 import { TakesSection } from './takes-section';
@@ -65,6 +67,7 @@ export function StudiesSheet() {
       {study && <StudyFields study={study} />}
       <TargetSection study={study} />
       {study && <BeforeAfterSection key={study.id} study={study} />}
+      {study && <MapOf study={study} />}
       {study && <TakesSection study={study} />}
       {study && <ProbeSection />}
       {study && <WorstPlaces studyId={study.id} />}
@@ -217,6 +220,20 @@ function StudyFields({ study }: { study: Study }) {
         />
       </div>
     </Section>
+  );
+}
+
+/** How its result lies on the scene, where there is one. */
+function MapOf({ study }: { study: Study }) {
+  const optionId = useView((view) => view.optionId);
+  const { result } = useResultState(study.id, optionId);
+  return (
+    result && (
+      <>
+        <MapSection study={study} max={resultScale(result, study.scale).max} />
+        {result.summary.kind === 'insolation' && <PvSection key={result.summary.option} result={result} />}
+      </>
+    )
   );
 }
 

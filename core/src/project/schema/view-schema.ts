@@ -78,6 +78,23 @@ const drawingSchema = z.object({
   grid: yesNo('grid').default(false),
   /** Whether what is hidden is drawn as outline. */
   ghost: yesNo('ghost').default(false),
+  /** How results lie on the scene; evenly coloured, without lines or figures, where it is left out. */
+  map: z
+    .object({
+      /** So many steps of colour; 0 for even colour. */
+      steps: whole('The steps of colour', 0, 20),
+      /** Name of a ramp in place of that of the kind. */
+      ramp: z
+        .enum(['sun', 'shade', 'sky', 'heat', 'taken'], {
+          error: 'A ramp is “sun”, “shade”, “sky”, “heat” or “taken”.',
+        })
+        .nullable(),
+      /** Lines at each step, with their value. */
+      contours: yesNo('contours'),
+      /** The value of each cell. */
+      values: yesNo('values'),
+    })
+    .optional(),
 });
 
 export const viewpointSchema = z.object({
