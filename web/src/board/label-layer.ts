@@ -117,7 +117,6 @@ export class LabelLayer<M> {
       mark: this.maker.make(label),
       isFixed: FIXED.test(label.className ?? ''),
       isExact: EXACT.test(label.className ?? ''),
-      isExact: EXACT.test(label.className ?? ''),
       isCovered: covered.has(key(label)),
       size: null,
     }));
