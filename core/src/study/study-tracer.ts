@@ -81,26 +81,22 @@ export class StudyTracer {
     return mask;
   }
 
-  /** How much of each open ray gets through panes, fences and crowns; null where there are none. */
-  private shares(mask: Uint32Array, from: number, to: number): Float32Array | null {
+  /** Which open rays meet panes, fences and crowns, and what gets through on their day; null where there are none. */
+  private shares(mask: Uint32Array, from: number, to: number): OpenDirections['shares'] {
     const { transmission } = this.obstacles;
     if (!transmission) return null;
-    const { count, date } = this.plan.directions;
-    const shares = new Float32Array((to - from) * count).fill(1);
+    const { date } = this.plan.directions;
     const known = this.keptShares;
     let isKnown = known !== null;
     for (let s = from; s < to && isKnown; s++) isKnown = known![s] !== undefined;
     const rows = isKnown ? known!.slice(from, to) : this.followed(mask, from, to);
-    rows.forEach((row, s) => {
+    return rows.map((row) => {
       const { direction, fixed, ends, crowns } = row!;
-      for (let k = 0, c = 0; k < direction.length; k++) {
-        const d = direction[k]!;
-        let share = fixed[k]!;
-        for (; c < ends[k]!; c++) share *= transmission.crownShare(crowns[c]!, date[d]!);
-        shares[s * count + d] = share;
-      }
+      const share = fixed.slice();
+      for (let k = 0, c = 0; k < direction.length; k++)
+        for (; c < ends[k]!; c++) share[k]! *= transmission.crownShare(crowns[c]!, date[direction[k]!]!);
+      return { direction, share };
     });
-    return shares;
   }
 
   /** Follows open rays through what lets light pass, and keeps what they meet where it is to be kept. */

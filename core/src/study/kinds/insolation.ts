@@ -1,10 +1,13 @@
-import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums } from './open-sums';
 import {
+  byNumber,
   monthMeasures,
   MONTHS,
   type RadiationSamples,
   radiationSamples,
   skyOfPatches,
+  sunRanges,
 } from './radiation-samples';
 
 const figure = (key: string, label: string, definition: string) => ({
@@ -71,39 +74,32 @@ export const insolation = studyKind<RadiationSamples>({
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
     return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
   },
-  weigh(open, directions, { normals }) {
-    const { count, suns, patches, vectors, energy, month, skyByMonth, reflectedByMonth, days } = directions;
+  weigh(open, samples, at) {
+    const { count, suns, energy, month, skyByMonth, reflectedByMonth, days } = samples;
+    const ranges = [
+      ...sunRanges(samples),
+      ...Array.from({ length: MONTHS }, () => ({ from: suns, to: count })),
+    ];
+    const cosines = new Float64Array(count);
+    const sums = openSums(open, count, at, ranges, (sensor, into) => {
+      weightsBefore(samples, at, sensor, cosines, (_, cosine) => cosine);
+      for (let d = 0; d < suns; d++) into[month[d]!]![d] = energy[d]! * cosines[d]!;
+      for (let p = suns; p < count; p++)
+        for (let m = 0; m < MONTHS; m++)
+          into[MONTHS + m]![p] = skyByMonth[(p - suns) * MONTHS + m]! * cosines[p]!;
+    });
     const make = () => new Float32Array(open.sensors);
     const [whole, beam, sky, ground, mean] = [make(), make(), make(), make(), make()];
     const months = Array.from({ length: MONTHS }, make);
-    const sums = new Float64Array(MONTHS);
     for (let s = 0; s < open.sensors; s++) {
-      sums.fill(0);
+      const seen = (1 - at.normals[(open.from + s) * 3 + 2]!) / 2;
       let [fromSun, fromSky, fromGround] = [0, 0, 0];
-      for (let d = 0; d < suns; d++) {
-        if (energy[d] === 0) continue;
-        const share = openShare(open, count, s, d);
-        if (share === 0) continue;
-        const part = share * energy[d]! * cosineTo(normals, open.from + s, vectors, d);
-        fromSun += part;
-        sums[month[d]!]! += part;
-      }
-      for (let p = 0; p < patches; p++) {
-        const share = openShare(open, count, s, suns + p);
-        if (share === 0) continue;
-        const part = share * cosineTo(normals, open.from + s, vectors, suns + p);
-        if (part === 0) continue;
-        for (let m = 0; m < MONTHS; m++) {
-          const energyOf = part * skyByMonth[p * MONTHS + m]!;
-          fromSky += energyOf;
-          sums[m]! += energyOf;
-        }
-      }
-      const seen = (1 - normals[(open.from + s) * 3 + 2]!) / 2;
       for (let m = 0; m < MONTHS; m++) {
-        const part = reflectedByMonth[m]! * seen;
-        fromGround += part;
-        months[m]![s] = (sums[m]! + part) / 1000;
+        const reflected = reflectedByMonth[m]! * seen;
+        fromSun += sums[m]![s]!;
+        fromSky += sums[MONTHS + m]![s]!;
+        fromGround += reflected;
+        months[m]![s] = (sums[m]![s]! + sums[MONTHS + m]![s]! + reflected) / 1000;
       }
       beam[s] = fromSun / 1000;
       sky[s] = fromSky / 1000;
@@ -111,9 +107,6 @@ export const insolation = studyKind<RadiationSamples>({
       whole[s] = (fromSun + fromSky + fromGround) / 1000;
       mean[s] = days > 0 ? whole[s]! / days : 0;
     }
-    const byMonth = Object.fromEntries(
-      months.map((values, m) => [`m${String(m + 1).padStart(2, '0')}`, values]),
-    );
-    return { insolation: whole, beam, sky, ground, mean, ...byMonth };
+    return { insolation: whole, beam, sky, ground, mean, ...byNumber('m', months, 1) };
   },
 });

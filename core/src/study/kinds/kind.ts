@@ -1,6 +1,6 @@
 import { formatClock } from '../../civil';
 import type { Project, Study, WindowOfTime } from '../../project';
-import { isOpen, maskWords } from '../../trace';
+import { maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
 import type { FlatTarget } from '../flat-target';
 import type { SensorGrid } from '../sensor-grid';
@@ -43,8 +43,8 @@ export interface OpenDirections {
   from: number;
   /** Bits by sensor, `maskWords(count)` words each. */
   mask: Uint32Array;
-  /** Share that gets through panes, fences and crowns, sensors × directions; null where there are none. */
-  shares: Float32Array | null;
+  /** By sensor: which open directions meet panes, fences and crowns, and what gets through; null where there are none. */
+  shares: { direction: Uint32Array; share: Float32Array }[] | null;
 }
 
 /** The sensors that are weighed: how they face, and on which of the targets they stand. */
@@ -113,18 +113,20 @@ export function readMeasure({ isClock, digits }: Measure, value: number): string
   return isClock ? formatClock(value) : value.toFixed(digits);
 }
 
-/** Share of a direction that gets through to a sensor of a stretch; 0 where it is blocked. */
-export function openShare(
+/** What one sensor has of each direction: 0 where it is blocked, else the share that gets through. */
+export function openRow(
   { mask, shares }: OpenDirections,
   count: number,
   sensor: number,
-  direction: number,
-): number {
-  if (!isOpen(mask, maskWords(count), sensor, direction)) return 0;
-  return shares ? shares[sensor * count + direction]! : 1;
+  into: Float64Array,
+): void {
+  const at = sensor * maskWords(count);
+  for (let d = 0; d < count; d++) into[d] = (mask[at + (d >> 5)]! >>> (d & 31)) & 1;
+  const row = shares?.[sensor];
+  if (row) for (let i = 0; i < row.direction.length; i++) into[row.direction[i]!]! *= row.share[i]!;
 }
 
-/** Writes the same for all directions before a sensor, and 0 for those behind it. */
+/** Writes the weights of all directions before a sensor, and 0 for those behind it. */
 export function weightsBefore(
   { count, vectors }: Directions,
   { normals }: Pick<WeighedAt, 'normals'>,
@@ -132,22 +134,9 @@ export function weightsBefore(
   into: Float64Array,
   weightOf: (direction: number, cosine: number) => number,
 ): void {
+  const [nx, ny, nz] = [normals[sensor * 3]!, normals[sensor * 3 + 1]!, normals[sensor * 3 + 2]!];
   for (let d = 0; d < count; d++) {
-    const cosine = cosineTo(normals, sensor, vectors, d);
+    const cosine = nx * vectors[d * 3]! + ny * vectors[d * 3 + 1]! + nz * vectors[d * 3 + 2]!;
     into[d] = cosine > 0 ? weightOf(d, cosine) : 0;
   }
-}
-
-/** The cosine between a direction and the normal of a sensor of the grid; 0 behind it. */
-export function cosineTo(
-  normals: Float64Array,
-  sensor: number,
-  vectors: Float64Array,
-  direction: number,
-): number {
-  const [s, d] = [sensor * 3, direction * 3];
-  return Math.max(
-    0,
-    normals[s]! * vectors[d]! + normals[s + 1]! * vectors[d + 1]! + normals[s + 2]! * vectors[d + 2]!,
-  );
 }

@@ -2,7 +2,8 @@ import { clockAt } from '../../civil';
 import { dayNumber } from '../../scene';
 import { sunVector } from '../../sun';
 import { hoursAtSite } from '../../weather';
-import { type Directions, openShare, studyKind, weightsBefore } from './kind';
+import { type Directions, studyKind, weightsBefore } from './kind';
+import { openSums, scaled } from './open-sums';
 
 /** Beam normal irradiance from which the sun is said to shine, W/m² (WMO). */
 const SUNSHINE = 120;
@@ -74,16 +75,14 @@ export const probableSun = studyKind<ProbableSuns>({
     weightsBefore(suns, at, sensor, into, () => 100 / suns.count);
     return 0;
   },
-  weigh(open, { count, isWinter }) {
-    const make = () => new Float32Array(open.sensors).fill(NaN);
-    const [year, winter] = [make(), make()];
-    if (count === 0) return { year, winter };
-    for (let s = 0; s < open.sensors; s++) {
-      const sums = [0, 0];
-      for (let d = 0; d < count; d++) sums[isWinter[d]!]! += openShare(open, count, s, d);
-      year[s] = (100 * (sums[0]! + sums[1]!)) / count;
-      winter[s] = (100 * sums[1]!) / count;
-    }
-    return { year, winter };
+  weigh(open, { count, isWinter }, at) {
+    const none = () => new Float32Array(open.sensors).fill(NaN);
+    if (count === 0) return { year: none(), winter: none() };
+    const whole = { from: 0, to: count };
+    const [year, winter] = openSums(open, count, at, [whole, whole], (_, [all, half]) => {
+      all!.fill(100 / count, 0, count);
+      for (let d = 0; d < count; d++) half![d] = isWinter[d] ? 100 / count : 0;
+    });
+    return { year: scaled(year!, 1), winter: scaled(winter!, 1) };
   },
 });

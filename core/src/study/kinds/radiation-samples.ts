@@ -108,6 +108,26 @@ export function skyOfPatches(samples: RadiationSamples): Float64Array {
   return sky;
 }
 
+/** Of each month: the first of its suns, and the one after its last; a month may lie anywhere in a weather year. */
+export function sunRanges({ suns, month }: RadiationSamples): { from: number; to: number }[] {
+  const ranges = Array.from({ length: MONTHS }, () => ({ from: suns, to: 0 }));
+  for (let d = 0; d < suns; d++) {
+    const range = ranges[month[d]!]!;
+    range.from = Math.min(range.from, d);
+    range.to = d + 1;
+  }
+  return ranges;
+}
+
+/** Values by the key of their measure: a letter and two digits, counted from `first`. */
+export function byNumber(
+  letter: string,
+  all: readonly Float32Array[],
+  first: number,
+): Record<string, Float32Array> {
+  return Object.fromEntries(all.map((values, i) => [`${letter}${two(i + first)}`, values]));
+}
+
 const MONTH_NAMES = [
   'January',
   'February',

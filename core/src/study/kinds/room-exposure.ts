@@ -1,5 +1,6 @@
 import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
-import { openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums, scaled } from './open-sums';
 import { dayOf } from './one-day';
 
 /** Days between which a room’s sun is read, as MM-DD; in the south half a year later. */
@@ -45,13 +46,9 @@ export const roomExposure = studyKind<DaySuns>({
     weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
     return 0;
   },
-  weigh(open, { count, minutes }) {
-    const hours = new Float32Array(open.sensors);
-    for (let s = 0; s < open.sensors; s++) {
-      let sum = 0;
-      for (let d = 0; d < count; d++) sum += minutes[d]! * openShare(open, count, s, d);
-      hours[s] = sum / 60;
-    }
+  weigh(open, { count, minutes }, at) {
+    const [sum] = openSums(open, count, at, [{ from: 0, to: count }], (_, [into]) => into!.set(minutes));
+    const hours = scaled(sum!, 1 / 60);
     return { hours };
   },
 });

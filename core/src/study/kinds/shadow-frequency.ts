@@ -1,5 +1,6 @@
 import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
-import { openShare, studyKind, windowsOf } from './kind';
+import { studyKind, windowsOf } from './kind';
+import { openSums } from './open-sums';
 
 /** How much of the time with the sun above the horizon a point lies in shade. */
 export const shadowFrequency = studyKind<SunSamples>({
@@ -26,14 +27,11 @@ export const shadowFrequency = studyKind<SunSamples>({
   ],
   directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
   notes: (suns) => sunlessNotes(suns, 'nothing can be said of shade'),
-  weigh(open, suns) {
-    const shaded = new Float32Array(open.sensors);
+  weigh(open, suns, at) {
     const all = suns.minutes.reduce((sum, minutes) => sum + minutes, 0);
-    for (let s = 0; s < open.sensors; s++) {
-      let sun = 0;
-      for (let d = 0; d < suns.count; d++) sun += suns.minutes[d]! * openShare(open, suns.count, s, d);
-      shaded[s] = all > 0 ? 100 * (1 - sun / all) : NaN;
-    }
-    return { shaded };
+    const [sun] = openSums(open, suns.count, at, [{ from: 0, to: suns.count }], (_, [into]) =>
+      into!.set(suns.minutes),
+    );
+    return { shaded: Float32Array.from(sun!, (lit) => (all > 0 ? 100 * (1 - lit / all) : NaN)) };
   },
 });

@@ -1,4 +1,5 @@
-import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums, scaled } from './open-sums';
 import { type SkySamples, skySamples } from './sky-samples';
 
 /** Light of the whole overcast sky over its light on the open level: (4π/3) / (7π/9), in units of the zenith. */
@@ -33,16 +34,14 @@ export const skyComponent = studyKind<SkySamples>({
     weightsBefore(sky, at, sensor, into, (_, cosine) => (100 * WHOLE * cosine) / sky.count);
     return 0;
   },
-  weigh(open, sky, { normals }) {
-    const vsc = new Float32Array(open.sensors);
-    for (let s = 0; s < open.sensors; s++) {
-      let sum = 0;
-      for (let d = 0; d < sky.count; d++) {
-        const share = openShare(open, sky.count, s, d);
-        if (share > 0) sum += share * cosineTo(normals, open.from + s, sky.vectors, d);
-      }
-      vsc[s] = (100 * WHOLE * sum) / sky.count;
-    }
-    return { vsc };
+  weigh(open, sky, at) {
+    const [sum] = openSums(
+      open,
+      sky.count,
+      at,
+      [{ from: 0, to: sky.count }],
+      (sensor, [into]) => void this.weights!(sky, at, sensor, into!),
+    );
+    return { vsc: scaled(sum!, 1) };
   },
 });

@@ -1,4 +1,5 @@
-import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums, scaled } from './open-sums';
 import { type SkySamples, skySamples } from './sky-samples';
 
 /** Sky view factor. */
@@ -36,17 +37,14 @@ export const skyView = studyKind<SkySamples>({
     );
     return 0;
   },
-  weigh(open, sky, { normals }) {
-    const view = new Float32Array(open.sensors);
-    for (let s = 0; s < open.sensors; s++) {
-      let sum = 0;
-      for (let d = 0; d < sky.count; d++) {
-        const share = openShare(open, sky.count, s, d);
-        // The directions lie as dense as the overcast sky is bright; dividing by it makes them even.
-        if (share > 0) sum += (share * cosineTo(normals, open.from + s, sky.vectors, d)) / sky.luminance[d]!;
-      }
-      view[s] = (100 * (4 / 3) * sum) / sky.count;
-    }
-    return { view };
+  weigh(open, sky, at) {
+    const [sum] = openSums(
+      open,
+      sky.count,
+      at,
+      [{ from: 0, to: sky.count }],
+      (sensor, [into]) => void this.weights!(sky, at, sensor, into!),
+    );
+    return { view: scaled(sum!, 1) };
   },
 });

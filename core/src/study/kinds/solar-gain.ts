@@ -1,8 +1,10 @@
 import { InputError } from '../../errors';
 import type { TargetGlass } from '../flat-target';
 import { angularG, hemisphericalG } from './angular-g';
-import { cosineTo, openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums } from './open-sums';
 import {
+  byNumber,
   HOURS,
   hourMeasures,
   monthMeasures,
@@ -10,6 +12,7 @@ import {
   type RadiationSamples,
   radiationSamples,
   skyOfPatches,
+  sunRanges,
 } from './radiation-samples';
 
 const figure = (key: string, label: string, heading: string, definition: string) => ({
@@ -72,67 +75,74 @@ export const solarGain = studyKind<RadiationSamples>({
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
     return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
   },
-  weigh(open, directions, { normals, target, targets }) {
-    const { count, suns, patches, vectors, energy, month, hour, skyByMonth, skyByHour } = directions;
-    const { reflectedByMonth, reflectedByHour } = directions;
-    const make = () => new Float32Array(open.sensors);
-    const [whole, beam, sky, ground] = [make(), make(), make(), make()];
-    const [months, hours] = [MONTHS, HOURS].map((length) => Array.from({ length }, make)) as [
-      Float32Array[],
-      Float32Array[],
+  weigh(open, samples, at) {
+    const { count, suns, energy, month, hour, skyByMonth, skyByHour } = samples;
+    const { reflectedByMonth, reflectedByHour } = samples;
+    const sky = { from: suns, to: count };
+    const ranges = [
+      ...sunRanges(samples),
+      ...Array.from({ length: HOURS }, () => ({ from: 0, to: suns })),
+      ...Array.from({ length: MONTHS + HOURS }, () => sky),
     ];
-    const [monthSums, hourSums] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
+    const gains = new Float64Array(count);
+    const glassOf = (sensor: number) => at.targets[at.target[sensor]!]!.glass!;
+    const sums = openSums(
+      open,
+      count,
+      at,
+      ranges,
+      (sensor, into) => {
+        const glass = glassOf(sensor);
+        const g = glass.gValue * (1 - glass.frameShare);
+        weightsBefore(samples, at, sensor, gains, (_, cosine) => cosine * g * angularG(cosine, glass));
+        for (let d = 0; d < suns; d++) {
+          const gain = energy[d]! * gains[d]!;
+          into[month[d]!]![d] = gain;
+          into[MONTHS + hour[d]!]![d] = gain;
+        }
+        const [monthly, hourly] = [MONTHS + HOURS, 2 * MONTHS + HOURS];
+        for (let p = 0; p < count - suns; p++) {
+          for (let m = 0; m < MONTHS; m++)
+            into[monthly + m]![suns + p] = skyByMonth[p * MONTHS + m]! * gains[suns + p]!;
+          for (let h = 0; h < HOURS; h++)
+            into[hourly + h]![suns + p] = skyByHour[p * HOURS + h]! * gains[suns + p]!;
+        }
+      },
+      (sensor) => JSON.stringify(glassOf(sensor)),
+    );
+    const make = () => new Float32Array(open.sensors);
+    const [whole, beam, skyGain, ground] = [make(), make(), make(), make()];
+    const months = Array.from({ length: MONTHS }, make);
+    const hours = Array.from({ length: HOURS }, make);
     const hemispheres = new Map<TargetGlass, number>();
     for (let s = 0; s < open.sensors; s++) {
-      const at = open.from + s;
-      const glass = targets[target[at]!]!.glass!;
+      const glass = glassOf(open.from + s);
       if (!hemispheres.has(glass)) hemispheres.set(glass, hemisphericalG(glass));
-      const g = glass.gValue * (1 - glass.frameShare);
-      monthSums.fill(0);
-      hourSums.fill(0);
+      const up = at.normals[(open.from + s) * 3 + 2]!;
+      const seen = ((1 - up) / 2) * glass.gValue * (1 - glass.frameShare) * hemispheres.get(glass)!;
       let [fromSun, fromSky, fromGround] = [0, 0, 0];
-      const through = (d: number) => {
-        const share = openShare(open, count, s, d);
-        if (share === 0) return 0;
-        const cosine = cosineTo(normals, at, vectors, d);
-        return cosine > 0 ? share * cosine * g * angularG(cosine, glass) : 0;
-      };
-      for (let d = 0; d < suns; d++) {
-        if (energy[d] === 0) continue;
-        const part = through(d) * energy[d]!;
-        fromSun += part;
-        monthSums[month[d]!]! += part;
-        hourSums[hour[d]!]! += part;
-      }
-      for (let p = 0; p < patches; p++) {
-        const part = through(suns + p);
-        if (part === 0) continue;
-        for (let m = 0; m < MONTHS; m++) {
-          const gain = part * skyByMonth[p * MONTHS + m]!;
-          fromSky += gain;
-          monthSums[m]! += gain;
-        }
-        for (let h = 0; h < HOURS; h++) hourSums[h]! += part * skyByHour[p * HOURS + h]!;
-      }
-      const seen = ((1 - normals[at * 3 + 2]!) / 2) * g * hemispheres.get(glass)!;
       for (let m = 0; m < MONTHS; m++) {
+        const [sun, patches] = [sums[m]![s]!, sums[MONTHS + HOURS + m]![s]!];
+        fromSun += sun;
+        fromSky += patches;
         fromGround += reflectedByMonth[m]! * seen;
-        months[m]![s] = (monthSums[m]! + reflectedByMonth[m]! * seen) / 1000;
+        months[m]![s] = (sun + patches + reflectedByMonth[m]! * seen) / 1000;
       }
-      for (let h = 0; h < HOURS; h++) hours[h]![s] = (hourSums[h]! + reflectedByHour[h]! * seen) / 1000;
+      for (let h = 0; h < HOURS; h++)
+        hours[h]![s] =
+          (sums[MONTHS + h]![s]! + sums[2 * MONTHS + HOURS + h]![s]! + reflectedByHour[h]! * seen) / 1000;
       beam[s] = fromSun / 1000;
-      sky[s] = fromSky / 1000;
+      skyGain[s] = fromSky / 1000;
       ground[s] = fromGround / 1000;
       whole[s] = (fromSun + fromSky + fromGround) / 1000;
     }
-    const two = (n: number) => String(n).padStart(2, '0');
     return {
       gain: whole,
       beam,
-      sky,
+      sky: skyGain,
       ground,
-      ...Object.fromEntries(months.map((values, m) => [`m${two(m + 1)}`, values])),
-      ...Object.fromEntries(hours.map((values, h) => [`h${two(h)}`, values])),
+      ...byNumber('m', months, 1),
+      ...byNumber('h', hours, 0),
     };
   },
 });

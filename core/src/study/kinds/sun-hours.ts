@@ -1,5 +1,6 @@
 import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
-import { openShare, studyKind, weightsBefore, windowsOf } from './kind';
+import { openRow, studyKind, weightsBefore, windowsOf } from './kind';
+import { openSums, scaled } from './open-sums';
 
 /** Time in direct sun in a window of time. */
 export const sunHours = studyKind<SunSamples>({
@@ -56,27 +57,29 @@ export const sunHours = studyKind<SunSamples>({
     weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
     return 0;
   },
-  weigh(open, suns) {
-    const { sensors } = open;
-    const [hours, longest, first, last] = [0, 0, NaN, NaN].map((value) =>
-      new Float32Array(sensors).fill(value),
-    ) as [Float32Array, Float32Array, Float32Array, Float32Array];
-    for (let s = 0; s < sensors; s++) {
-      let [total, stretch, previous] = [0, 0, -2];
-      for (let d = 0; d < suns.count; d++) {
-        const share = openShare(open, suns.count, s, d);
-        if (share === 0) continue;
-        const minutes = suns.minutes[d]!;
-        total += minutes * share;
-        if (share < 0.5) continue;
-        stretch = suns.step[d] === previous + 1 ? stretch + minutes : minutes;
-        previous = suns.step[d]!;
-        longest[s] = Math.max(longest[s]!, stretch / 60);
-        const [start, end] = [suns.clock[d]! - minutes / 2, suns.clock[d]! + minutes / 2];
-        if (!(first[s]! <= start)) first[s] = start;
-        if (!(last[s]! >= end)) last[s] = end;
+  weigh(open, suns, at) {
+    const { count, minutes, step, clock } = suns;
+    const [sum] = openSums(open, count, at, [{ from: 0, to: count }], (_, [into]) => into!.set(minutes));
+    const hours = scaled(sum!, 1 / 60);
+    const [longest, first, last] = [0, NaN, NaN].map((value) =>
+      new Float32Array(open.sensors).fill(value),
+    ) as [Float32Array, Float32Array, Float32Array];
+    const row = new Float64Array(count);
+    for (let s = 0; s < open.sensors; s++) {
+      openRow(open, count, s, row);
+      let [stretch, previous, most, earliest, latest] = [0, -2, 0, Infinity, -Infinity];
+      for (let d = 0; d < count; d++) {
+        if (row[d]! < 0.5) continue;
+        const length = minutes[d]!;
+        stretch = step[d] === previous + 1 ? stretch + length : length;
+        previous = step[d]!;
+        if (stretch > most) most = stretch;
+        const middle = clock[d]!;
+        if (middle - length / 2 < earliest) earliest = middle - length / 2;
+        if (middle + length / 2 > latest) latest = middle + length / 2;
       }
-      hours[s] = total / 60;
+      longest[s] = most / 60;
+      if (most > 0) [first[s], last[s]] = [earliest, latest];
     }
     return { hours, longest, first, last };
   },

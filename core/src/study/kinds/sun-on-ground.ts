@@ -1,5 +1,6 @@
 import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
-import { openShare, studyKind, weightsBefore } from './kind';
+import { studyKind, weightsBefore } from './kind';
+import { openSums, scaled } from './open-sums';
 import { dayOf } from './one-day';
 
 /** Suns of one day, and what is enough. */
@@ -54,14 +55,9 @@ export const sunOnGround = studyKind<DaySuns>({
     weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);
     return 0;
   },
-  weigh(open, { count, minutes, atLeastH }) {
-    const [hours, enough] = [new Float32Array(open.sensors), new Float32Array(open.sensors)];
-    for (let s = 0; s < open.sensors; s++) {
-      let sum = 0;
-      for (let d = 0; d < count; d++) sum += minutes[d]! * openShare(open, count, s, d);
-      hours[s] = sum / 60;
-      enough[s] = sum / 60 >= atLeastH - 1e-6 ? 100 : 0;
-    }
-    return { hours, enough };
+  weigh(open, { count, minutes, atLeastH }, at) {
+    const [sum] = openSums(open, count, at, [{ from: 0, to: count }], (_, [into]) => into!.set(minutes));
+    const hours = scaled(sum!, 1 / 60);
+    return { hours, enough: Float32Array.from(sum!, (one) => (one / 60 >= atLeastH - 1e-6 ? 100 : 0)) };
   },
 });
