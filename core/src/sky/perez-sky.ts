@@ -65,11 +65,17 @@ export function brightness({ sunAltitudeDeg, diffuseHorizontal, extraterrestrial
   return (airMass(sunAltitudeDeg) * diffuseHorizontal) / extraterrestrial;
 }
 
-/**
- * Relative luminance of the sky of an hour: a function of the altitude of a point and of its angle to the sun (radians).
- * Cut at 0. Source: Perez, Seals & Michalsky, All-weather model for sky luminance distribution, Solar Energy 50 (1993).
- */
-export function perezSky(hour: PerezHour): (altitudeDeg: number, angle: number) => number {
+/** The five of the formula for an hour: a, b gradation; c, d, e indicatrix. */
+export interface PerezFive {
+  a: number;
+  b: number;
+  c: number;
+  d: number;
+  e: number;
+}
+
+/** The coefficients of the sky of an hour. */
+export function perezFive(hour: PerezHour): PerezFive {
   const epsilon = clearness(hour);
   const delta = brightness(hour);
   const z = (90 - hour.sunAltitudeDeg) * RAD;
@@ -77,16 +83,31 @@ export function perezSky(hour: PerezHour): (altitudeDeg: number, angle: number) 
   while (bin < 7 && epsilon >= BINS[bin + 1]!) bin++;
   const k = COEFFICIENTS[bin]!;
   const of = (at: number) => k[at]! + k[at + 1]! * z + delta * (k[at + 2]! + k[at + 3]! * z);
-  const [a, b, e] = [of(0), of(4), of(16)];
-  let [c, d] = [of(8), of(12)];
-  if (bin === 0) {
-    c = Math.exp((delta * (k[8]! + k[9]! * z)) ** k[10]!) - k[11]!;
-    d = -Math.exp(delta * (k[12]! + k[13]! * z)) + k[14]! + delta * k[15]!;
-  }
-  return (altitudeDeg, angle) => {
-    const cosine = max(LEAST_COSINE, sin(altitudeDeg * RAD));
-    const gradation = 1 + a * exp(b / cosine);
-    const indicatrix = 1 + c * exp(d * angle) + e * cos(angle) ** 2;
-    return max(0, gradation * indicatrix);
+  const five = { a: of(0), b: of(4), c: of(8), d: of(12), e: of(16) };
+  if (bin > 0) return five;
+  return {
+    ...five,
+    c: Math.exp((delta * (k[8]! + k[9]! * z)) ** k[10]!) - k[11]!,
+    d: -Math.exp(delta * (k[12]! + k[13]! * z)) + k[14]! + delta * k[15]!,
   };
+}
+
+/** How bright the sky of an hour is at a height above the horizon: 1 + a exp(b / cos ζ). @param sine of the altitude */
+export function gradation({ a, b }: PerezFive, sine: number): number {
+  return 1 + a * exp(b / max(LEAST_COSINE, sine));
+}
+
+/** How bright it is at an angle to the sun (radians): 1 + c exp(d χ) + e cos² χ. @param cosine of the same angle */
+export function indicatrix({ c, d, e }: PerezFive, angle: number, cosine: number): number {
+  return 1 + c * exp(d * angle) + e * cosine * cosine;
+}
+
+/**
+ * Relative luminance of the sky of an hour: a function of the altitude of a point and of its angle to the sun (radians).
+ * Cut at 0. Source: Perez, Seals & Michalsky, All-weather model for sky luminance distribution, Solar Energy 50 (1993).
+ */
+export function perezSky(hour: PerezHour): (altitudeDeg: number, angle: number) => number {
+  const five = perezFive(hour);
+  return (altitudeDeg, angle) =>
+    max(0, gradation(five, sin(altitudeDeg * RAD)) * indicatrix(five, angle, cos(angle)));
 }

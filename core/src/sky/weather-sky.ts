@@ -1,6 +1,6 @@
 import { RAD } from '../civil';
 import type { WeatherHour } from '../weather';
-import { perezSky } from './perez-sky';
+import { gradation, indicatrix, perezFive } from './perez-sky';
 import { patchAt, type SkyVault } from './sky-vault';
 
 const { acos, cos, max, min, sin } = Math;
@@ -20,35 +20,69 @@ export interface SkyRadiation {
   hours: number;
 }
 
+/** Of a vault: its patches as unit vectors, x east, y true north, and the altitudes that they have. */
+interface PatchFrame {
+  east: Float64Array;
+  north: Float64Array;
+  up: Float64Array;
+  /** Sine of each altitude that occurs, and which of them a patch has. */
+  sines: Float64Array;
+  bandOf: Uint16Array;
+}
+
+const frames = new WeakMap<SkyVault, PatchFrame>();
+
+function frameOf(vault: SkyVault): PatchFrame {
+  let frame = frames.get(vault);
+  if (!frame) {
+    const { count, altitudeDeg, azimuthDeg } = vault;
+    const altitudes = [...new Set(altitudeDeg)];
+    const make = () => new Float64Array(count);
+    const sines = Float64Array.from(altitudes, (altitude) => sin(altitude * RAD));
+    frame = { east: make(), north: make(), up: make(), sines, bandOf: new Uint16Array(count) };
+    for (let p = 0; p < count; p++) {
+      const [h, a] = [altitudeDeg[p]! * RAD, azimuthDeg[p]! * RAD];
+      frame.east[p] = sin(a) * cos(h);
+      frame.north[p] = cos(a) * cos(h);
+      frame.up[p] = sin(h);
+      frame.bandOf[p] = altitudes.indexOf(altitudeDeg[p]!);
+    }
+    frames.set(vault, frame);
+  }
+  return frame;
+}
+
 /**
  * Radiance × solid angle of each patch in one hour, W/m², scaled so that the vault gives the hour's diffuse horizontal;
  * a uniform sky without sun above the horizon, or where the luminance is nothing everywhere.
  */
 export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array): Float64Array {
-  const { count, altitudeDeg, azimuthDeg, solidAngle } = vault;
+  const { count, solidAngle } = vault;
   const { sun, diffuseHorizontal } = hour;
   if (!(diffuseHorizontal > 0)) return into.fill(0);
+  const { east, north, up, sines, bandOf } = frameOf(vault);
   let level = 0;
   if (sun) {
-    const luminance = perezSky({
+    const five = perezFive({
       ...hour,
       sunAltitudeDeg: sun.altitudeDeg,
       extraterrestrial: sun.extraterrestrial,
     });
-    const [sinS, cosS] = [sin(sun.altitudeDeg * RAD), cos(sun.altitudeDeg * RAD)];
+    const bands = sines.map((sine) => gradation(five, sine));
+    const [h, a] = [sun.altitudeDeg * RAD, sun.azimuthDeg * RAD];
+    const [sx, sy, sz] = [sin(a) * cos(h), cos(a) * cos(h), sin(h)];
     for (let p = 0; p < count; p++) {
-      const altitude = altitudeDeg[p]! * RAD;
-      const sine = sin(altitude);
-      const cosine = sine * sinS + cos(altitude) * cosS * cos((azimuthDeg[p]! - sun.azimuthDeg) * RAD);
-      into[p] = luminance(altitudeDeg[p]!, acos(min(1, max(-1, cosine)))) * solidAngle[p]!;
-      level += into[p]! * sine;
+      const cosine = east[p]! * sx + north[p]! * sy + up[p]! * sz;
+      into[p] =
+        max(0, bands[bandOf[p]!]! * indicatrix(five, acos(min(1, max(-1, cosine))), cosine)) * solidAngle[p]!;
+      level += into[p]! * up[p]!;
     }
   }
   if (!(level > 0)) {
     level = 0;
     for (let p = 0; p < count; p++) {
       into[p] = solidAngle[p]!;
-      level += into[p]! * sin(altitudeDeg[p]! * RAD);
+      level += into[p]! * up[p]!;
     }
   }
   for (let p = 0; p < count; p++) into[p]! *= diffuseHorizontal / level;

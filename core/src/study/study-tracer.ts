@@ -1,4 +1,5 @@
 import { contentHash } from '../content-hash';
+import { quickHashOf } from '../quick-hash';
 import {
   DirectionSet,
   isOpen,
@@ -153,9 +154,7 @@ export function maskKeys(
   { grid, directions }: Pick<StudyPlan, 'grid' | 'directions'>,
   { layers, passingKey }: { layers: readonly { key: string }[]; passingKey: string },
 ): MaskKeys {
-  const hash = (array: Float64Array) =>
-    contentHash(new Uint8Array(array.buffer, array.byteOffset, array.byteLength));
-  const rest = [hash(grid.positions), hash(grid.normals), hash(directions.vectors)];
+  const rest = [grid.positions, grid.normals, directions.vectors].map(quickHashOf);
   const keys = layers.map(({ key }) => contentHash([key, ...rest]));
   return { layers: keys, shares: contentHash([passingKey, ...keys]) };
 }

@@ -1,4 +1,5 @@
 import { contentHash } from '../content-hash';
+import { quickHashOf } from '../quick-hash';
 import type { Piece, Scene } from '../scene';
 import type { GroundPlane } from '../site';
 import { DirectionSet } from './direction-set';
@@ -39,7 +40,7 @@ function blockingHash(piece: Piece): string {
   let hash = hashes.get(piece);
   if (!hash) {
     const { positions, opaque } = piece;
-    hash = contentHash(new Uint8Array(positions.buffer, positions.byteOffset, opaque * 72));
+    hash = quickHashOf(positions.subarray(0, opaque * 9));
     hashes.set(piece, hash);
   }
   return hash;
@@ -77,9 +78,7 @@ function passingHash({
   surface,
 }: TransmissionBuffers): string {
   const parts = [vertices, order, kind, share, bare, leafFrom, leafUntil, surface];
-  return contentHash(
-    parts.map((part) => contentHash(new Uint8Array(part.buffer, part.byteOffset, part.byteLength))),
-  );
+  return contentHash(parts.map(quickHashOf));
 }
 
 function layerOf(pieces: readonly Piece[], ground: GroundPlane | null): ObstacleLayer | null {

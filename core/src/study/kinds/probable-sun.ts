@@ -1,5 +1,3 @@
-import { clockAt } from '../../civil';
-import { dayNumber } from '../../scene';
 import { sunVector } from '../../sun';
 import { hoursAtSite } from '../../weather';
 import { type Directions, studyKind, weightsBefore } from './kind';
@@ -54,9 +52,9 @@ export const probableSun = studyKind<ProbableSuns>({
   ],
   directions(project, _study, weather) {
     const { site } = project;
-    const { hours, notes } = hoursAtSite(project, weather);
+    const { hours, notes, weather: year } = hoursAtSite(project, weather);
     const shining = hours.filter(({ sun, beamNormal }) => sun && beamNormal >= SUNSHINE);
-    const days = shining.map(({ sun }) => dayNumber(clockAt(sun!.atMs, site.place.zone).date));
+    const days = shining.map(({ record }) => year.month[record]! * 100 + year.day[record]!);
     const isSouth = site.place.latitudeDeg < 0;
     if (shining.length === 0)
       notes.push('In no hour of this weather year does the sun shine: nothing can be said.');

@@ -1,6 +1,4 @@
-import { clockAt } from '../../civil';
 import type { Project, Study } from '../../project';
-import { dayNumber } from '../../scene';
 import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
 import { hoursAtSite, shareInWindow, type WeatherYear } from '../../weather';
@@ -38,7 +36,7 @@ export function radiationSamples(
   weather: WeatherYear | null,
 ): RadiationSamples {
   const { site } = project;
-  const { hours, standardTimeH, notes } = hoursAtSite(project, weather);
+  const { hours, standardTimeH, notes, weather: year } = hoursAtSite(project, weather);
   const { shareOf, days } = shareInWindow(windowsOf(study), site);
   const vault = skyVault(SUBDIVISION, site.north.trueNorthDeg);
   const one = new Float64Array(vault.count);
@@ -54,7 +52,7 @@ export function radiationSamples(
     if (hour.sun) {
       vectors!.push(...sunVector(hour.sun.altitudeDeg, hour.sun.azimuthDeg, site.north.trueNorthDeg));
       energy!.push(hour.beamNormal * share);
-      date!.push(dayNumber(clockAt(hour.sun.atMs, site.place.zone).date));
+      date!.push(year.month[hour.record]! * 100 + year.day[hour.record]!);
       const local = new Date(hour.startMs + standardTimeH * 3_600_000);
       months!.push(local.getUTCMonth());
       hoursOf!.push(local.getUTCHours());
