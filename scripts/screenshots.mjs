@@ -23,6 +23,55 @@ const open = async (path) => {
   await settle();
 };
 
+/** The climate sheet: carpet, months; and the sky vault. */
+async function takeClimate() {
+  await open('/p/kelp-lane/climate?option=a&at=2026-06-21T12:00');
+  await page.getByLabel('Almanac shows').selectOption('dryBulb');
+  await page.getByRole('button', { name: 'Show Too warm on the almanac' }).click();
+  await page.getByTestId('hour-set-outline').waitFor({ state: 'attached' });
+  await page.getByRole('heading', { name: 'Climate' }).scrollIntoViewIfNeeded();
+  await take('climate');
+  await page.getByRole('img', { name: /Sky vault/ }).scrollIntoViewIfNeeded();
+  await page.getByLabel('Almanac shows').selectOption('beam');
+  await page.getByTestId('dome-said').scrollIntoViewIfNeeded();
+  await take('sky-vault');
+  await page.getByLabel('Almanac shows').selectOption('sun');
+}
+
+/** Insolation on walls, windows before and after, and who takes their sky. */
+async function takeStudies() {
+  const study = async (name) => {
+    await page.locator('.objects').getByRole('button', { name, exact: true }).click();
+    await page.getByTestId('estimate').filter({ hasText: 'points' }).waitFor();
+  };
+  await open('/p/kelp-lane/studies?option=a&at=2026-06-21T12:00');
+  await study('Insolation of the walls');
+  await page.getByRole('button', { name: 'Run insolation' }).click();
+  await page.getByTestId('legend').filter({ hasNotText: 'of what is measured' }).waitFor();
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await take('insolation');
+  await study('Sky light at the neighbours’ windows');
+  await page.getByRole('button', { name: 'Work out both' }).click();
+  await page.getByTestId('compared').waitFor();
+  await page.getByRole('button', { name: 'Places', exact: true }).click();
+  await page.getByTestId('places').locator('.place-row:not(.head)').first().click();
+  await page.getByTestId('compared').scrollIntoViewIfNeeded();
+  await take('before-after');
+  await page.getByRole('button', { name: 'Close the places' }).click();
+  await page.getByRole('button', { name: 'Find who takes it' }).click();
+  await page.getByTestId('takers').waitFor();
+  await page.getByRole('button', { name: 'On the massing' }).click();
+  await page.getByRole('button', { name: 'On the massing' }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'Fit everything (F)' }).click();
+  const pane = await page.locator('.pane-scene').first().boundingBox();
+  await page.mouse.move(pane.x + 560, pane.y + 260);
+  await page.mouse.down();
+  await page.mouse.move(pane.x + 60, pane.y + 240, { steps: 8 });
+  await page.mouse.up();
+  await take('who-takes-it');
+  await page.getByRole('button', { name: 'On the massing' }).click();
+}
+
 async function takeAll() {
   await open('/p/kelp-lane/sun?option=a&at=2026-03-21T15:20');
   await page.mouse.click(770, 250);
@@ -60,11 +109,6 @@ async function takeAll() {
   await page.getByTestId('landings').scrollIntoViewIfNeeded();
   await take('rays');
   await page.getByLabel('Rooms of').selectOption('none');
-  await page.getByLabel('Kind of view').selectOption('level');
-  await page.getByRole('button', { name: 'Every floor side by side' }).click();
-  await page.getByRole('button', { name: 'Every floor side by side' }).scrollIntoViewIfNeeded();
-  await take('plans');
-  await page.getByRole('button', { name: 'One pane' }).click();
   await page.getByLabel('Kind of view').selectOption('orbit');
 
   await page.getByRole('button', { name: 'Pictures and films', exact: true }).click();
@@ -81,10 +125,6 @@ async function takeAll() {
   for (const option of ['B Court', 'C Stepped']) await page.getByLabel(option, { exact: true }).check();
   await page.getByRole('button', { name: 'Make the set' }).click();
   await page.getByText('36 pictures are made.').waitFor({ timeout: 120_000 });
-  const sheet = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Contact sheet' }).click();
-  await (await sheet).saveAs(join(folder, 'contact-sheet.png'));
-  say('docs/screenshots/contact-sheet.png');
   await take('pictures');
   await page.getByRole('button', { name: 'Close' }).click();
 
@@ -126,21 +166,14 @@ async function takeAll() {
   await page.mouse.move(700, 740);
   await take('probe');
 
+  await takeClimate();
+  await takeStudies();
+
   await open('/p/kelp-lane/sun?option=b&at=2026-09-23T17:10');
   await page.keyboard.press('f');
   await page.getByRole('button', { name: 'Night theme' }).click();
   await take('night');
   await page.getByRole('button', { name: 'Paper theme' }).click();
-
-  await open('/p/mesa-baja/sun?option=a&at=2026-06-21T12:30');
-  await take('southern');
-
-  await page.goto(`${url}/projects`);
-  await page.getByLabel('Name of the new project').fill('Quay corner');
-  await take('projects');
-  await page.getByRole('button', { name: 'Begin' }).click();
-  await page.locator('.scene-label.north').waitFor();
-  await take('empty');
 }
 
 await inBrowser('screenshots-database', async (opened) => {
