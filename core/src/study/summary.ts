@@ -29,8 +29,47 @@ export interface StudySummary {
     met: boolean;
     source: string;
   };
-  targets: { id: string; name: string; sensors: number; areaM2: number; mean: number; share: number }[];
+  targets: {
+    id: string;
+    name: string;
+    sensors: number;
+    areaM2: number;
+    mean: number;
+    share: number;
+    energy?: Energy;
+  }[];
+  /** Of kinds that measure energy: all of it. */
+  energy?: Energy;
   notes: string[];
+}
+
+/** Energy on an area, kWh: values per m² × the area of their cells. */
+export interface Energy {
+  kWh: number;
+  /** By month, January first. */
+  months: number[];
+  /** By hour of local standard time, from midnight; empty where the kind does not tell it. */
+  hours: number[];
+}
+
+/** The energy on the sensors that are wanted; undefined for kinds that measure none. */
+function energyOf(
+  { grid, study }: Pick<StudyPlan, 'grid' | 'study'>,
+  values: StudyValues,
+  wanted: (i: number) => boolean,
+): Energy | undefined {
+  const { measures } = STUDY_KINDS[study.kind];
+  if (!measures.some(({ series }) => series)) return undefined;
+  const sumOf = (key: string) => {
+    let sum = 0;
+    values[key]!.forEach((value, i) => {
+      if (!Number.isNaN(value) && wanted(i)) sum += value * grid.areas[i]!;
+    });
+    return sum;
+  };
+  const ofSeries = (wantedSeries: 'month' | 'hour') =>
+    measures.filter(({ series }) => series === wantedSeries).map(({ key }) => sumOf(key));
+  return { kWh: sumOf(measures[0].key), months: ofSeries('month'), hours: ofSeries('hour') };
 }
 
 /** The values that a kind is about: those of its first measure. */
@@ -106,11 +145,15 @@ export function summarize(plan: StudyPlan, values: StudyValues): StudySummary {
         areaM2: own.area,
         mean: own.mean,
         share: shareAtLeast(picked, grid.areas, atLeast).share,
+        ...energyField(energyOf(plan, values, (i) => grid.target[i] === t)),
       };
     }),
+    ...energyField(energyOf(plan, values, () => true)),
     notes: plan.notes,
   };
 }
+
+const energyField = (energy: Energy | undefined) => (energy ? { energy } : {});
 
 /** A line for each target of a result: what `sensors.csv` comes to. Means and shares are weighted with area. */
 export function summaryRows(

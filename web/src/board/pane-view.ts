@@ -75,7 +75,8 @@ export class PaneView extends PaneEye {
   /** Looks at places on surfaces from where most of them are seen. */
   lookAtPlaces(positions: Float64Array, normals: Float64Array): void {
     const now = this.camera.position.clone().sub(this.controls.target).normalize();
-    this.frame(positions, bestView(positions, normals, this.model?.surfaces ?? [], now), false);
+    const way = bestView(positions, normals, this.model?.surfaces ?? [], now);
+    this.frame(withRoom(positions), way, false);
     this.settled();
   }
 
@@ -160,4 +161,26 @@ export class PaneView extends PaneEye {
     };
     this.resting = setTimeout(() => ask(0, false), REST_MS);
   }
+}
+
+/** Least extent of what is framed, metres: a single window is seen with what is round it. */
+const LEAST_EXTENT_M = 14;
+
+/** Places, and where they are few and close together, some room round them. */
+function withRoom(positions: Float64Array): Float64Array {
+  const [low, high] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ];
+  positions.forEach((value, i) => {
+    low[i % 3] = Math.min(low[i % 3]!, value);
+    high[i % 3] = Math.max(high[i % 3]!, value);
+  });
+  const middle = low.map((value, k) => (value + high[k]!) / 2);
+  const half = LEAST_EXTENT_M / 2;
+  if (low.some((value, k) => high[k]! - value >= LEAST_EXTENT_M)) return positions;
+  const round = [0, 1].flatMap((axis) =>
+    [-half, half].flatMap((way) => middle.map((value, k) => (k === axis ? value + way : value))),
+  );
+  return Float64Array.from([...positions, ...round]);
 }

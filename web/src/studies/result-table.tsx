@@ -87,7 +87,7 @@ export function ResultTable({
 
 /** A line for each target. */
 function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number }) {
-  const { targets, grid } = result;
+  const { targets, grid, summary } = result;
   const measure = shownMeasure(result);
   const rows = summaryRows({ targets, grid, values: shownValues(result) }, atLeast);
   return (
@@ -100,6 +100,7 @@ function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number 
           <th>Least {measure.unit}</th>
           <th>Mean {measure.unit}</th>
           <th>Most {measure.unit}</th>
+          {summary.energy && <th>kWh</th>}
           <th>
             At least {atLeast} {measure.unit}
           </th>
@@ -114,6 +115,9 @@ function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number 
             <td>{readMeasure(measure, row.min)}</td>
             <td>{readMeasure(measure, row.mean)}</td>
             <td>{readMeasure(measure, row.max)}</td>
+            {summary.energy && (
+              <td>{(summary.targets.find(({ id }) => id === row.id)?.energy?.kWh ?? 0).toFixed(0)}</td>
+            )}
             <td>{(row.share * 100).toFixed(1)} %</td>
           </tr>
         ))}

@@ -5,6 +5,7 @@ import { emptyProject, type Glazing, type Project, type Study, type Target } fro
 import { hourSky, skyVault } from '../../sky';
 import { climateAt, makeUpYear, sunOfHours } from '../../weather';
 import { planStudy, runStudy } from '../run-study';
+import { summarize } from '../summary';
 import { angularG, hemisphericalG } from './angular-g';
 
 const NONE = new Map();
@@ -113,6 +114,21 @@ test('a window to the south in the open gets what plain loops over hours and pat
   expect(at.gain).toBeCloseTo((beam + sky + ground) / 1000, 3);
   expect(at.m05! + at.m06!).toBeCloseTo(at.gain!, 3);
   hoursOf.forEach((value, h) => expect(at[`h${String(h).padStart(2, '0')}`]).toBeCloseTo(value / 1000, 3));
+});
+
+test('the summary tells kWh of each window, by month and by hour of the day', () => {
+  const p = house(TARGET);
+  const plan = planStudy(p, 'a', p.studies[0]!, NONE, WEATHER);
+  const values = runStudy(p, plan, NONE);
+  const { energy, targets } = summarize(plan, values);
+  // A pane of 2 by 1 m.
+  expect(energy!.kWh).toBeCloseTo(values.gain![0]! * 2, 4);
+  const sum = (all: number[]) => all.reduce((a, b) => a + b, 0);
+  expect(sum(energy!.months)).toBeCloseTo(energy!.kWh, 3);
+  expect(sum(energy!.hours)).toBeCloseTo(energy!.kWh, 3);
+  expect(energy!.months).toHaveLength(12);
+  expect(energy!.hours).toHaveLength(24);
+  expect(targets[0]!.energy).toEqual(energy);
 });
 
 test('less comes in than falls on it times g, and a reveal takes from it', () => {
