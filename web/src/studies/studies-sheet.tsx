@@ -9,7 +9,7 @@ import {
   type StudyResult,
 } from '@dial-shade/core';
 import { ChevronDown, Download, Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
@@ -38,13 +38,23 @@ import { WorstPlaces } from './worst-places';
 export function StudiesSheet() {
   const { studies } = useDocument();
   const study = useActiveStudy();
+  const list = useRef<HTMLUListElement>(null);
+  // The list is short, so that what is done with a study is in sight; the one at hand is brought into it.
+  useEffect(() => {
+    const chosen = list.current?.querySelector<HTMLElement>('li.chosen');
+    if (!chosen) return;
+    const { offsetTop, offsetHeight, parentElement } = chosen;
+    const { scrollTop, clientHeight } = parentElement!;
+    if (offsetTop < scrollTop || offsetTop + offsetHeight > scrollTop + clientHeight)
+      parentElement!.scrollTop = offsetTop - clientHeight / 2;
+  }, [study?.id]);
   return (
     <>
       <h1>Studies</h1>
       {studies.length === 0 ? (
         <p>A study measures sun or sky light on targets. Draw a target, then add a study.</p>
       ) : (
-        <ul className="objects">
+        <ul className="objects short" ref={list}>
           {studies.map((s) => (
             <li key={s.id} className={s.id === study?.id ? 'chosen' : ''}>
               <button className="name" title={s.name} onClick={() => setView({ activeStudy: s.id })}>
