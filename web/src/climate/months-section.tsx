@@ -8,10 +8,10 @@ import { useClimate } from './use-climate';
 
 const LETTERS = 'JFMAMJJASOND';
 const W = 260;
-const H = 150;
+const H = 158;
 const LEFT = 26;
 const RIGHT = 24;
-const TOP = 10;
+const TOP = 18;
 const BOTTOM = 16;
 
 /** Radiation month by month, and the range of the days' temperatures. */
