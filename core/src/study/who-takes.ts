@@ -2,7 +2,7 @@ import { InputError, Stopped } from '../errors';
 import type { MeshStore } from '../geometry';
 import type { Project, Study } from '../project';
 import { assembleScene, type Scene } from '../scene';
-import { allBlocks, type Obstacles, sceneObstacles } from '../trace';
+import { allBlocks, groundReach, type Obstacles, sceneObstacles } from '../trace';
 import type { FlatTarget } from './flat-target';
 import { STUDY_KINDS, type WeighedAt } from './kinds';
 import { massingGrid, type MassingMap, mapOfMassing } from './massing-map';
@@ -205,7 +205,7 @@ class Teller {
       if (scene.owners[by]!.layer !== 'option') onlyOption = false;
       if (distance < nearest) [first, nearest] = [triangle, distance];
     };
-    const reach = groundReach(obstacles, ox, oy, oz, dx, dy, dz);
+    const reach = groundReach(obstacles.ground, ox, oy, oz, dx, dy, dz);
     if (reach < Infinity) meet(0, reach);
     allBlocks(obstacles.tree, ox, oy, oz, dx, dy, dz, (triangle, distance) =>
       meet(triangle + obstacles.firstTriangle, distance),
@@ -302,20 +302,4 @@ function topStorey(scene: Scene, owner: number): number | null {
     tops.set(scene, known);
   }
   return known.get(owner) ?? null;
-}
-
-/** How far the ground lies along a ray; from below, its underside blocks what rises. */
-function groundReach(
-  { ground }: Obstacles,
-  ox: number,
-  oy: number,
-  oz: number,
-  dx: number,
-  dy: number,
-  dz: number,
-): number {
-  const [nx, ny, nz] = ground.normal;
-  const falls = nx * dx + ny * dy + nz * dz;
-  const above = nx * ox + ny * oy + nz * oz - ground.offset;
-  return falls !== 0 && -above / falls >= 0 ? -above / falls : Infinity;
 }

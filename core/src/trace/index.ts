@@ -22,6 +22,7 @@ export {
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 export {
   firstObstruction,
+  groundReach,
   type ObstacleBuffers,
   obstacleBuffers,
   type Obstacles,

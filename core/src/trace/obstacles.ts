@@ -51,6 +51,24 @@ export function obstaclesFrom({ tree, transmission, ...rest }: ObstacleBuffers):
 }
 
 /**
+ * The way along a ray to ground that is a plane, in lengths of the direction; from below, its underside is met by what
+ * rises. Infinity where it is never met.
+ */
+export function groundReach(
+  { normal: [nx, ny, nz], offset }: GroundPlane,
+  ox: number,
+  oy: number,
+  oz: number,
+  dx: number,
+  dy: number,
+  dz: number,
+): number {
+  const falls = nx * dx + ny * dy + nz * dz;
+  const above = nx * ox + ny * oy + nz * oz - offset;
+  return falls !== 0 && -above / falls >= 0 ? -above / falls : Infinity;
+}
+
+/**
  * The first thing along a ray that blocks it, as the number of a triangle in the scene (0, of the ground, for ground
  * that is a plane), or −1 when the ray is open. The direction need not be of unit length.
  */
@@ -63,11 +81,7 @@ export function firstObstruction(
   dy: number,
   dz: number,
 ): number {
-  const [nx, ny, nz] = ground.normal;
-  const falls = nx * dx + ny * dy + nz * dz;
-  const above = nx * ox + ny * oy + nz * oz - ground.offset;
-  // The way to the plane, in lengths of the direction; from below, its underside blocks what rises.
-  const reach = falls !== 0 && -above / falls >= 0 ? -above / falls : Infinity;
+  const reach = groundReach(ground, ox, oy, oz, dx, dy, dz);
   const triangle = firstBlock(tree, ox, oy, oz, dx, dy, dz, reach);
   if (triangle >= 0) return triangle + firstTriangle;
   return reach < Infinity ? 0 : -1;
