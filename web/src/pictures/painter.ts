@@ -317,7 +317,8 @@ function legendMarks({ result }: PictureView): Mark[] {
       weight: 600,
       fill: ink,
     },
-    ...down([...histogramMarks(found, look, '#6c675c'), line], 10, 44),
+    // A change, or a measure that nobody asks a least value of, has no line.
+    ...down([...histogramMarks(found, look, '#6c675c'), ...(Number.isNaN(at) ? [] : [line])], 10, 44),
   ];
 }
 
