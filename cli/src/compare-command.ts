@@ -2,7 +2,6 @@ import {
   comparedCsv,
   comparedSensorsCsv,
   compareResults,
-  InputError,
   MemoryMasks,
   planStudy,
   requireStudy,
@@ -14,9 +13,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
-import { optionId, readProject, writeOut } from './project-file';
+import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
@@ -68,14 +65,11 @@ export function compareCommand(): Command {
         onlyAfter,
         notes: [...new Set([...before.summary.notes, ...after.summary.notes])],
       };
-      try {
-        await mkdir(options.out, { recursive: true });
-      } catch (error) {
-        throw new InputError('out', `The folder ${options.out} cannot be made: ${(error as Error).message}.`);
-      }
-      await writeOut(join(options.out, 'windows.csv'), comparedCsv(comparison));
-      await writeOut(join(options.out, 'sensors.csv'), comparedSensorsCsv(comparison, after));
-      await writeOut(join(options.out, 'summary.json'), `${JSON.stringify(summary, null, 1)}\n`);
+      await writeFolder(options.out, {
+        'windows.csv': comparedCsv(comparison),
+        'sensors.csv': comparedSensorsCsv(comparison, after),
+        'summary.json': `${JSON.stringify(summary, null, 1)}\n`,
+      });
       for (const note of summary.notes) console.log(note);
       const { unit } = STUDY_KINDS[study.kind].measures.find(({ key }) => key === comparison.measure)!;
       const worst = places.reduce((a, b) => (b.difference < a.difference ? b : a));

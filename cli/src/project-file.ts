@@ -7,7 +7,8 @@ import {
   type Project,
   requireOption,
 } from '@dial-shade/core';
-import { readFile, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 
 /** The JSON in a file. Throws InputError `file` when it cannot be read or is not JSON. */
 export async function readJson(path: string): Promise<unknown> {
@@ -59,6 +60,19 @@ export async function writeOut(path: string, content: Uint8Array | string): Prom
   } catch (error) {
     throw new InputError('out', `The file ${path} cannot be written: ${(error as Error).message}.`);
   }
+}
+
+/** Writes files by name to a folder, which is made when it is not there. Throws InputError `out`. */
+export async function writeFolder(
+  folder: string,
+  files: Readonly<Record<string, Uint8Array | string>>,
+): Promise<void> {
+  try {
+    await mkdir(folder, { recursive: true });
+  } catch (error) {
+    throw new InputError('out', `The folder ${folder} cannot be made: ${(error as Error).message}.`);
+  }
+  for (const [name, content] of Object.entries(files)) await writeOut(join(folder, name), content);
 }
 
 /** A project file with the meshes that the project names. */

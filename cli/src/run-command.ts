@@ -14,9 +14,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { mkdir, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import { optionId, readProject, writeOut } from './project-file';
+import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
@@ -59,27 +57,15 @@ export function runCommand(): Command {
       const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
       const values = runStudy(project, plan, meshes);
       const summary = summarize(plan, values);
-      try {
-        await mkdir(options.out, { recursive: true });
-        await writeFile(join(options.out, 'sensors.csv'), sensorsCsv(study.kind, plan.grid, values));
-        await writeFile(
-          join(options.out, 'summary.json'),
-          JSON.stringify(summaryJson(summary), null, 1) + '\n',
-        );
-      } catch (error) {
-        throw new InputError(
-          'out',
-          `The folder ${options.out} cannot be written: ${(error as Error).message}.`,
-        );
-      }
       const result = studyResult(plan, values);
       const scale = resultScale(result, study.scale);
-      const { ground } = project.site;
-      if (also.has('geojson'))
-        await writeOut(join(options.out, 'cells.geojson'), resultGeoJson(project, result));
-      if (also.has('glb'))
-        await writeOut(join(options.out, 'cells.glb'), await resultGlb(result, ground, scale));
-      if (also.has('svg')) await writeOut(join(options.out, 'map.svg'), resultSvg(project, result, scale));
+      await writeFolder(options.out, {
+        'sensors.csv': sensorsCsv(study.kind, plan.grid, values),
+        'summary.json': `${JSON.stringify(summaryJson(summary), null, 1)}\n`,
+        ...(also.has('geojson') && { 'cells.geojson': resultGeoJson(project, result) }),
+        ...(also.has('glb') && { 'cells.glb': await resultGlb(result, project.site.ground, scale) }),
+        ...(also.has('svg') && { 'map.svg': resultSvg(project, result, scale) }),
+      });
       for (const note of summary.notes) console.log(note);
       const { unit } = summary.measure;
       console.log(

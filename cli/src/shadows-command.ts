@@ -1,9 +1,7 @@
 import { InputError, type ShadeOn, shadowFiles, shadowStudy, TODAY } from '@dial-shade/core';
 import { Command } from 'commander';
-import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
-import { optionId, readProject, writeOut } from './project-file';
+import { optionId, readProject, writeFolder } from './project-file';
 import { number } from './typed-options';
 
 interface Options extends MomentOptions {
@@ -44,13 +42,7 @@ export function shadowsCommand(): Command {
       const id = optionId(project, options.option ?? TODAY);
       const study = shadowStudy(project, id, meshes, moments, on, options.owners);
       const files = shadowFiles(project, study, { metres: options.metres, scale: options.scale });
-      try {
-        await mkdir(options.out, { recursive: true });
-      } catch (error) {
-        throw new InputError('out', `The folder ${options.out} cannot be made: ${(error as Error).message}.`);
-      }
-      for (const [name, content] of Object.entries(files))
-        await writeOut(join(options.out, name), content as string);
+      await writeFolder(options.out, { ...files });
       const night = new Set(
         study.rows.filter(({ shadedM2 }) => shadedM2 === null).map(({ moment }) => moment),
       ).size;

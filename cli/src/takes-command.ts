@@ -1,5 +1,4 @@
 import {
-  InputError,
   planStudy,
   requireStudy,
   slicesCsv,
@@ -10,9 +9,7 @@ import {
   whoTakes,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
-import { optionId, readProject, writeOut } from './project-file';
+import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
@@ -37,14 +34,11 @@ export function takesCommand(): Command {
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
       const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
       const told = whoTakes(project, plan, meshes);
-      try {
-        await mkdir(options.out, { recursive: true });
-      } catch (error) {
-        throw new InputError('out', `The folder ${options.out} cannot be made: ${(error as Error).message}.`);
-      }
-      await writeOut(join(options.out, 'takers.csv'), takersCsv(told));
-      await writeOut(join(options.out, 'places.csv'), takersByPlaceCsv(told));
-      await writeOut(join(options.out, 'slices.csv'), slicesCsv(told));
+      await writeFolder(options.out, {
+        'takers.csv': takersCsv(told),
+        'places.csv': takersByPlaceCsv(told),
+        'slices.csv': slicesCsv(told),
+      });
       const { unit } = STUDY_KINDS[study.kind].measures[0];
       const [most] = told.takers;
       console.log(
