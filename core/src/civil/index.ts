@@ -1,7 +1,7 @@
 export { csvText } from './csv';
 export { DEG, RAD, wrap180, wrap360 } from './angle';
-export { cutText } from './text';
-export { formatArea, formatLength, parseLength, type Units } from './length';
+export { cutText, escapeXml } from './text';
+export { formatArea, formatLength, parseLength, roundLength, type Units } from './length';
 export {
   addDays,
   clockAt,
@@ -9,6 +9,7 @@ export {
   daysBetween,
   daysInYear,
   formatClock,
+  MONTH_NAMES,
   momentName,
   formatOffset,
   instantOf,

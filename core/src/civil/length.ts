@@ -58,3 +58,9 @@ export function formatArea(squareMetres: number, units: Units = 'metric'): strin
     return `${squareMetres < 1000 ? squareMetres.toFixed(1) : Math.round(squareMetres)} m²`;
   return `${Math.round(squareMetres / FOOT / FOOT).toLocaleString('en')} sq ft`;
 }
+
+/** A round length (1, 2 or 5 and noughts) at or below a length, metres. */
+export function roundLength(most: number): number {
+  const power = 10 ** Math.floor(Math.log10(Math.max(most, 1e-3)));
+  return [5, 2, 1].map((step) => step * power).find((length) => length <= most) ?? power;
+}

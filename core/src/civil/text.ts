@@ -4,3 +4,8 @@ export function cutText(text: string, most: number): string {
   const last = text.charCodeAt(most - 1);
   return text.slice(0, last >= 0xd800 && last < 0xdc00 ? most - 1 : most);
 }
+
+/** Text as it stands between tags or quotes of XML. */
+export function escapeXml(text: string): string {
+  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
+}

@@ -3,6 +3,22 @@ import { InputError } from '../errors';
 
 const MINUTE = 60_000;
 
+/** The months in English. */
+export const MONTH_NAMES = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const;
+
 /** A date and the minutes since midnight that a clock on site shows, with the zone's offset at that instant. */
 export interface ClockTime {
   date: string;

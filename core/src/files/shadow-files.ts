@@ -1,5 +1,5 @@
 import Drawing from 'dxf-writer';
-import { momentName } from '../civil';
+import { escapeXml, momentName, roundLength } from '../civil';
 import { bounds, type Point2, type Polygon } from '../geometry';
 import type { Project } from '../project';
 import { builtOver, shadeCounts, type ShadeRow, type ShadowStudy } from '../shade';
@@ -174,10 +174,6 @@ function receiverOutlines(study: ShadowStudy): Polygon[] {
   });
 }
 
-function escape(text: string): string {
-  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
-}
-
 function svg(project: Project, study: ShadowStudy, names: readonly string[], scale: number): string {
   const { boundary, footprints } = surroundings(project, study);
   const outlines = receiverOutlines(study);
@@ -195,7 +191,7 @@ function svg(project: Project, study: ShadowStudy, names: readonly string[], sca
       .flatMap(({ outer, holes }) => [outer, ...holes])
       .map((ring) => `M${ring.map((p) => `${x(p[0])} ${y(p[1])}`).join('L')}Z`)
       .join('');
-  const layer = (id: string, content: string) => `<g id="${escape(id)}">${content}</g>`;
+  const layer = (id: string, content: string) => `<g id="${escapeXml(id)}">${content}</g>`;
   const drawn = (polygons: readonly Polygon[], style: string) =>
     polygons.length ? `<path d="${path(polygons)}" fill-rule="evenodd" ${style}/>` : '';
   const rows = lay(study).map(({ row, shift }) =>
@@ -219,7 +215,7 @@ function svg(project: Project, study: ShadowStudy, names: readonly string[], sca
           .join(''),
     ),
   );
-  const barM = niceLength((width / mm) * 0.2);
+  const barM = roundLength((width / mm) * 0.2);
   const barY = (height - 7).toFixed(3);
   const barX1 = (MARGIN_MM + barM * mm).toFixed(3);
   const title = `${project.name}, ${study.option}: shade ${names.length === 1 ? names[0] : `at ${names.length} moments`}, clock on site, 1:${scale}`;
@@ -248,18 +244,12 @@ function svg(project: Project, study: ShadowStudy, names: readonly string[], sca
           `<text x="${barX1}" y="${(height - 8.5).toFixed(3)}" font-size="3" text-anchor="end" fill="${INK}">${barM} m</text>`,
       ),
       north,
-      layer('title', `<text x="${MARGIN_MM}" y="9" font-size="3.6" fill="${INK}">${escape(title)}</text>`),
+      layer('title', `<text x="${MARGIN_MM}" y="9" font-size="3.6" fill="${INK}">${escapeXml(title)}</text>`),
     ]
       .filter(Boolean)
       .join('\n') +
     '\n</svg>\n'
   );
-}
-
-/** A round length at or below a length, metres. */
-function niceLength(most: number): number {
-  const power = 10 ** Math.floor(Math.log10(Math.max(most, 1e-3)));
-  return [5, 2, 1].map((step) => step * power).find((length) => length <= most) ?? power;
 }
 
 function dxf(project: Project, study: ShadowStudy, names: readonly string[]): string {
@@ -303,7 +293,7 @@ function dxf(project: Project, study: ShadowStudy, names: readonly string[]): st
       at[1] + length * Math.cos(b + turn),
     ];
     put('NORTH', Drawing.ACI.RED, [{ outer: [along(5, 0), along(3, 2.7), along(3, -2.7)], holes: [] }]);
-    const barM = niceLength((box.maxX - box.minX) * 0.2);
+    const barM = roundLength((box.maxX - box.minX) * 0.2);
     const [left, low] = [box.minX, box.minY - 4];
     put('SCALE', Drawing.ACI.RED, [
       {

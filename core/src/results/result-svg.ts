@@ -1,3 +1,4 @@
+import { escapeXml, roundLength } from '../civil';
 import { bounds, type Point2, type Polygon } from '../geometry';
 import { type Project, standingBodies } from '../project';
 import { shownMeasure, shownValues, type StudyResult } from '../study';
@@ -14,9 +15,6 @@ const LEGEND_MM = 22;
 const GAP_M = 1.5;
 const ROW_M = 120;
 const STEPS = 40;
-
-const escape = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
 
 /** Where each target is drawn: what lies on the ground or level in plan, planes one beside the other below it. */
 function laid({ targets }: StudyResult): Point2[] {
@@ -87,23 +85,23 @@ export function resultSvg(project: Project, result: StudyResult, look: Scale, sc
     const value = (look.min + share * (look.max - look.min)).toFixed(digits);
     return `<text x="${at.toFixed(3)}" y="${(legendTop + 8).toFixed(3)}" font-size="2.8" text-anchor="middle" fill="${INK}">${value}</text>`;
   });
-  const barM = [50, 20, 10, 5, 2, 1].find((metres) => metres * mm <= width * 0.2) ?? 1;
+  const barM = roundLength((width / mm) * 0.2);
   const barX = width - MARGIN_MM;
   const option = project.options.find(({ id }) => id === result.summary.option);
   const title = `${project.name} – ${result.summary.study}${option ? `, ${option.letter} ${option.name}` : ''} – 1:${scale}`;
   return `${[
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width.toFixed(3)}mm" height="${height.toFixed(3)}mm" viewBox="0 0 ${width.toFixed(3)} ${height.toFixed(3)}" font-family="sans-serif">`,
-    `<title>${escape(title)}</title><desc>${escape(definition)}</desc>`,
+    `<title>${escapeXml(title)}</title><desc>${escapeXml(definition)}</desc>`,
     `<clipPath id="frame"><rect x="${MARGIN_MM - 3}" y="${MARGIN_MM - 3}" width="${(width - 2 * MARGIN_MM + 6).toFixed(3)}" height="${(height - 2 * MARGIN_MM - LEGEND_MM + 6).toFixed(3)}"/></clipPath>`,
     `<g id="footprints" clip-path="url(#frame)"><path d="${path(footprints)}" fill="#d9d2c2" fill-rule="evenodd" stroke="${INK}" stroke-width="0.2"/></g>`,
     `<g id="cells" fill-rule="evenodd" shape-rendering="crispEdges">${cells.join('')}</g>`,
     `<g id="targets"><path d="${path(outlines)}" fill="none" stroke="${SOFT}" stroke-width="0.18"/></g>`,
-    `<g id="legend">${tones.join('')}${ticks.join('')}<text x="${MARGIN_MM}" y="${(legendTop - 1.5).toFixed(3)}" font-size="3" fill="${INK}">${escape(`${label}, ${unit}`)}</text></g>`,
+    `<g id="legend">${tones.join('')}${ticks.join('')}<text x="${MARGIN_MM}" y="${(legendTop - 1.5).toFixed(3)}" font-size="3" fill="${INK}">${escapeXml(`${label}, ${unit}`)}</text></g>`,
     `<g id="scale"><path d="M${(barX - barM * mm).toFixed(3)} ${(height - 8).toFixed(3)}H${barX.toFixed(3)}" stroke="${INK}" stroke-width="0.6"/><text x="${barX.toFixed(3)}" y="${(height - 9.5).toFixed(3)}" font-size="3" text-anchor="end" fill="${INK}">${barM} m</text></g>`,
     hasPlan
       ? `<g id="north"><g transform="translate(${(width - 10).toFixed(3)} 9) rotate(${project.site.north.trueNorthDeg.toFixed(3)})"><path d="M0 -5L2 4L0 2.4L-2 4Z" fill="${INK}"/></g></g>`
       : '',
-    `<g id="title"><text x="${MARGIN_MM}" y="8" font-size="3.6" fill="${INK}">${escape(title)}</text></g>`,
+    `<g id="title"><text x="${MARGIN_MM}" y="8" font-size="3.6" fill="${INK}">${escapeXml(title)}</text></g>`,
     '</svg>',
   ]
     .filter(Boolean)

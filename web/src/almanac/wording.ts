@@ -1,30 +1,23 @@
-import { addDays, formatClock, formatOffset, type SunDay, clockAt, zoneSteps } from '@dial-shade/core';
-
-const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
+import {
+  addDays,
+  formatClock,
+  formatOffset,
+  MONTH_NAMES,
+  type SunDay,
+  clockAt,
+  zoneSteps,
+} from '@dial-shade/core';
 
 /** 21 March 2026 */
 export function longDate(date: string): string {
   const [y, m, d] = date.split('-').map(Number) as [number, number, number];
-  return `${d} ${MONTHS[m - 1]} ${y}`;
+  return `${d} ${MONTH_NAMES[m - 1]} ${y}`;
 }
 
 /** 21 Mar */
 export function shortDate(date: string): string {
   const [, m, d] = date.split('-').map(Number) as [number, number, number];
-  return `${d} ${MONTHS[m - 1]!.slice(0, 3)}`;
+  return `${d} ${MONTH_NAMES[m - 1]!.slice(0, 3)}`;
 }
 
 /** The date of a column of the almanac. */

@@ -1,3 +1,4 @@
+import { MONTH_NAMES } from '../../civil';
 import type { Project, Study } from '../../project';
 import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
@@ -126,20 +127,6 @@ export function byNumber(
   return Object.fromEntries(all.map((values, i) => [`${letter}${two(i + first)}`, values]));
 }
 
-const MONTH_NAMES = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
 const two = (n: number) => String(n).padStart(2, '0');
 
 /** A measure for each month: `01 (kWh/m2)` to `12 (kWh/m2)`. @param of what it is, as a noun */
