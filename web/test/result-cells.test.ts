@@ -1,7 +1,23 @@
-import { planStudy, resultFromBytes, resultToBytes, runStudy, signedArea } from '@dial-shade/core';
+import {
+  planStudy,
+  readMeasure,
+  resultFromBytes,
+  resultToBytes,
+  runStudy,
+  shownMeasure,
+  signedArea,
+} from '@dial-shade/core';
 import type { Mesh as ThreeMesh, LineSegments } from 'three';
 import { kelpLane } from '@dial-shade/samples';
-import { cellKey, resultCells, sensorAt, sensorIndex, shownValue } from '../src/board/result-cells';
+import {
+  cellKey,
+  resultCells,
+  resultLabels,
+  sensorAt,
+  sensorIndex,
+  shownValue,
+} from '../src/board/result-cells';
+import { asShown, isChange } from '../src/studies/as-shown';
 
 const project = kelpLane();
 const plan = planStudy(project, 'a', project.studies[0]!, new Map());
@@ -60,4 +76,39 @@ test('while a picture is coarse, a cell shows the nearest sensor that is done', 
     expect(hours).toBe(i < plan.grid.coarse ? result.values.hours![i] : result.values.hours![near]);
   }
   expect(shown).toBeGreaterThan(plan.grid.coarse * 8);
+});
+
+test('values are written on the cells that have one, contours once a step, and nothing unless asked', () => {
+  const { ground } = project.site;
+  expect(resultLabels(result, ground, LOOK)).toEqual([]);
+  const measured = result.values.hours!.filter((hours) => !Number.isNaN(hours)).length;
+  const written = resultLabels(result, ground, { ...LOOK, values: true });
+  expect(written).toHaveLength(measured);
+  const { positions } = result.grid;
+  const first = result.values.hours!.findIndex((hours) => !Number.isNaN(hours));
+  expect(written[0]!.text).toBe(readMeasure(shownMeasure(result), result.values.hours![first]!));
+  expect(written[0]!.at[0]).toBeCloseTo(positions[first * 3]!, 1);
+  const texts = resultLabels(result, ground, { ...LOOK, contours: true, steps: 4 }).map(({ text }) => text);
+  const steps = [2, 4, 6].map((hours) => readMeasure(shownMeasure(result), hours));
+  expect(texts.length).toBeGreaterThan(0);
+  for (const text of texts) expect(steps).toContain(text);
+  expect(texts.length).toBeLessThanOrEqual(result.targets.length * steps.length);
+});
+
+test('a change is what there is less what there was; another kind of study changes nothing', () => {
+  const had = {
+    ...result,
+    values: { ...result.values, hours: result.values.hours!.map((hours) => hours + 0.5) },
+  };
+  const before = { result: had, name: 'Today' };
+  const changed = asShown(result, { measure: undefined, before });
+  expect(isChange(changed)).toBe(true);
+  expect(shownMeasure(changed).label).toContain('against Today');
+  changed.shown!.values.forEach((value, i) => {
+    if (result.grid.covered[i] === 0) expect(value).toBeCloseTo(-0.5, 5);
+    else expect(value).toBeNaN();
+  });
+  const other = { ...had, summary: { ...had.summary, kind: 'vsc' as const } };
+  expect(asShown(result, { measure: undefined, before: { result: other, name: 'Today' } })).toBe(result);
+  expect(isChange(asShown(result, { measure: 'first', before: null }))).toBe(false);
 });

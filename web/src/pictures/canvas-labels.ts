@@ -8,7 +8,7 @@ interface Drawn {
 }
 
 const isOf = (label: Label, name: string) => label.className?.split(' ').includes(name) ?? false;
-const sizeOf = (label: Label) => (isOf(label, 'north') ? 15.2 : 12.2);
+const sizeOf = (label: Label) => (isOf(label, 'north') ? 15.2 : isOf(label, 'value') ? 10.2 : 12.2);
 
 /** Labels as text on a canvas, enlarged by a scale; `paint` draws those that have a place. */
 export function canvasLabels(
@@ -56,7 +56,9 @@ export function canvasLabels(
             ? '#fff'
             : isOf(label, 'north')
               ? '#8a5a00'
-              : '#5d584e';
+              : isOf(label, 'value')
+                ? SCENE.light.ink
+                : '#5d584e';
         context.fillText(label.text, x + place.x, y + place.y);
       }
     },

@@ -22,7 +22,7 @@ import { DrawnModel, standsBefore } from '../board/drawn-model';
 import { type Label, LabelLayer } from '../board/label-layer';
 import { empty } from '../board/overlay-lines';
 import { broaden, broadPen } from '../board/pens';
-import { resultCells } from '../board/result-cells';
+import { resultCells, resultLabels } from '../board/result-cells';
 import { rayStretches, roomObjects, stripLines } from '../board/room-objects';
 import { sceneLook, siteCircle } from '../board/scene-look';
 import { sectionObjects } from '../board/section-objects';
@@ -229,7 +229,12 @@ export class Painter {
       camera: stillCamera(camera, aspect, isUp ? towards : null, site.north.trueNorthDeg),
       sun: isUp ? towards : null,
       overlay,
-      labels: [...(inRooms?.labels ?? []), ...ring.labels, ...probes],
+      labels: [
+        ...(inRooms?.labels ?? []),
+        ...ring.labels,
+        ...(result ? resultLabels(result.result, site.ground, result.look) : []),
+        ...probes,
+      ],
     };
   }
 
