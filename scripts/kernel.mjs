@@ -11,6 +11,7 @@ async function kernelBytes() {
   const out = join(ROOT, `var/kernel-${process.pid}.wasm`);
   const { error, stderr } = await asc.main([
     'core/kernel/mask-kernel.ts',
+    'core/kernel/tree-builder.ts',
     ...['--outFile', out, '-O3', '--converge', '--noAssert', '--runtime', 'stub', '--enable', 'simd'],
     ...['--importMemory', '--use', 'abort=', '--memoryBase', '1024', '--baseDir', ROOT],
   ]);

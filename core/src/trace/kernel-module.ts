@@ -14,6 +14,8 @@ export interface KernelExports {
   ): void;
   setDirections(packetsAt: number, packets: number, hintsAt: number): void;
   forget(): void;
+  /** Gives the number of nodes. */
+  buildTree(recordsAt: number, count: number, nodesAt: number, scratchAt: number): number;
   bySensor(sensorsAt: number, count: number, isBounded: boolean, maskAt: number, words: number): void;
 }
 
