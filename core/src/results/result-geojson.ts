@@ -1,7 +1,7 @@
 import type { Point2, Point3, Ring } from '../geometry';
 import type { Project } from '../project';
 import { localFrame } from '../site';
-import { STUDY_KINDS, type StudyResult } from '../study';
+import { hourStamp, measuresIn, type StudyResult } from '../study';
 import { resultCells } from './result-cells';
 
 /**
@@ -11,7 +11,7 @@ import { resultCells } from './result-cells';
 export function resultGeoJson(project: Project, result: StudyResult, metres = false): string {
   const frame = localFrame(project.site);
   const { grid, values, summary } = result;
-  const { measures } = STUDY_KINDS[summary.kind];
+  const measures = measuresIn(summary.kind, values);
   const round = (value: number, digits: number) => Number(value.toFixed(digits));
   const place = ([x, y, z]: Point3): [number, number, number] => {
     if (metres) return [round(x, 4), round(y, 4), round(z, 4)];
@@ -20,9 +20,10 @@ export function resultGeoJson(project: Project, result: StudyResult, metres = fa
   };
   const features = resultCells(result, project.site.ground).map(({ sensor, target, flat, at }) => {
     const ring = (points: Ring) => [...points, points[0]!].map((p: Point2) => place(at(p)));
-    const figures = measures.map(({ key, heading }) => {
+    const figures = measures.map(({ key, heading, reads }) => {
       const value = values[key]![sensor]!;
-      return [heading, Number.isNaN(value) ? null : round(value, 4)];
+      if (Number.isNaN(value)) return [heading, null];
+      return [heading, reads === 'date-hour' ? hourStamp(value) : round(value, 4)];
     });
     return {
       type: 'Feature',

@@ -3,7 +3,7 @@ import type { WeatherHour } from '../weather';
 import { gradation, indicatrix, perezFive } from './perez-sky';
 import { patchAt, type SkyVault } from './sky-vault';
 
-const { acos, cos, max, min, sin } = Math;
+const { acos, cos, sin } = Math;
 
 /** Radiation of the vault over a stretch of time, Wh/m². */
 export interface SkyRadiation {
@@ -68,14 +68,17 @@ export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array):
       sunAltitudeDeg: sun.altitudeDeg,
       extraterrestrial: sun.extraterrestrial,
     });
-    const bands = sines.map((sine) => gradation(five, sine));
+    const bands = Float64Array.from(sines, (sine) => gradation(five, sine));
     const [h, a] = [sun.altitudeDeg * RAD, sun.azimuthDeg * RAD];
     const [sx, sy, sz] = [sin(a) * cos(h), cos(a) * cos(h), sin(h)];
     for (let p = 0; p < count; p++) {
-      const cosine = east[p]! * sx + north[p]! * sy + up[p]! * sz;
-      into[p] =
-        max(0, bands[bandOf[p]!]! * indicatrix(five, acos(min(1, max(-1, cosine))), cosine)) * solidAngle[p]!;
-      level += into[p]! * up[p]!;
+      const upward = up[p]!;
+      const cosine = east[p]! * sx + north[p]! * sy + upward * sz;
+      const angle = acos(cosine > 1 ? 1 : cosine < -1 ? -1 : cosine);
+      const luminance = bands[bandOf[p]!]! * indicatrix(five, angle, cosine);
+      const part = luminance > 0 ? luminance * solidAngle[p]! : 0;
+      into[p] = part;
+      level += part * upward;
     }
   }
   if (!(level > 0)) {
@@ -85,7 +88,8 @@ export function hourSky(vault: SkyVault, hour: WeatherHour, into: Float64Array):
       level += into[p]! * up[p]!;
     }
   }
-  for (let p = 0; p < count; p++) into[p]! *= diffuseHorizontal / level;
+  const scale = diffuseHorizontal / level;
+  for (let p = 0; p < count; p++) into[p]! *= scale;
   return into;
 }
 

@@ -25,7 +25,7 @@ export function runAtOnce(
   if (plan.rays > MAX_AT_ONCE_RAYS) return null;
   if (!coarse || plan.grid.coarse === 0)
     return { plan, values: runStudy(project, plan, meshes, masks ? { masks } : {}) };
-  const values = blankValues(plan.study.kind, plan.grid.count);
+  const values = blankValues(plan.study, plan.grid.count);
   const obstacles = sceneLayers(assembleScene(project, optionId, meshes));
   placeValues(values, 0, new StudyTracer(plan, obstacles, masks).trace(0, plan.grid.coarse));
   return { plan, values };

@@ -46,7 +46,9 @@ export {
 export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
   type Directions,
+  hourStamp,
   type Measure,
+  measuresIn,
   readMeasure,
   STUDY_KINDS,
   type StudyKind,

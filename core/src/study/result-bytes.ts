@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import type { FlatTarget } from './flat-target';
-import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Measure, measuresIn, STUDY_KINDS, type StudyValues } from './kinds';
 import type { StudyPlan } from './run-study';
 import { mainValues, type ResultGrid, summarize, type StudySummary } from './summary';
 
@@ -62,7 +62,7 @@ export function resultToBytes(plan: StudyPlan, values: StudyValues): Uint8Array 
     ['target', 'u16', grid.target],
     ['cells', 'i32', grid.cells],
     ['covered', 'u8', grid.covered],
-    ...STUDY_KINDS[plan.study.kind].measures.map(({ key }): [string, TypeName, Numbers] => [
+    ...measuresIn(plan.study.kind, values).map(({ key }): [string, TypeName, Numbers] => [
       key,
       'f32',
       values[key]!,
@@ -126,7 +126,9 @@ export function resultFromBytes(bytes: Uint8Array): StudyResult {
       covered: (arrays.covered as Uint8Array | undefined) ?? new Uint8Array(arrays.areas!.length),
     },
     values: Object.fromEntries(
-      STUDY_KINDS[summary.kind].measures.map(({ key }) => [key, arrays[key] as Float32Array]),
+      STUDY_KINDS[summary.kind].measures
+        .filter(({ key }) => arrays[key])
+        .map(({ key }) => [key, arrays[key] as Float32Array]),
     ),
   };
 }

@@ -7,7 +7,7 @@ import { type MaskStore, sceneLayers } from '../trace';
 import { type FlatTarget, flatTargets } from './flat-target';
 import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
 import { StudyTracer } from './study-tracer';
-import { type Directions, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Directions, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** Rays that one run may take. */
 export const MAX_RAYS = 400_000_000;
@@ -129,11 +129,9 @@ function gridNotes(targets: FlatTarget[], grid: SensorGrid): string[] {
   return notes;
 }
 
-/** Values of a kind at no sensor yet: all NaN. */
-export function blankValues(kind: Study['kind'], count: number): StudyValues {
-  return Object.fromEntries(
-    STUDY_KINDS[kind].measures.map(({ key }) => [key, new Float32Array(count).fill(NaN)]),
-  );
+/** Values of a study at no sensor yet: all NaN. */
+export function blankValues(study: Study, count: number): StudyValues {
+  return Object.fromEntries(measuresOf(study).map(({ key }) => [key, new Float32Array(count).fill(NaN)]));
 }
 
 /** Copies the values of a stretch of sensors to their place. */
@@ -175,7 +173,7 @@ export function runStudy(
     sceneLayers(assembleScene(project, plan.optionId, meshes)),
     control.masks,
   );
-  const values = blankValues(plan.study.kind, plan.grid.count);
+  const values = blankValues(plan.study, plan.grid.count);
   for (const { from, to } of batches(plan)) {
     if (control.signal?.aborted) throw new Stopped();
     placeValues(values, from, tracer.trace(from, to));

@@ -62,8 +62,12 @@ export function signature(project: Project, optionId: string, study: Study): Sig
   if (needsWeather) {
     const { weather, albedo } = project.site;
     all.weather = { name: 'the weather', hash: weather ? partHash(weather, () => weather) : '' };
+    if ((study.sunsPerHour ?? 1) !== 1)
+      all.suns = { name: 'the number of suns an hour', hash: contentHash(study.sunsPerHour) };
     all.albedo = { name: 'the albedo', hash: contentHash(albedo) };
   }
+  if (study.kind === 'insolation' && study.peakHour)
+    all.peak = { name: 'the strongest hour', hash: contentHash(true) };
   // How much sun is enough is a part of what is found.
   if (study.kind === 'sun-on-ground')
     all.enough = { name: 'the threshold', hash: contentHash(study.criterion.atLeast) };

@@ -1,6 +1,6 @@
 import { csvText, formatClock } from '../civil';
 import type { Study } from '../project';
-import { type Measure, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Measure, STUDY_KINDS, type StudyValues, hourStamp, measuresIn } from './kinds';
 import { FREE, freeSensors, type SensorGrid } from './sensor-grid';
 import type { StudyPlan } from './run-study';
 
@@ -202,15 +202,17 @@ export function readingOrder(grid: Pick<SensorGrid, 'count' | 'target' | 'cells'
 
 /**
  * The result as comma-separated text: x, y, z, nx, ny, nz, area, then one column a measure with its unit in the heading.
- * Metres and m²; values with four decimals; clock times as HH:MM, empty without.
+ * Metres and m²; values with four decimals; clock times as HH:MM, hours as MM-DD HH:MM, empty without.
  */
 export function sensorsCsv(kind: Study['kind'], grid: ResultGrid, values: StudyValues): string {
-  const { measures } = STUDY_KINDS[kind];
+  const measures = measuresIn(kind, values);
   const lines = [
     csvText([['x', 'y', 'z', 'nx', 'ny', 'nz', 'area', ...measures.map(({ heading }) => heading)]]).trimEnd(),
   ];
-  const text = ({ isClock }: Measure, value: number) =>
-    Number.isNaN(value) ? '' : isClock ? formatClock(value) : trim(value, 4);
+  const text = ({ reads }: Measure, value: number) => {
+    if (Number.isNaN(value)) return '';
+    return reads === 'clock' ? formatClock(value) : reads === 'date-hour' ? hourStamp(value) : trim(value, 4);
+  };
   for (const i of readingOrder(grid)) {
     const [p, n] = [grid.positions, grid.normals];
     const place = [p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!].map((v) => trim(v, 4));

@@ -68,7 +68,8 @@ function builderOf(pages: number): ReturnType<typeof kernelModule> {
 /** Puts the triangles' boxes before the builder and takes the tree that it makes. */
 function built(positions: Float64Array): TreeBuffers {
   const count = positions.length / 9;
-  if (count > MAX_TRIANGLES) throw new InputError('triangles', `A tree holds up to ${MAX_TRIANGLES} triangles.`);
+  if (count > MAX_TRIANGLES)
+    throw new InputError('triangles', `A tree holds up to ${MAX_TRIANGLES} triangles.`);
   const nodesAt = RECORDS_AT + count * RECORD;
   const end = nodesAt + Math.max(1, 2 * count) * NODE;
   const { memory, wasm } = builderOf(Math.ceil(end / PAGE));

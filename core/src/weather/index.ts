@@ -7,7 +7,13 @@ export { type Climate, climateAt, makeUpYear } from './made-up-year';
 export { airMass, diffuseShare, extraterrestrial, SOLAR_CONSTANT } from './radiation';
 export { readWeather } from './read-weather';
 export { storedWeather, weatherOf } from './stored-weather';
-export { sunOfHours, type WeatherHour, type WeatherHours } from './sun-of-hours';
+export {
+  MAX_SUNS_PER_HOUR,
+  sunOfHours,
+  sunsOfHour,
+  type WeatherHour,
+  type WeatherHours,
+} from './sun-of-hours';
 export { weatherSummary, type WeatherSummary } from './weather-summary';
 export { WEATHER_FIELDS, type WeatherField, type WeatherYear } from './weather-year';
 export { ROSE_DIRECTIONS, ROSE_SPEEDS, type WindRose, windRose } from './wind-rose';

@@ -103,26 +103,51 @@ function notesOf(split: number, blank: number, lostBeam: number): string[] {
 
 /** The sun in the middle of the part of an hour in which its centre is above the horizon, without refraction. */
 function sunWithin(track: SunTrack, startMs: number): WeatherHour['sun'] {
-  const up = (at: number) => track.at(at).altitudeDeg > 0;
-  const endMs = startMs + HOUR_MS;
-  const [first, last] = [up(startMs), up(endMs)];
-  let [from, to] = [startMs, endMs];
-  if (first !== last) {
-    let [low, high] = [startMs, endMs];
-    while (high - low > 500) {
-      const middle = (low + high) / 2;
-      if (up(middle) === first) low = middle;
-      else high = middle;
-    }
-    if (first) to = low;
-    else from = high;
-  } else if (!first) {
-    // Neither end: the sun may look over the horizon in between, close to polar night.
-    const middle = startMs + HOUR_MS / 2;
-    if (!up(middle)) return null;
-  }
-  const atMs = (from + to) / 2;
+  const part = sunlitPart(track, startMs);
+  if (!part) return null;
+  const atMs = (part.from + part.to) / 2;
   const { altitudeDeg, azimuthDeg, distanceAu } = track.at(atMs);
   if (altitudeDeg <= 0) return null;
   return { atMs, altitudeDeg, azimuthDeg, extraterrestrial: extraterrestrial(distanceAu) };
+}
+
+/** The part of an hour in which the sun's centre is above the horizon. */
+function sunlitPart(track: SunTrack, startMs: number): { from: number; to: number } | null {
+  const up = (at: number) => track.at(at).altitudeDeg > 0;
+  const endMs = startMs + HOUR_MS;
+  const [first, last] = [up(startMs), up(endMs)];
+  if (first === last) {
+    // Neither end: the sun may look over the horizon in between, close to polar night.
+    return first || up(startMs + HOUR_MS / 2) ? { from: startMs, to: endMs } : null;
+  }
+  let [low, high] = [startMs, endMs];
+  while (high - low > 500) {
+    const middle = (low + high) / 2;
+    if (up(middle) === first) low = middle;
+    else high = middle;
+  }
+  return first ? { from: startMs, to: low } : { from: high, to: endMs };
+}
+
+/** Most suns that an hour is taken with. */
+export const MAX_SUNS_PER_HOUR = 6;
+
+/**
+ * The suns of an hour that has one: in the middle of so many equal parts of the time in which the sun is above the
+ * horizon. Those below it are left out, as at the edge of polar night.
+ */
+export function sunsOfHour(
+  place: EarthPlace,
+  count: number,
+): (hour: WeatherHour) => { altitudeDeg: number; azimuthDeg: number }[] {
+  if (count === 1) return ({ sun }) => (sun ? [sun] : []);
+  const track = new SunTrack(place);
+  return ({ sun, startMs }) => {
+    const part = sun && sunlitPart(track, startMs);
+    if (!part) return [];
+    const each = (part.to - part.from) / count;
+    const suns = Array.from({ length: count }, (_, i) => track.at(part.from + (i + 0.5) * each));
+    const above = suns.filter(({ altitudeDeg }) => altitudeDeg > 0);
+    return above.length > 0 ? above : [sun];
+  };
 }

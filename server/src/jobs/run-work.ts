@@ -116,7 +116,7 @@ export class RunWork {
     const { outcome, heart } = this;
     const run = outcome.run!;
     const { plan } = run;
-    const values = (outcome.values = blankValues(plan.study.kind, plan.grid.count));
+    const values = (outcome.values = blankValues(plan.study, plan.grid.count));
     const queue = batches(plan);
     let pictured = 0;
     heart.follow(() => {

@@ -162,8 +162,12 @@ function trace({ run, from, to, shares }: TraceTask): Traced {
 function sharedFields<T extends object>(value: T): T {
   const copy: Record<string, unknown> = {};
   for (const [key, field] of Object.entries(value))
-    copy[key] = ArrayBuffer.isView(field) ? shared(field) : field;
+    copy[key] = ArrayBuffer.isView(field) ? shared(field) : isPlain(field) ? sharedFields(field) : field;
   return copy as T;
+}
+
+function isPlain(field: unknown): field is object {
+  return typeof field === 'object' && field !== null && Object.getPrototypeOf(field) === Object.prototype;
 }
 
 function shared(view: ArrayBufferView): ArrayBufferView {

@@ -18,7 +18,7 @@ export function measureOf(kind: StudyResult['summary']['kind'], key: string | un
 export function asShown(result: StudyResult, { measure: key, before }: Looked): StudyResult {
   const { kind } = result.summary;
   const measure = measureOf(kind, key);
-  const values = result.values[measure.key]!;
+  const values = result.values[measure.key] ?? result.values[STUDY_KINDS[kind].measures[0].key]!;
   if (!before || before.result.summary.kind !== kind)
     return measure === STUDY_KINDS[kind].measures[0] ? result : { ...result, shown: { measure, values } };
   const had = hadBefore(before.result, result, measure.key);
@@ -29,7 +29,7 @@ export function asShown(result: StudyResult, { measure: key, before }: Looked): 
         ...measure,
         key: 'change',
         label: `Change of ${measure.label.toLowerCase()} against ${before.name}`,
-        isClock: false,
+        reads: undefined,
         definition: `What it is less what it was in ${before.name}, where both measure it. ${measure.definition}`,
       },
       values: values.map((now, i) => now - had[i]!),

@@ -4,7 +4,7 @@ import {
   sensorsCsv,
   shownMeasure,
   shownValues,
-  STUDY_KINDS,
+  measuresIn,
   type StudyResult,
   summaryRows,
 } from '@dial-shade/core';
@@ -130,7 +130,7 @@ function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number 
 function PointRows({ result, points }: { result: StudyResult; points: readonly number[] }) {
   const { units } = useDocument();
   const { grid, values, targets, summary } = result;
-  const measures = STUDY_KINDS[summary.kind].measures.filter(({ series }) => !series);
+  const measures = measuresIn(summary.kind, values).filter(({ series }) => !series);
   const coordinate = (value: number) => (units === 'metric' ? value : value / 0.3048).toFixed(2);
   return (
     <table className="figures">
@@ -138,9 +138,9 @@ function PointRows({ result, points }: { result: StudyResult; points: readonly n
         <tr>
           <th>Target</th>
           <th>x, y, z {units === 'metric' ? 'm' : 'ft'}</th>
-          {measures.map(({ key, label, unit, isClock, definition }) => (
+          {measures.map(({ key, label, unit, reads, definition }) => (
             <th key={key} title={definition}>
-              {label} {!isClock && unit}
+              {label} {!reads && unit}
             </th>
           ))}
         </tr>

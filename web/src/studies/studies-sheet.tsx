@@ -5,14 +5,17 @@ import {
   remove,
   resultScale,
   type Study,
+  MAX_SUNS_PER_HOUR,
+  measuresIn,
   STUDY_KINDS,
+  type StudyValues,
   type StudyResult,
 } from '@dial-shade/core';
 import { ChevronDown, Download, Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { Link, useLocation } from 'react-router';
-import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
+import { CheckField, ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
@@ -142,7 +145,7 @@ function StudyFields({ study }: { study: Study }) {
           on the Climate stage.
         </p>
       )}
-      {result && <ShownField study={study} />}
+      {result?.summary.kind === study.kind && <ShownField study={study} values={result.values} />}
       {changes.length > 0 && !active && (
         <div className="stale" data-testid="stale">
           <strong>Out of date</strong>
@@ -197,6 +200,7 @@ function StudyFields({ study }: { study: Study }) {
       {failed && <p style={{ color: 'var(--alarm)' }}>{failed.message}</p>}
       <div className="mt-3">
         {kind.hasWindow && <WindowFields study={study} />}
+        {kind.needsWeather && <HourFields study={study} />}
         <div className="pair">
           {kind.hasStep && (
             <NumberField
@@ -233,6 +237,34 @@ function StudyFields({ study }: { study: Study }) {
   );
 }
 
+/** How closely the hours of the weather are looked at. */
+function HourFields({ study }: { study: Study }) {
+  const set = (name: string, fields: Partial<Study>) =>
+    edit(name, change('studies', study.id, fields), { quiet: true });
+  return (
+    <>
+      <ChoiceField
+        label="Suns an hour"
+        value={String(study.sunsPerHour ?? 1)}
+        choices={Array.from({ length: MAX_SUNS_PER_HOUR }, (_, i) => ({
+          value: String(i + 1),
+          name: i === 0 ? '1, in its middle' : String(i + 1),
+        }))}
+        commit={(count) => set('change the suns of an hour', { sunsPerHour: Number(count) })}
+      />
+      {study.kind === 'insolation' && (
+        <CheckField
+          label="Find each point’s strongest hour"
+          checked={study.peakHour ?? false}
+          change={(peakHour) =>
+            set(peakHour ? 'look for the strongest hour' : 'leave the strongest hour', { peakHour })
+          }
+        />
+      )}
+    </>
+  );
+}
+
 /** How its result lies on the scene, where there is one. */
 function MapOf({ study }: { study: Study }) {
   const optionId = useView((view) => view.optionId);
@@ -248,10 +280,9 @@ function MapOf({ study }: { study: Study }) {
 }
 
 /** Which of its measures is looked at. */
-function ShownField({ study }: { study: Study }) {
+function ShownField({ study, values }: { study: Study; values: StudyValues }) {
   const shown = useView((view) => view.shownMeasure[study.id]);
-  const { measures } = STUDY_KINDS[study.kind];
-  const choices = measures.filter(({ isClock }) => !isClock);
+  const choices = measuresIn(study.kind, values).filter(({ reads }) => !reads);
   if (choices.length < 2) return null;
   return (
     <ChoiceField

@@ -131,6 +131,10 @@ export const studySchema = z.object({
   stepMinutes: bounded('The step', 1, 60, 'minutes').refine(Number.isInteger, {
     error: 'The step must be a whole number of minutes.',
   }),
+  /** Suns that each hour of the weather is taken with: one where it is left out. */
+  sunsPerHour: whole('The suns of an hour', 1, 6).optional(),
+  /** Insolation: whether the strongest hour of each point is looked for. */
+  peakHour: z.boolean().optional(),
   criterion: z.object({
     /** What a point must have, in the unit of the first measure of the kind: hours, per cent. */
     atLeast: bounded('The threshold', 0, 9000),

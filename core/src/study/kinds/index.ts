@@ -1,5 +1,5 @@
 import type { Study } from '../../project';
-import type { StudyKind } from './kind';
+import type { Measure, StudyKind, StudyValues } from './kind';
 import { insolation } from './insolation';
 import { probableSun } from './probable-sun';
 import { roomExposure } from './room-exposure';
@@ -12,6 +12,7 @@ import { sunOnGround } from './sun-on-ground';
 
 export {
   type Directions,
+  hourStamp,
   type Measure,
   type OpenDirections,
   readMeasure,
@@ -33,3 +34,13 @@ export const STUDY_KINDS: Readonly<Record<Study['kind'], StudyKind>> = {
   'probable-sun': probableSun,
   'solar-gain': solarGain,
 };
+
+/** The measures that a study gives: all of its kind but those that it does not ask for. */
+export function measuresOf(study: Pick<Study, 'kind' | 'peakHour'>): Measure[] {
+  return STUDY_KINDS[study.kind].measures.filter(({ onRequest }) => !onRequest || study[onRequest]);
+}
+
+/** The measures of a kind that a result has values of. */
+export function measuresIn(kind: Study['kind'], values: StudyValues): Measure[] {
+  return STUDY_KINDS[kind].measures.filter(({ key }) => values[key]);
+}

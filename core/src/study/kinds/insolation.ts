@@ -1,5 +1,6 @@
 import { studyKind, weightsBefore } from './kind';
 import { openSums } from './open-sums';
+import { peakHours } from './peak-hours';
 import {
   byNumber,
   monthMeasures,
@@ -57,6 +58,27 @@ export const insolation = studyKind<RadiationSamples>({
       heading: 'mean per day (kWh/m2)',
       digits: 2,
     },
+    {
+      key: 'peak',
+      label: 'Strongest hour',
+      unit: 'W/m²',
+      heading: 'peak hour (W/m2)',
+      digits: 0,
+      onRequest: 'peakHour',
+      definition:
+        'The greatest mean irradiance of any hour of the window that reaches the point: beam, sky and ground-reflected together.',
+    },
+    {
+      key: 'peakAt',
+      label: 'When it is',
+      unit: 'standard time',
+      heading: 'peak hour (standard time)',
+      digits: 0,
+      onRequest: 'peakHour',
+      reads: 'date-hour',
+      definition:
+        'When the strongest hour begins: month, day and hour of local standard time, without daylight saving.',
+    },
     ...monthMeasures('Insolation'),
   ],
   directions: radiationSamples,
@@ -75,7 +97,7 @@ export const insolation = studyKind<RadiationSamples>({
     return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
   },
   weigh(open, samples, at) {
-    const { count, suns, energy, month, skyByMonth, reflectedByMonth, days } = samples;
+    const { count, suns, patches, energy, month, skyByMonth, reflectedByMonth, days, hourly } = samples;
     const ranges = [
       ...sunRanges(samples),
       ...Array.from({ length: MONTHS }, () => ({ from: suns, to: count })),
@@ -86,7 +108,7 @@ export const insolation = studyKind<RadiationSamples>({
       for (let d = 0; d < suns; d++) into[month[d]!]![d] = energy[d]! * cosines[d]!;
       for (let p = suns; p < count; p++)
         for (let m = 0; m < MONTHS; m++)
-          into[MONTHS + m]![p] = skyByMonth[(p - suns) * MONTHS + m]! * cosines[p]!;
+          into[MONTHS + m]![p] = skyByMonth[m * patches + p - suns]! * cosines[p]!;
     });
     const make = () => new Float32Array(open.sensors);
     const [whole, beam, sky, ground, mean] = [make(), make(), make(), make(), make()];
@@ -107,6 +129,14 @@ export const insolation = studyKind<RadiationSamples>({
       whole[s] = (fromSun + fromSky + fromGround) / 1000;
       mean[s] = days > 0 ? whole[s]! / days : 0;
     }
-    return { insolation: whole, beam, sky, ground, mean, ...byNumber('m', months, 1) };
+    return {
+      insolation: whole,
+      beam,
+      sky,
+      ground,
+      mean,
+      ...(hourly && peakHours(open, samples, hourly, at)),
+      ...byNumber('m', months, 1),
+    };
   },
 });

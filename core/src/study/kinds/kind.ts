@@ -1,4 +1,4 @@
-import { formatClock } from '../../civil';
+import { formatClock, MONTH_NAMES } from '../../civil';
 import type { Project, Study, WindowOfTime } from '../../project';
 import { maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
@@ -18,8 +18,10 @@ export interface Measure {
   heading: string;
   /** Digits after the point where it is shown; the CSV has four. */
   digits: number;
-  /** Shown as a time of the clock, of minutes since midnight. */
-  isClock?: boolean;
+  /** Read as a time of the clock, of minutes since midnight; or as an hour, of month × 10,000 + day × 100 + hour. */
+  reads?: 'clock' | 'date-hour';
+  /** The setting of a study without which it is not worked out. */
+  onRequest?: 'peakHour';
   /** One of a series: a value for each month, for each hour of the day. */
   series?: 'month' | 'hour';
   /** What it is, in a sentence or two, with its source. */
@@ -108,9 +110,31 @@ export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
 }
 
 /** A value of a measure for reading, without its unit; a dash where there is none. */
-export function readMeasure({ isClock, digits }: Measure, value: number): string {
+export function readMeasure({ reads, digits }: Measure, value: number): string {
   if (Number.isNaN(value)) return '–';
-  return isClock ? formatClock(value) : value.toFixed(digits);
+  return reads === 'clock'
+    ? formatClock(value)
+    : reads === 'date-hour'
+      ? readHour(value)
+      : value.toFixed(digits);
+}
+
+/** An hour as `21 June, 12:00`. */
+function readHour(stamp: number): string {
+  const { month, day, hour } = partsOfHour(stamp);
+  return `${day} ${MONTH_NAMES[month - 1]}, ${formatClock(hour * 60)}`;
+}
+
+/** An hour as `06-21 12:00`. */
+export function hourStamp(stamp: number): string {
+  const { month, day, hour } = partsOfHour(stamp);
+  return `${two(month)}-${two(day)} ${formatClock(hour * 60)}`;
+}
+
+const two = (n: number) => String(n).padStart(2, '0');
+
+function partsOfHour(stamp: number) {
+  return { month: Math.floor(stamp / 10_000), day: Math.floor(stamp / 100) % 100, hour: stamp % 100 };
 }
 
 /** What one sensor has of each direction: 0 where it is blocked, else the share that gets through. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { maskWords } from '../../trace';
 import type { OpenDirections } from './kind';
-import { BitSums, openSums } from './open-sums';
+import { BitSums, BitSumsOfSets, openSums } from './open-sums';
 
 const weight = fc.double({ min: -5, max: 5, noNaN: true });
 const bits = fc.array(fc.boolean(), { minLength: 1, maxLength: 150 });
@@ -33,8 +33,27 @@ test('tables of nibbles sum what the bits say, over any range of directions', ()
         const [from, to] = [a % (count + 1), b % (count + 1)].sort((x, y) => x - y) as [number, number];
         const weights = new Float64Array(maskWords(count) * 32);
         for (let d = from; d < to; d++) weights[d] = w[d]!;
-        const sums = new BitSums(weights, from, to);
-        expect(sums.sum(packed([open]), 0)).toBeCloseTo(plain(open, w, from, to), 9);
+        const expected = plain(open, w, from, to);
+        const words = maskWords(count);
+        // Two sensors that are told apart, the other all open.
+        const mask = packed([open.map(() => true), open]);
+        const found = new Float64Array(2);
+        new BitSums(weights, from, to).sums(mask, words, [0, 1], found);
+        expect(found[1]).toBeCloseTo(expected, 9);
+        const whole = plain(
+          open.map(() => true),
+          w,
+          from,
+          to,
+        );
+        expect(found[0]).toBeCloseTo(whole, 9);
+        const sets = [1, 2, -3].map((factor) => weights.map((weight) => factor * weight));
+        const ofSets = sets.map(() => new Float64Array(2));
+        new BitSumsOfSets(sets, from, to).sums(mask, words, [1, 0], ofSets);
+        [1, 2, -3].forEach((factor, k) => {
+          expect(ofSets[k]![1]).toBeCloseTo(factor * expected, 8);
+          expect(ofSets[k]![0]).toBeCloseTo(factor * whole, 8);
+        });
       },
     ),
   );

@@ -6,9 +6,21 @@ const NIBBLE = 4;
 /** Entries of the table for a word of 32 directions. */
 const WORD_ENTRIES = (32 / NIBBLE) * 16;
 
+/** Sensors that are summed together. */
+const BLOCK = 64;
+/** A word whose directions are all open. */
+const ALL = -1;
+
+/** The same words as signed numbers, which are quicker to take apart. */
+function asSigned(mask: Uint32Array): Int32Array {
+  return new Int32Array(mask.buffer, mask.byteOffset, mask.length);
+}
+
 /** Sums of weights over the open bits of a mask, by tables: a lookup for every four directions. */
 export class BitSums {
-  private readonly table: Float64Array;
+  readonly table: Float64Array;
+  /** Of each word, the sum of all its weights. */
+  readonly whole: Float64Array;
   private readonly firstWord: number;
   private readonly words: number;
 
@@ -30,28 +42,115 @@ export class BitSums {
       for (let bits = 1; bits < 16; bits++)
         table[at + bits] = (bits & 1 ? a : 0) + (bits & 2 ? b : 0) + (bits & 4 ? c : 0) + (bits & 8 ? e : 0);
     }
+    this.whole = new Float64Array(this.words);
+    for (let n = 0; n < this.words * 8; n++) this.whole[n >> 3]! += table[n * 16 + 15]!;
   }
 
-  /** The sum for the sensor whose words begin at `at`. */
-  sum(mask: Uint32Array, at: number): number {
-    const { table, firstWord, words } = this;
-    let sum = 0;
-    for (let w = 0; w < words; w++) {
-      const bits = mask[at + firstWord + w]!;
-      if (bits === 0) continue;
-      const t = w * WORD_ENTRIES;
-      sum +=
-        table[t + (bits & 15)]! +
-        table[t + 16 + ((bits >>> 4) & 15)]! +
-        table[t + 32 + ((bits >>> 8) & 15)]! +
-        table[t + 48 + ((bits >>> 12) & 15)]! +
-        table[t + 64 + ((bits >>> 16) & 15)]! +
-        table[t + 80 + ((bits >>> 20) & 15)]! +
-        table[t + 96 + ((bits >>> 24) & 15)]! +
-        table[t + 112 + (bits >>> 28)]!;
+  /**
+   * Writes the sums of some sensors, `words` words of the mask each, to their places. Word by word for a block of sensors,
+   * so that what is at hand stays in the nearest cache.
+   */
+  sums(mask: Uint32Array, words: number, sensors: readonly number[], into: Float64Array): void {
+    const { table, whole, firstWord } = this;
+    const signed = asSigned(mask);
+    const block = new Float64Array(BLOCK);
+    for (let first = 0; first < sensors.length; first += BLOCK) {
+      const count = Math.min(BLOCK, sensors.length - first);
+      block.fill(0);
+      for (let w = 0; w < this.words; w++) {
+        const t = w * WORD_ENTRIES;
+        for (let i = 0; i < count; i++) {
+          const bits = signed[sensors[first + i]! * words + firstWord + w]!;
+          if (bits === 0) continue;
+          if (bits === ALL) {
+            block[i]! += whole[w]!;
+            continue;
+          }
+          block[i]! +=
+            table[t + (bits & 15)]! +
+            table[t + 16 + ((bits >>> 4) & 15)]! +
+            table[t + 32 + ((bits >>> 8) & 15)]! +
+            table[t + 48 + ((bits >>> 12) & 15)]! +
+            table[t + 64 + ((bits >>> 16) & 15)]! +
+            table[t + 80 + ((bits >>> 20) & 15)]! +
+            table[t + 96 + ((bits >>> 24) & 15)]! +
+            table[t + 112 + (bits >>> 28)]!;
+        }
+      }
+      for (let i = 0; i < count; i++) into[sensors[first + i]!] = block[i]!;
     }
-    return sum;
   }
+}
+
+/** Sums of several sets of weights over the same open bits, in one pass: their tables lie side by side. */
+export class BitSumsOfSets {
+  /** Sets × entries, the sets of an entry side by side; and of each word all its weights. */
+  private readonly table: Float64Array;
+  private readonly whole: Float64Array;
+  private readonly firstWord: number;
+  private readonly words: number;
+  private readonly sets: number;
+
+  /** @param from first direction that has a weight; @param to the one after the last */
+  constructor(weights: readonly Float64Array[], from: number, to: number) {
+    const sums = weights.map((one) => new BitSums(one, from, to));
+    this.sets = weights.length;
+    this.firstWord = from >> 5;
+    this.words = Math.max(0, ((to + 31) >> 5) - this.firstWord);
+    this.table = interleaved(sums.map(({ table }) => table));
+    this.whole = interleaved(sums.map(({ whole }) => whole));
+  }
+
+  /** Writes the sums of some sensors to their places, for each set; see `BitSums`. */
+  sums(mask: Uint32Array, words: number, sensors: readonly number[], into: readonly Float64Array[]): void {
+    const { table, whole, firstWord, sets } = this;
+    const signed = asSigned(mask);
+    const block = new Float64Array(BLOCK * sets);
+    for (let first = 0; first < sensors.length; first += BLOCK) {
+      const count = Math.min(BLOCK, sensors.length - first);
+      block.fill(0);
+      for (let w = 0; w < this.words; w++) {
+        const t = w * WORD_ENTRIES;
+        for (let i = 0; i < count; i++) {
+          const bits = signed[sensors[first + i]! * words + firstWord + w]!;
+          if (bits === 0) continue;
+          const own = i * sets;
+          if (bits === ALL) {
+            for (let k = 0; k < sets; k++) block[own + k]! += whole[w * sets + k]!;
+            continue;
+          }
+          const a = (t + (bits & 15)) * sets;
+          const b = (t + 16 + ((bits >>> 4) & 15)) * sets;
+          const c = (t + 32 + ((bits >>> 8) & 15)) * sets;
+          const d = (t + 48 + ((bits >>> 12) & 15)) * sets;
+          const e = (t + 64 + ((bits >>> 16) & 15)) * sets;
+          const f = (t + 80 + ((bits >>> 20) & 15)) * sets;
+          const g = (t + 96 + ((bits >>> 24) & 15)) * sets;
+          const h = (t + 112 + (bits >>> 28)) * sets;
+          for (let k = 0; k < sets; k++)
+            block[own + k]! +=
+              table[a + k]! +
+              table[b + k]! +
+              table[c + k]! +
+              table[d + k]! +
+              table[e + k]! +
+              table[f + k]! +
+              table[g + k]! +
+              table[h + k]!;
+        }
+      }
+      for (let i = 0; i < count; i++)
+        for (let k = 0; k < sets; k++) into[k]![sensors[first + i]!] = block[i * sets + k]!;
+    }
+  }
+}
+
+function interleaved(parts: readonly Float64Array[]): Float64Array {
+  const all = new Float64Array(parts.length * parts[0]!.length);
+  parts.forEach((part, k) => {
+    for (let i = 0; i < part.length; i++) all[i * parts.length + k] = part[i]!;
+  });
+  return all;
 }
 
 /** Sums of weights over the open bits of one sensor, bit by bit: for where a table would not pay. */
@@ -70,6 +169,8 @@ function sumBits(mask: Uint32Array, at: number, words: number, weights: Float64A
 
 /** Sensors that face the same way from which on a table pays. */
 const ENOUGH = 6;
+/** Sets of weights over the same directions from which on they are summed side by side. */
+const SIDE_BY_SIDE = 4;
 
 /** Weights over a range of directions. */
 export interface WeightRange {
@@ -97,25 +198,56 @@ export function openSums(
   for (const sensors of sameFacing(open, normals, also)) {
     for (const one of weights) one.fill(0);
     fill(open.from + sensors[0]!, weights);
-    const hasTable = sensors.length >= ENOUGH;
-    ranges.forEach(({ from, to }, k) => {
-      const table = hasTable ? new BitSums(weights[k]!, from, to) : null;
-      for (const s of sensors) {
-        const at = s * words;
-        let sum = table ? table.sum(open.mask, at) : sumBits(open.mask, at, words, weights[k]!);
-        const row = open.shares?.[s];
-        if (row)
-          for (let i = 0; i < row.direction.length; i++)
-            sum -= weights[k]![row.direction[i]!]! * (1 - row.share[i]!);
-        sums[k]![s] = sum;
+    if (sensors.length < ENOUGH) {
+      for (const s of sensors)
+        weights.forEach((one, k) => (sums[k]![s] = sumBits(open.mask, s * words, words, one)));
+    } else {
+      for (const { first, end } of alike(ranges)) {
+        const { from, to } = ranges[first]!;
+        if (end - first >= SIDE_BY_SIDE) {
+          const table = new BitSumsOfSets(weights.slice(first, end), from, to);
+          table.sums(open.mask, words, sensors, sums.slice(first, end));
+          continue;
+        }
+        for (let k = first; k < end; k++) {
+          const table = new BitSums(weights[k]!, from, to);
+          table.sums(open.mask, words, sensors, sums[k]!);
+        }
       }
-    });
+    }
+    if (open.shares) takeWhatIsHeld(open.shares, sensors, weights, sums);
   }
   return sums;
 }
 
+/** Stretches of sets that have the same range. */
+function alike(ranges: readonly WeightRange[]): { first: number; end: number }[] {
+  const stretches: { first: number; end: number }[] = [];
+  ranges.forEach(({ from, to }, k) => {
+    const last = stretches.at(-1);
+    if (last && ranges[last.first]!.from === from && ranges[last.first]!.to === to) last.end = k + 1;
+    else stretches.push({ first: k, end: k + 1 });
+  });
+  return stretches;
+}
+
+/** Takes from the sums of sensors what panes, fences and crowns hold back. */
+function takeWhatIsHeld(
+  shares: NonNullable<OpenDirections['shares']>,
+  sensors: readonly number[],
+  weights: readonly Float64Array[],
+  sums: readonly Float64Array[],
+): void {
+  for (const s of sensors) {
+    const { direction, share } = shares[s]!;
+    weights.forEach((one, k) => {
+      for (let i = 0; i < direction.length; i++) sums[k]![s]! -= one[direction[i]!]! * (1 - share[i]!);
+    });
+  }
+}
+
 /** Sensors of a stretch in groups that face the same way. */
-function sameFacing(
+export function sameFacing(
   open: OpenDirections,
   normals: Float64Array,
   also: (sensor: number) => unknown,

@@ -1,5 +1,5 @@
 import { sunVector } from '../../sun';
-import { hoursAtSite } from '../../weather';
+import { hoursAtSite, sunsOfHour } from '../../weather';
 import { type Directions, studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
 
@@ -10,6 +10,8 @@ const AUTUMN = { north: 921, south: 321 };
 
 /** Suns of the hours in which the sun shines. */
 interface ProbableSuns extends Directions {
+  /** What each stands for, per cent of the hours with sunshine. */
+  share: Float64Array;
   isWinter: Uint8Array;
   notes: string[];
 }
@@ -50,19 +52,29 @@ export const probableSun = studyKind<ProbableSuns>({
         'Of the hours with sunshine in the whole year, the share that reaches the point in the winter half: 21 September to 20 March, in the south 21 March to 20 September.',
     },
   ],
-  directions(project, _study, weather) {
+  directions(project, study, weather) {
     const { site } = project;
     const { hours, notes, weather: year } = hoursAtSite(project, weather);
     const shining = hours.filter(({ sun, beamNormal }) => sun && beamNormal >= SUNSHINE);
-    const days = shining.map(({ record }) => year.month[record]! * 100 + year.day[record]!);
+    const sunsOf = sunsOfHour(site.place, study.sunsPerHour ?? 1);
+    const suns = shining.flatMap((hour) => {
+      const day = year.month[hour.record]! * 100 + year.day[hour.record]!;
+      return sunsOf(hour).map((sun, _, { length }) => ({
+        ...sun,
+        day,
+        share: 100 / length / shining.length,
+      }));
+    });
+    const days = suns.map(({ day }) => day);
     const isSouth = site.place.latitudeDeg < 0;
     if (shining.length === 0)
       notes.push('In no hour of this weather year does the sun shine: nothing can be said.');
     return {
-      count: shining.length,
+      count: suns.length,
       vectors: Float64Array.from(
-        shining.flatMap(({ sun }) => sunVector(sun!.altitudeDeg, sun!.azimuthDeg, site.north.trueNorthDeg)),
+        suns.flatMap((sun) => sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg)),
       ),
+      share: Float64Array.from(suns, ({ share }) => share),
       date: Uint16Array.from(days),
       isWinter: Uint8Array.from(days, (day) => Number(isWinterDay(day, isSouth))),
       notes,
@@ -70,16 +82,16 @@ export const probableSun = studyKind<ProbableSuns>({
   },
   notes: ({ notes }) => notes,
   weights(suns, at, sensor, into) {
-    weightsBefore(suns, at, sensor, into, () => 100 / suns.count);
+    weightsBefore(suns, at, sensor, into, (d) => suns.share[d]!);
     return 0;
   },
-  weigh(open, { count, isWinter }, at) {
+  weigh(open, { count, share, isWinter }, at) {
     const none = () => new Float32Array(open.sensors).fill(NaN);
     if (count === 0) return { year: none(), winter: none() };
     const whole = { from: 0, to: count };
     const [year, winter] = openSums(open, count, at, [whole, whole], (_, [all, half]) => {
-      all!.fill(100 / count, 0, count);
-      for (let d = 0; d < count; d++) half![d] = isWinter[d] ? 100 / count : 0;
+      all!.set(share);
+      for (let d = 0; d < count; d++) half![d] = isWinter[d] ? share[d]! : 0;
     });
     return { year: scaled(year!, 1), winter: scaled(winter!, 1) };
   },

@@ -13,6 +13,7 @@ import { hourSky, skyVault } from '../../sky';
 import { SunTrack } from '../../sun';
 import { climateAt, makeUpYear, sunOfHours } from '../../weather';
 import { planStudy, runStudy } from '../run-study';
+import { hourStamp } from './kind';
 
 // A second way to every figure: plain loops over boxes, without triangles, tree, masks or the directions of the program.
 
@@ -80,7 +81,7 @@ const WALL: Target = {
   of: null,
 };
 
-function scene(boxes: readonly Box[], kind: Study['kind']): Project {
+function scene(boxes: readonly Box[], kind: Study['kind'], asked: Partial<Study>): Project {
   const made = emptyProject('P', 2026);
   made.site.place = { ...made.site.place, ...PLACE, zone: 'Etc/GMT-1' };
   const study: Study = {
@@ -92,6 +93,7 @@ function scene(boxes: readonly Box[], kind: Study['kind']): Project {
     stepMinutes: 15,
     criterion: { atLeast: 3, share: 0.5, source: '' },
     scale: null,
+    ...asked,
   };
   return boxes.reduce(
     (p, { x, y, w, d, h }, i) =>
@@ -115,8 +117,12 @@ function scene(boxes: readonly Box[], kind: Study['kind']): Project {
 }
 
 /** What the program finds at the point. */
-function found(boxes: readonly Box[], kind: Study['kind']): Record<string, number> {
-  const p = scene(boxes, kind);
+function found(
+  boxes: readonly Box[],
+  kind: Study['kind'],
+  asked: Partial<Study> = {},
+): Record<string, number> {
+  const p = scene(boxes, kind, asked);
   const values = runStudy(p, planStudy(p, 'a', p.studies[0]!, NONE, WEATHER), NONE);
   return Object.fromEntries(Object.entries(values).map(([key, all]) => [key, all[0]!]));
 }
@@ -195,7 +201,7 @@ test('insolation and probable sunlight', () => {
   const vault = skyVault(2);
   fc.assert(
     fc.property(boxes, (some) => {
-      let [beam, sky, ground] = [0, 0, 0];
+      let [beam, sky, ground, most, when] = [0, 0, 0, 0, ''];
       const [shining, reaching] = [
         [0, 0],
         [0, 0],
@@ -211,15 +217,22 @@ test('insolation and probable sunlight', () => {
           if (isLit) reaching[half]!++;
         }
         if (month !== 4 || day < 10 || day > 12) continue;
+        let whole = (0.2 * hour.globalHorizontal) / 2 + (isLit ? hour.beamNormal * -ray[1] : 0);
         ground += (0.2 * hour.globalHorizontal) / 2;
         if (isLit) beam += hour.beamNormal * -ray[1];
         const patches = hourSky(vault, hour, new Float64Array(vault.count));
         for (let p = 0; p < vault.count; p++) {
           const to: Vector = towards(vault.altitudeDeg[p]!, vault.azimuthDeg[p]!);
-          if (to[1] < 0 && isClear(some, to)) sky += patches[p]! * -to[1];
+          if (to[1] >= 0 || !isClear(some, to)) continue;
+          sky += patches[p]! * -to[1];
+          whole += patches[p]! * -to[1];
         }
+        const begins = new Date(hour.startMs + 3_600_000).toISOString().slice(5, 16).replace('T', ' ');
+        if (whole > most) [most, when] = [whole, begins];
       }
-      const { insolation, ...parts } = found(some, 'insolation');
+      const { insolation, ...parts } = found(some, 'insolation', { peakHour: true });
+      expect(parts.peak).toBeCloseTo(most, 1);
+      expect(hourStamp(parts.peakAt!)).toBe(when);
       expect(parts.beam).toBeCloseTo(beam / 1000, 3);
       expect(parts.sky).toBeCloseTo(sky / 1000, 3);
       expect(parts.ground).toBeCloseTo(ground / 1000, 3);
@@ -231,6 +244,42 @@ test('insolation and probable sunlight', () => {
       const whole = shining[0]! + shining[1]!;
       expect(year).toBeCloseTo((100 * (reaching[0]! + reaching[1]!)) / whole, 3);
       expect(winter).toBeCloseTo((100 * reaching[1]!) / whole, 3);
+    }),
+    { ...RUNS, numRuns: 2 },
+  );
+});
+
+test('with several suns an hour, each stands for its part of the time in which the sun is up', () => {
+  const track = new SunTrack(PLACE);
+  const isUp = (at: number) => track.at(at).altitudeDeg > 0;
+  fc.assert(
+    fc.property(boxes, fc.integer({ min: 2, max: 6 }), (some, count) => {
+      let beam = 0;
+      let [shining, reaching] = [0, 0];
+      for (const hour of HOURS) {
+        if (!hour.sun) continue;
+        // The edges of the time with sun, by steps of ten seconds.
+        let [from, to] = [hour.startMs, hour.startMs + 3_600_000];
+        while (!isUp(from)) from += 10_000;
+        while (!isUp(to)) to -= 10_000;
+        let seen = 0;
+        let lit = 0;
+        for (let i = 0; i < count; i++) {
+          const { altitudeDeg, azimuthDeg } = track.at(from + ((i + 0.5) / count) * (to - from));
+          const ray = towards(altitudeDeg, azimuthDeg);
+          if (ray[1] >= 0 || !isClear(some, ray)) continue;
+          seen += -ray[1] / count;
+          lit += 1 / count;
+        }
+        const [month, day] = [WEATHER.month[hour.record]!, WEATHER.day[hour.record]!];
+        if (month === 4 && day >= 10 && day <= 12) beam += hour.beamNormal * seen;
+        if (hour.beamNormal < 120) continue;
+        shining++;
+        reaching += lit;
+      }
+      const asked = { sunsPerHour: count };
+      expect(found(some, 'insolation', asked).beam).toBeCloseTo(beam / 1000, 2);
+      expect(found(some, 'probable-sun', asked).year).toBeCloseTo((100 * reaching) / shining, 1);
     }),
     { ...RUNS, numRuns: 2 },
   );

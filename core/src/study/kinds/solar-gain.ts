@@ -76,7 +76,7 @@ export const solarGain = studyKind<RadiationSamples>({
     return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
   },
   weigh(open, samples, at) {
-    const { count, suns, energy, month, hour, skyByMonth, skyByHour } = samples;
+    const { count, suns, patches, energy, month, hour, skyByMonth, skyByHour } = samples;
     const { reflectedByMonth, reflectedByHour } = samples;
     const sky = { from: suns, to: count };
     const ranges = [
@@ -101,11 +101,11 @@ export const solarGain = studyKind<RadiationSamples>({
           into[MONTHS + hour[d]!]![d] = gain;
         }
         const [monthly, hourly] = [MONTHS + HOURS, 2 * MONTHS + HOURS];
-        for (let p = 0; p < count - suns; p++) {
+        for (let p = 0; p < patches; p++) {
           for (let m = 0; m < MONTHS; m++)
-            into[monthly + m]![suns + p] = skyByMonth[p * MONTHS + m]! * gains[suns + p]!;
+            into[monthly + m]![suns + p] = skyByMonth[m * patches + p]! * gains[suns + p]!;
           for (let h = 0; h < HOURS; h++)
-            into[hourly + h]![suns + p] = skyByHour[p * HOURS + h]! * gains[suns + p]!;
+            into[hourly + h]![suns + p] = skyByHour[h * patches + p]! * gains[suns + p]!;
         }
       },
       (sensor) => JSON.stringify(glassOf(sensor)),

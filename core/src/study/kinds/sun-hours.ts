@@ -38,7 +38,7 @@ export const sunHours = studyKind<SunSamples>({
       unit: 'clock',
       heading: 'first sun (clock)',
       digits: 0,
-      isClock: true,
+      reads: 'clock',
       definition: 'The earliest time of the clock with sun on any day of the window.',
     },
     {
@@ -47,7 +47,7 @@ export const sunHours = studyKind<SunSamples>({
       unit: 'clock',
       heading: 'last sun (clock)',
       digits: 0,
-      isClock: true,
+      reads: 'clock',
       definition: 'The latest time of the clock with sun on any day of the window.',
     },
   ],

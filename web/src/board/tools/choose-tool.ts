@@ -1,4 +1,4 @@
-import { add, newId, type Measure, readMeasure, shownMeasure, STUDY_KINDS } from '@dial-shade/core';
+import { add, newId, type Measure, readMeasure, shownMeasure, measuresIn } from '@dial-shade/core';
 import { currentProject, edit } from '../../state/project-store';
 import { setView } from '../../state/view-store';
 import { sensorAt, shownValue } from '../result-cells';
@@ -74,10 +74,10 @@ function readValue(host: ToolHost, x: number, y: number): Hover | null {
   const value = shownValue(found, shown.index, sensor);
   if (Number.isNaN(value)) return null;
   const main = shownMeasure(found);
-  const others = STUDY_KINDS[found.summary.kind].measures.filter(
+  const others = measuresIn(found.summary.kind, found.values).filter(
     ({ key, series }) => key !== main.key && !series,
   );
-  const unitOf = ({ isClock, unit }: Measure) => (isClock ? '' : ` ${unit}`);
+  const unitOf = ({ reads, unit }: Measure) => (reads ? '' : ` ${unit}`);
   const rest = others
     .map((measure) => ({ measure, own: found.values[measure.key]![sensor]! }))
     .filter(({ own }) => !Number.isNaN(own))
