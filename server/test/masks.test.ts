@@ -41,13 +41,17 @@ describeWithDatabase('masks in the database', () => {
   const http = () => request(running.url);
 
   /** Runs a study to its end; gives the rays that were traced for it, and the bytes of its result. */
-  async function run(id: string, study: string, option = 'a'): Promise<{ rays: number; bytes: Buffer }> {
+  async function run(
+    id: string,
+    study: string,
+    option = 'a',
+  ): Promise<{ rays: number; message: string | null; bytes: Buffer }> {
     const { body } = await http().post(`/api/projects/${id}/runs`).send({ study, option }).expect(201);
     for (;;) {
       const { body: now } = await http().get(`/api/runs/${body.id}`).expect(200);
       if (now.status === 'done') {
         const result = await http().get(`/api/runs/${body.id}/result`).buffer(true).expect(200);
-        return { rays: now.rays, bytes: result.body as Buffer };
+        return { rays: now.rays, message: now.message, bytes: result.body as Buffer };
       }
       expect(['queued', 'running']).toContain(now.status);
       await new Promise((resolve) => setTimeout(resolve, 20));
@@ -95,15 +99,22 @@ describeWithDatabase('masks in the database', () => {
     await run(id, 'garden-view');
     const anew = await run(id, 'windows-sky', 'a');
     expect(anew.rays).toBeGreaterThan(0);
+    expect(anew.message).toBe('Traced anew: what was known from before had had to make room.');
     expect(anew.bytes).toEqual(bar.bytes);
   });
 
   test('those that were not used for the longest go first', async () => {
-    await evictMasks(db, 0);
+    // A database of its own: runs above may still be keeping theirs.
+    const alone = await startServer(await freshDatabase(admin!, 'masks_alone'), 0);
+    const { db } = alone;
     for (const key of ['one', 'two', 'three']) await keepMask(db, key, new Uint8Array(100));
     await keptMask(db, 'one');
     expect(await evictMasks(db, 250)).toBe(1);
-    expect(await keptMask(db, 'two')).toBeNull();
-    expect((await keptMask(db, 'one'))?.length).toBe(100);
+    expect(await keptMask(db, 'two')).toBe('let-go');
+    expect(await keptMask(db, 'four')).toBeNull();
+    expect(await keptMask(db, 'one')).toHaveLength(100);
+    await keepMask(db, 'two', new Uint8Array(50));
+    expect(await keptMask(db, 'two')).toHaveLength(50);
+    await alone.close();
   });
 });

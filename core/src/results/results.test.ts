@@ -1,8 +1,22 @@
 import { kelpLane } from '@dial-shade/samples';
 import { readModelFile } from '../files';
-import { signedArea } from '../geometry';
+import { bounds, signedArea } from '../geometry';
 import { planStudy, requireStudy, runStudy, STUDY_KINDS, type StudyResult, studyResult } from '../study';
-import { colourOn, niceTop, RAMPS, resultGeoJson, resultGlb, resultScale, resultSvg, shareOn } from '.';
+import {
+  colourOn,
+  niceTop,
+  profileAlong,
+  profileCsv,
+  RAMPS,
+  resultGeoJson,
+  resultGlb,
+  resultScale,
+  resultSvg,
+  seriesIn,
+  seriesMeans,
+  seriesSvg,
+  shareOn,
+} from '.';
 
 const NONE = new Map();
 const project = kelpLane();
@@ -101,4 +115,57 @@ test('scales: steps, ends, and the round number on top', () => {
   expect(niceTop(7.3)).toBe(8);
   expect(resultScale(courtyards, { min: 1, max: 3 })).toMatchObject({ min: 1, max: 3, ramp: 'sun' });
   expect(resultScale(resultOf('windows-sky')).max).toBe(40);
+});
+
+describe('a profile', () => {
+  const [target] = courtyards.targets;
+  const { minX, maxX, minY, maxY } = bounds(target!.outline);
+  const line = {
+    target: target!.id,
+    from: [minX - 1, (minY + maxY) / 2] as [number, number],
+    to: [maxX + 1, (minY + maxY) / 2] as [number, number],
+  };
+  const points = profileAlong(courtyards, project.site.ground, line);
+
+  test('reads the cell that each place lies in, and nothing beside the target', () => {
+    expect(points[0]!.value).toBeNaN();
+    expect(points.at(-1)!.value).toBeNaN();
+    expect(points.at(-1)!.distanceM).toBeCloseTo(maxX - minX + 2, 9);
+    const { grid, values } = courtyards;
+    let read = 0;
+    for (const { at, value } of points) {
+      if (Number.isNaN(value)) continue;
+      read++;
+      // The nearest sensor in plan of those with this value is no further than a cell is wide.
+      const off = Array.from({ length: grid.count }, (_, i) =>
+        values.hours![i] === value
+          ? Math.hypot(grid.positions[i * 3]! - at[0], grid.positions[i * 3 + 1]! - at[1])
+          : Infinity,
+      );
+      expect(Math.min(...off)).toBeLessThan(2 * Math.SQRT1_2 + 0.3);
+    }
+    expect(read).toBeGreaterThan(points.length / 3);
+  });
+
+  test('as text: distance, place and the measure; a line on nothing is empty', () => {
+    const [head, first] = profileCsv(courtyards, points).split('\n');
+    expect(head).toBe('distance_m,x,y,z,sun hours (h)');
+    expect(first!.startsWith('0,')).toBe(true);
+    expect(first!.endsWith(',')).toBe(true);
+    expect(profileAlong(courtyards, project.site.ground, { ...line, target: 'none' })).toEqual([]);
+  });
+});
+
+describe('months side by side', () => {
+  test('a map each with its mean, which add up to the mean of the whole', () => {
+    expect(seriesIn(courtyards)).toEqual([]);
+    expect(seriesIn(walls)).toEqual(['month']);
+    const text = seriesSvg(project, walls, 'month');
+    const means = [...text.matchAll(/data-mean="([\d.]+)"/g)].map(([, mean]) => Number(mean));
+    expect(means).toHaveLength(12);
+    const whole = means.reduce((sum, mean) => sum + mean, 0);
+    expect(whole).toBeCloseTo(walls.summary.values.mean, 1);
+    expect(seriesMeans(walls, 'month').map(({ mean }) => Number(mean.toFixed(4)))).toEqual(means);
+    expect(text).toContain('A Bar – by month');
+  });
 });

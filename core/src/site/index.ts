@@ -1,4 +1,5 @@
 export { parseCoordinates } from './coordinates';
+export { type CleanPlane, cleanPlane } from './clean-plane';
 export { groundAlong, groundLevel, groundNormal, type GroundPlane, groundPlane } from './ground';
 export { localFrame } from './local-frame';
 export { terrainSurface } from './terrain';

@@ -1,6 +1,7 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
+export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
   resultFromBytes,
@@ -22,7 +23,7 @@ export {
   ruleFor,
 } from './compare';
 export { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';
-export { cellAt, cellBox, cellShape, layGrid, type SensorGrid } from './sensor-grid';
+export { cellAt, cellBox, cellShape, cellSize, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
 export {
   mainValues,

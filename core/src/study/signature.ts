@@ -34,7 +34,7 @@ function targetShape(target: Target): unknown[] {
   const { id: _, name: __, ...rule } = target;
   if (target.kind !== 'ground' && target.kind !== 'plane') return [rule];
   const grid = [target.outline, target.spacingM, target.offsetM];
-  if (target.kind === 'ground') return [...grid, target.levelM];
+  if (target.kind === 'ground') return [...grid, target.levelM, ...(target.clean ? ['clean'] : [])];
   return [...grid, target.holes, target.origin, target.u, target.v];
 }
 

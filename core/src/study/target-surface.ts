@@ -1,7 +1,7 @@
 import { areaWithHoles, cross, dot, type Point2, type Point3, type Ring } from '../geometry';
 import type { Ground } from '../project';
 import type { FlatTarget } from './flat-target';
-import { groundLevel, groundNormal } from '../site';
+import { type CleanPlane, cleanPlane, groundLevel, groundNormal } from '../site';
 
 /** A target as a surface: an outline with holes in two coordinates, and where its points lie in space. */
 export interface TargetSurface {
@@ -19,8 +19,10 @@ export interface TargetSurface {
 export function targetSurface(target: FlatTarget, ground: Ground): TargetSurface {
   if (target.kind === 'plane') return planeSurface(target);
   const { levelM } = target;
-  const level = (p: Point2) => levelM ?? groundLevel(ground, p);
-  const normal = (p: Point2): Point3 => (levelM === undefined ? groundNormal(ground, p) : [0, 0, 1]);
+  const clean = target.clean && levelM === undefined ? cleanOnce(target, ground) : null;
+  const level = (p: Point2) => levelM ?? clean?.levelAt(p) ?? groundLevel(ground, p);
+  const normal = (p: Point2): Point3 =>
+    levelM !== undefined ? [0, 0, 1] : (clean?.normal ?? groundNormal(ground, p));
   return {
     outline: target.outline,
     holes: [],
@@ -31,6 +33,17 @@ export function targetSurface(target: FlatTarget, ground: Ground): TargetSurface
     },
     under: ([x, y, z]) => ({ p: [x, y], offM: z - level([x, y]) }),
   };
+}
+
+/** The clean plane of a target over the ground that it was asked for last. */
+const planes = new WeakMap<FlatTarget, { ground: Ground; plane: CleanPlane }>();
+
+function cleanOnce(target: FlatTarget, ground: Ground): CleanPlane {
+  const known = planes.get(target);
+  if (known?.ground === ground) return known.plane;
+  const plane = cleanPlane(ground, target.outline);
+  planes.set(target, { ground, plane });
+  return plane;
 }
 
 function planeSurface({

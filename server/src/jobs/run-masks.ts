@@ -17,6 +17,8 @@ export class RunMasks {
   readonly shares: KeptShares = [];
   private readonly known: boolean[];
   private knowsShares = false;
+  /** Whether any of it was kept once and had to make room. */
+  wasLetGo = false;
 
   constructor(
     readonly masks: SharedMasks,
@@ -31,7 +33,7 @@ export class RunMasks {
     for (const [i, key] of keys.layers.entries()) {
       const layer = layers[i]!;
       const before = last?.wholeLayer(key);
-      const bytes = before ? null : await keptMask(db, key);
+      const bytes = before ? null : await this.kept(db, key);
       if (before) layer.mask.set(before.mask);
       else if (bytes?.length === layer.mask.byteLength)
         new Uint8Array(layer.mask.buffer, layer.mask.byteOffset, layer.mask.byteLength).set(bytes);
@@ -41,11 +43,17 @@ export class RunMasks {
     }
     if (!this.hasShares) return;
     const before = last?.masks.keys.shares === keys.shares && last.isWhole() ? last.shares : null;
-    const bytes = before ? null : await keptMask(db, keys.shares);
+    const bytes = before ? null : await this.kept(db, keys.shares);
     const rows = before ?? (bytes && sharesFrom(bytes));
     if (!rows || rows.length !== (layers[0]?.done.length ?? 0)) return;
     rows.forEach((row, s) => (this.shares[s] = row));
     this.knowsShares = true;
+  }
+
+  private async kept(db: Database, key: string): Promise<Buffer | null> {
+    const found = await keptMask(db, key);
+    if (found === 'let-go') this.wasLetGo = true;
+    return found === 'let-go' ? null : found;
   }
 
   /** Keeps in the database what was not known from before, once all of it was traced. */

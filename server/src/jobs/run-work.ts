@@ -154,6 +154,7 @@ export class RunWork {
     const { run, values, done, rays } = this.outcome;
     const bytes = run && values && done > 0 && status !== 'failed' ? resultToBytes(run.plan, values) : null;
     const resultHash = bytes && contentHash(bytes);
+    const said = message ?? this.remark();
     await whileOffline(async () => {
       if (bytes && resultHash) await putBlob(this.db, resultHash, 'result', bytes);
       await finishRun(this.db, this.id, this.worker, {
@@ -161,11 +162,16 @@ export class RunWork {
         seconds: (Date.now() - this.started) / 1000,
         sensorsDone: done,
         rays,
-        ...(message && { message }),
+        ...(said && { message: said }),
         ...(resultHash && { resultHash }),
       });
       await this.notify();
     });
+  }
+
+  /** What is to be known of how it was worked; none where all went as ever. */
+  private remark(): string | undefined {
+    return this.masks?.wasLetGo ? 'Traced anew: what was known from before had had to make room.' : undefined;
   }
 
   private reason(failure: unknown): string {

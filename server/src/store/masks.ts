@@ -3,31 +3,36 @@ import type { Database } from './database';
 /** Bytes that masks may take together; beyond, those that were not used for the longest go first. */
 const MASK_BYTES = 1024 ** 3;
 
-/** The bytes that are kept under a key, or null; notes that they were used. */
-export async function keptMask(db: Database, key: string): Promise<Buffer | null> {
-  const { rows } = await db.query<{ bytes: Buffer }>(
+/** The bytes that are kept under a key; `let-go` where they had to make room; null where they never were kept. Notes their use. */
+export async function keptMask(db: Database, key: string): Promise<Buffer | 'let-go' | null> {
+  const { rows } = await db.query<{ bytes: Buffer | null }>(
     'UPDATE masks SET used_at = now() WHERE key = $1 RETURNING bytes',
     [key],
   );
-  return rows[0]?.bytes ?? null;
+  return rows[0] ? (rows[0].bytes ?? 'let-go') : null;
 }
 
 /** Keeps bytes under a key, and lets go of others where all would take too much room. */
 export async function keepMask(db: Database, key: string, bytes: Uint8Array): Promise<void> {
   await db.query(
-    'INSERT INTO masks (key, bytes) VALUES ($1, $2) ON CONFLICT (key) DO UPDATE SET used_at = now()',
+    'INSERT INTO masks (key, bytes) VALUES ($1, $2) ON CONFLICT (key) DO UPDATE SET bytes = EXCLUDED.bytes, used_at = now()',
     [key, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)],
   );
   await evictMasks(db, MASK_BYTES);
 }
 
-/** Lets go of the masks that were not used for the longest, until the rest takes at most so many bytes. */
+/**
+ * Lets go of the masks that were not used for the longest, until the rest takes at most so many bytes; gives how many. For
+ * thirty days it is known that they had been kept.
+ */
 export async function evictMasks(db: Database, mostBytes: number): Promise<number> {
   const { rowCount } = await db.query(
-    `DELETE FROM masks USING (
-       SELECT key, sum(octet_length(bytes)) OVER (ORDER BY used_at DESC, key) AS newer FROM masks) sized
+    `UPDATE masks SET bytes = NULL FROM (
+       SELECT key, sum(octet_length(bytes)) OVER (ORDER BY used_at DESC, key) AS newer
+       FROM masks WHERE bytes IS NOT NULL) sized
      WHERE masks.key = sized.key AND sized.newer > $1`,
     [mostBytes],
   );
+  await db.query("DELETE FROM masks WHERE bytes IS NULL AND used_at < now() - interval '30 days'");
   return rowCount ?? 0;
 }

@@ -164,6 +164,7 @@ const HINTS: Partial<Record<Tool['kind'], string>> = {
   push: 'Drag a wall, roof or underside. Esc ends.',
   stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
   strip: 'Click where the strip begins and where it ends, in the section. Esc ends.',
+  profile: 'Click on a result where its profile begins, and where it ends. Esc ends.',
   corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
 };
 

@@ -18,6 +18,7 @@ import { useOverlays } from './use-overlays';
 import { useShadeOutlines } from './use-shade-outlines';
 import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
+import { useProfileOverlay } from './use-profile-overlay';
 import { useRaysOverlay } from './use-rays-overlay';
 import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
@@ -116,6 +117,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
     grid: pane.drawing.grid,
   });
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
+  useProfileOverlay(view, stage === 'studies' ? result.standing.result : null);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
   useEffect(
     () => view.setLabels([...roomLabels, ...labels, ...result.labels]),

@@ -9,6 +9,7 @@ import { cornersTool } from './tools/corners-tool';
 import { drawTool } from './tools/draw-tool';
 import type { BoardTool, Hover, ToolHost } from './tools/host';
 import { moveTool } from './tools/move-tool';
+import { profileTool } from './tools/profile-tool';
 import { pushTool } from './tools/push-tool';
 import { standTool } from './tools/stand-tool';
 import { stripTool } from './tools/strip-tool';
@@ -40,6 +41,7 @@ export function usePointer(
       corners: cornersTool(host),
       stand: standTool(host),
       strip: stripTool(host),
+      profile: profileTool(host),
       draw: drawTool(host),
     };
     const tool = () => tools[useView.getState().tool.kind];

@@ -1,10 +1,11 @@
 import { BAND_DEG, BANDS, skyVault, type Subdivision } from '@dial-shade/core';
 
-const R = 98;
+/** Of the horizon. */
+export const DOME_RADIUS = 98;
 
 /** Stereographic, seen from below: north up, east to the right, the horizon as the rim. */
 function place(altitudeDeg: number, azimuthDeg: number): string {
-  const r = R * Math.tan(((90 - altitudeDeg) * Math.PI) / 360);
+  const r = DOME_RADIUS * Math.tan(((90 - altitudeDeg) * Math.PI) / 360);
   const a = (azimuthDeg * Math.PI) / 180;
   return `${(r * Math.sin(a)).toFixed(2)} ${(-r * Math.cos(a)).toFixed(2)}`;
 }

@@ -29,6 +29,8 @@ export type Tool =
   | { kind: 'stand'; heightM: number }
   /** Draw a strip in a section, for rays. */
   | { kind: 'strip' }
+  /** Draw a line over a result, to read it along. */
+  | { kind: 'profile' }
   /** Push and pull faces: the wall through all storeys, or only from the storey that was touched upwards, or only there. */
   | { kind: 'push'; scope: 'wall' | 'above' | 'storey' }
   /** Drag corners of the chosen body. */

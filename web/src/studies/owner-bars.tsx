@@ -15,7 +15,7 @@ export function OwnerBars({ obstructions }: Pick<ShownYear, 'obstructions'>) {
       {obstructions.length > 6 && (
         <div>
           <span className="patch" style={{ background: OTHER_OBSTRUCTION }} />
-          <span>{obstructions.length - 6} others</span>
+          <span>{obstructions.length === 7 ? '1 other' : `${obstructions.length - 6} others`}</span>
           <span>
             {Math.round(obstructions.slice(6).reduce((sum, t) => sum + t.hours, 0)).toLocaleString('en')} h
           </span>

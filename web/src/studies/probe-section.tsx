@@ -1,4 +1,4 @@
-import { groundLevel, remove } from '@dial-shade/core';
+import { groundLevel, remove, type Study } from '@dial-shade/core';
 import { Crosshair, Trash2 } from 'lucide-react';
 import { Section } from '../app/fields';
 import { focusedView } from '../board/pane-registry';
@@ -9,7 +9,7 @@ import { SunDial } from './sun-dial';
 import { useActiveProbe } from './use-probe-year';
 
 /** Probes planted on the ground, and of the active one who takes its sun. */
-export function ProbeSection() {
+export function ProbeSection({ study }: { study: Study }) {
   const { probes, site } = useDocument();
   const activeProbe = useView((view) => view.activeProbe);
   const light = useActiveProbe();
@@ -53,7 +53,7 @@ export function ProbeSection() {
       {probe && !light && <p className="visually-quiet">Tracing its year …</p>}
       {probe && light && (
         <div data-testid="probe-light">
-          <SunDial light={light} />
+          <SunDial light={light} point={probe} study={study} name={`probe-${probe.number}`} />
           <p className="mb-1">
             <strong>{Math.round(light.year.sunHours).toLocaleString('en')} h</strong> of sun in {site.year}.
             Taken, by what stands first along the ray:

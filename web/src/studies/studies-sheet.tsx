@@ -9,11 +9,9 @@ import {
   measuresIn,
   STUDY_KINDS,
   type StudyValues,
-  type StudyResult,
 } from '@dial-shade/core';
-import { ChevronDown, Download, Eye, Play, Radio, Plus, Square, Table2, Trash2 } from 'lucide-react';
+import { Play, Radio, Plus, Square, Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { Dropdown } from 'react-bootstrap';
 import { Link, useLocation } from 'react-router';
 import { CheckField, ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { useActiveStudy } from '../state/active-study';
@@ -21,15 +19,14 @@ import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
 import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
-import { focusedView } from '../board/pane-registry';
-import { asShown } from './as-shown';
 import { BeforeAfterSection } from './before-after-section';
 import { CriteriaSection } from './criteria-section';
 import { Estimate } from './estimate';
 import { MapSection } from './map-section';
+import { ProfileSection } from './profile-section';
 import { PvSection } from './pv-section';
+import { ResultButtons } from './result-actions';
 import { ResultTable } from './result-table';
-import type { ResultFormat } from './save-result';
 import { TakesSection } from './takes-section';
 import { TargetSection } from './target-section';
 import { ProbeSection } from './probe-section';
@@ -82,7 +79,7 @@ export function StudiesSheet() {
       {study && <BeforeAfterSection key={study.id} study={study} />}
       {study && <MapOf study={study} />}
       {study && <TakesSection study={study} />}
-      {study && <ProbeSection />}
+      {study && <ProbeSection study={study} />}
       {study && <WorstPlaces studyId={study.id} />}
       {study && <CriteriaSection />}
     </>
@@ -187,6 +184,11 @@ function StudyFields({ study }: { study: Study }) {
           </button>
           <LiveButton studyId={study.id} optionId={optionId} />
           {result && <ResultButtons result={result} openTable={() => setTableOpen(true)} />}
+          {shown?.status === 'done' && (
+            <span className="visually-quiet" data-testid="how-worked">
+              {shown.message ?? (shown.rays === 0 && 'Weighed again; nothing was traced.')}
+            </span>
+          )}
           {shown?.status === 'stopped' && (
             <span className="visually-quiet">
               Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
@@ -273,6 +275,7 @@ function MapOf({ study }: { study: Study }) {
     result && (
       <>
         <MapSection study={study} max={resultScale(result, study.scale).max} />
+        <ProfileSection key={study.id} study={study} result={result} />
         {result.summary.kind === 'insolation' && <PvSection key={result.summary.option} result={result} />}
       </>
     )
@@ -315,60 +318,6 @@ function LiveButton({ studyId, optionId }: { studyId: string; optionId: string }
     </button>
   );
 }
-
-/** Looks at where a result lies, or at its figures. */
-function ResultButtons({ result, openTable }: { result: StudyResult; openTable: () => void }) {
-  const { positions, normals } = result.grid;
-  return (
-    <>
-      <button
-        className="btn btn-quiet"
-        title="Turn the view to where most of the result is seen"
-        onClick={() => focusedView()?.lookAtPlaces(positions, normals)}
-      >
-        <Eye size={13} /> Look at it
-      </button>
-      <button className="btn btn-quiet" onClick={openTable}>
-        <Table2 size={13} /> Table
-      </button>
-      <SaveMenu result={result} />
-    </>
-  );
-}
-
-/** Takes a result out as it is looked at. */
-function SaveMenu({ result }: { result: StudyResult }) {
-  const study = useActiveStudy();
-  const shown = useView((view) => (study ? view.shownMeasure[study.id] : undefined));
-  const save = async (format: ResultFormat) => {
-    const looked = asShown(result, { measure: shown, before: null });
-    const { saveResult } = await import('./save-result');
-    await saveResult(format, currentProject(), looked, resultScale(looked, study?.scale ?? null));
-  };
-  return (
-    <Dropdown>
-      <Dropdown.Toggle bsPrefix="btn btn-quiet" aria-label="Save the result">
-        <Download size={13} /> Save <ChevronDown size={12} />
-      </Dropdown.Toggle>
-      <Dropdown.Menu>
-        {(['CSV', 'GeoJSON', 'GLB', 'SVG', 'PNG', 'JSON'] as const).map((format) => (
-          <Dropdown.Item key={format} as="button" onClick={() => void save(format)}>
-            {FORMATS[format]}
-          </Dropdown.Item>
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
-  );
-}
-
-const FORMATS: Record<ResultFormat, string> = {
-  CSV: 'Points as CSV',
-  GeoJSON: 'Cells as GeoJSON',
-  GLB: 'Coloured cells as GLB',
-  SVG: 'Map as SVG',
-  PNG: 'Map as PNG',
-  JSON: 'Summary as JSON',
-};
 
 /** Reckons the time left from what has been done since the run was first seen at work; told anew with every progress. */
 function TimeLeft({ run }: { run: Run }) {

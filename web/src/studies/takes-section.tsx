@@ -3,18 +3,24 @@ import {
   slicesCsv,
   type Study,
   STUDY_KINDS,
+  type StudyResult,
   type Taker,
   takersByPlaceCsv,
   takersCsv,
 } from '@dial-shade/core';
 import { Building2, Download, Scale } from 'lucide-react';
+import { useMemo } from 'react';
 import { ChoiceField, Section } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
+import { useResultState } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { RAMPS } from '../theme/palette';
 import { measureOf } from './as-shown';
+import { OwnerBars } from './owner-bars';
+import { SunDial } from './sun-dial';
 import { findTakers, type Takes, takesChanges, useTakes } from './takes-store';
+import { type Point, usePointLight } from './use-probe-year';
 
 /** Takers that are listed before the rest is only counted. */
 const LISTED = 14;
@@ -116,6 +122,7 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
       {takers.length > LISTED && (
         <p className="visually-quiet mb-1">and {takers.length - LISTED} more; the file has all</p>
       )}
+      {at >= 0 && <PlaceDial study={study} optionId={takes.optionId} place={told.places[at]!} />}
       <Slices takes={takes} unit={measure.unit} />
       <div className="d-flex flex-wrap gap-1 mb-2">
         {massing && (
@@ -151,6 +158,44 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
       </div>
     </>
   );
+}
+
+/** The sky of a place, from its sensor nearest to its middle, with those who stand in it. */
+function PlaceDial({
+  study,
+  optionId,
+  place,
+}: {
+  study: Study;
+  optionId: string;
+  place: { id: string; name: string };
+}) {
+  const { result } = useResultState(study.id, optionId);
+  const point = useMemo(() => result && middleOfPlace(result, place.id), [result, place.id]);
+  const light = usePointLight(optionId, point);
+  if (!point) return null;
+  if (!light) return <p className="visually-quiet mb-1">Tracing its sky …</p>;
+  return (
+    <div data-testid="place-dial">
+      <SunDial light={light} point={point} study={study} name={place.name} />
+      <OwnerBars obstructions={light.obstructions} />
+    </div>
+  );
+}
+
+/** The sensor of a place that is nearest to the middle of all of them. */
+function middleOfPlace({ targets, grid }: StudyResult, id: string): Point | null {
+  const { positions: p, normals: n } = grid;
+  const own = Array.from({ length: grid.count }, (_, i) => i).filter(
+    (i) => targets[grid.target[i]!]!.id === id && grid.covered[i] === 0,
+  );
+  if (own.length === 0) return null;
+  const at = (i: number, of: Float64Array) =>
+    [of[i * 3]!, of[i * 3 + 1]!, of[i * 3 + 2]!] as [number, number, number];
+  const middle = [0, 1, 2].map((k) => own.reduce((sum, i) => sum + p[i * 3 + k]!, 0) / own.length);
+  const off = (i: number) => Math.hypot(...at(i, p).map((v, k) => v - middle[k]!));
+  const nearest = own.reduce((best, i) => (off(i) < off(best) ? i : best));
+  return { at: at(nearest, p), normal: at(nearest, n) };
 }
 
 /** Chooses a taker on the board. */

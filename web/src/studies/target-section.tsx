@@ -9,7 +9,7 @@ import {
   targetAreaM2,
 } from '@dial-shade/core';
 import { FlipHorizontal2, Pentagon, RectangleHorizontal, Trash2 } from 'lucide-react';
-import { LengthField, Section, TextField } from '../app/fields';
+import { CheckField, LengthField, Section, TextField } from '../app/fields';
 import { IconButton } from '../app/objects';
 import { FaceTargetButton } from '../site/face-target-button';
 import { useMemo } from 'react';
@@ -117,11 +117,19 @@ function flip(target: Target) {
 }
 
 function TargetFields({ target }: { target: Target }) {
+  const { ground } = useDocument().site;
   const set = (name: string, fields: Partial<Target>) =>
     edit(`${name} ${target.name}`, change('targets', target.id, fields), { quiet: true });
   return (
     <div className="mt-2">
       <TextField label="Name" value={target.name} commit={(name) => set('rename', { name })} />
+      {target.kind === 'ground' && ground.kind === 'terrain' && target.levelM === undefined && (
+        <CheckField
+          label="On a clean plane over the terrain"
+          checked={target.clean ?? false}
+          change={(clean) => set(clean ? 'lay clean' : 'lay on the ground', { clean })}
+        />
+      )}
       {target.kind !== 'ground' && target.kind !== 'plane' && <RuledTargetFields target={target} />}
       <LengthField
         label="Grid spacing"

@@ -1,5 +1,5 @@
-import type { PointSky, PointYear, Project } from '@dial-shade/core';
-import { useEffect } from 'react';
+import type { MeshStore, PointSky, PointYear, Project } from '@dial-shade/core';
+import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
@@ -25,6 +25,8 @@ export function obstructionsOf(
 /** The year of the active probe with its sky. */
 export interface ProbeYear extends ShownYear {
   sky: PointSky;
+  /** Names by owner. */
+  owners: readonly string[];
 }
 
 /** The light of the probe traced last. */
@@ -42,6 +44,42 @@ export function lightParts(project: Project): readonly unknown[] {
   return [site, neighbours, neighbourRules, glazings, options];
 }
 
+/** A point that is looked at the sky from. */
+export interface Point {
+  at: [number, number, number];
+  normal: [number, number, number];
+}
+
+/** Traces the year and the sky of a point in the worker. */
+async function lightOfPoint(
+  project: Project,
+  meshes: MeshStore,
+  optionId: string,
+  { at, normal }: Point,
+): Promise<ProbeYear> {
+  const { year, sky, owners } = await computeWith(project, meshes).point(optionId, at, normal);
+  return { year, sky, owners, obstructions: obstructionsOf(year, owners) };
+}
+
+/** The light of any point, once it is traced. */
+export function usePointLight(optionId: string, point: Point | null): ProbeYear | null {
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const [found, setFound] = useState<{ point: Point; light: ProbeYear } | null>(null);
+  useEffect(() => {
+    if (!point) return;
+    let current = true;
+    void lightOfPoint(project, meshes, optionId, point).then((light) => {
+      if (current) setFound({ point, light });
+    });
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [point, optionId, meshes, ...lightParts(project)]);
+  return found && found.point === point ? found.light : null;
+}
+
 /** Traces the active probe's year in the worker whenever the probe, the option or the model changes. */
 export function useProbeYear(wanted: boolean): ProbeYear | null {
   const found = useActiveProbe();
@@ -55,13 +93,9 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
     if (!probe) return;
     let current = true;
     const timer = setTimeout(() => {
-      void computeWith(project, meshes)
-        .point(optionId, probe.at, probe.normal)
-        .then(({ year, sky, owners }) => {
-          if (!current) return;
-          const obstructions = obstructionsOf(year, owners);
-          useFound.setState({ id: probe.id, year: { year, sky, obstructions } });
-        });
+      void lightOfPoint(project, meshes, optionId, probe).then((year) => {
+        if (current) useFound.setState({ id: probe.id, year });
+      });
     }, 120);
     return () => {
       current = false;

@@ -14,7 +14,8 @@ import { type PointerEvent, type Ref, useMemo, useRef } from 'react';
 import { useDocument } from '../state/project-store';
 import { setView, useMoment, useView } from '../state/view-store';
 import type { ProbeYear } from '../studies/use-probe-year';
-import { OBSTRUCTION_COLOURS, OTHER_OBSTRUCTION } from '../theme/palette';
+import { DOME_RADIUS, domeCells } from '../climate/dome-cells';
+import { OBSTRUCTION_COLOURS, OTHER_OBSTRUCTION, RAMPS } from '../theme/palette';
 
 const R = 100;
 /** Half the width of a chart of altitude over azimuth, and its height. */
@@ -49,11 +50,14 @@ function pathOf(places: readonly Place[]): string {
 export function SkyChart({
   projection,
   light,
+  patches = null,
   svg,
   label,
 }: {
   projection: SkyProjection;
   light: ProbeYear | null;
+  /** Of each of the 145 patches, what comes from it; drawn on a stereographic chart. */
+  patches?: Float64Array | null;
   svg?: Ref<SVGSVGElement>;
   label: string;
 }) {
@@ -110,8 +114,16 @@ export function SkyChart({
       ) : (
         <circle r={R} fill="var(--raised)" stroke="var(--ink-soft)" />
       )}
+      {patches && <Patches patches={patches} />}
       {cells.map(([colour, path]) => (
-        <path key={colour} d={path} fill={colour} stroke={colour} strokeWidth={0.5} fillOpacity={0.85} />
+        <path
+          key={colour}
+          d={path}
+          fill={colour}
+          stroke={colour}
+          strokeWidth={0.5}
+          opacity={patches ? 0.62 : 0.85}
+        />
       ))}
       <Grid at={at} isFlat={isFlat} />
       {fixed.hours.map((path, i) => (
@@ -137,6 +149,27 @@ export function SkyChart({
         />
       )}
     </svg>
+  );
+}
+
+/** The patches of the sky by how much comes from them, per steradian. */
+function Patches({ patches }: { patches: Float64Array }) {
+  const cells = domeCells(1);
+  const density = cells.map(({ solidAngle }, p) => patches[p]! / solidAngle);
+  const most = Math.max(...density, 1e-12);
+  return (
+    <g transform={`scale(${R / DOME_RADIUS})`}>
+      {cells.map(({ path }, p) => (
+        <path
+          key={p}
+          d={path}
+          fill={RAMPS.heat(0.25 + 0.75 * Math.sqrt(density[p]! / most))}
+          fillOpacity={density[p]! > 0 ? 1 : 0}
+          stroke="var(--sheet)"
+          strokeWidth={0.3}
+        />
+      ))}
+    </g>
   );
 }
 

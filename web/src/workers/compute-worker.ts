@@ -27,6 +27,8 @@ import {
   type ShadowFiles,
   shadowFiles,
   shadowStudy,
+  type SkyWeights,
+  skyWeights,
   type PointSky,
   pointSky,
   type PointYear,
@@ -244,6 +246,10 @@ const worker = {
       owners: scene.owners.map((owner) => owner.name),
     };
   },
+
+  /** What each patch of the sky sends to a surface that faces one way, by what a study measures. */
+  skyWeights: (studyId: string, normal: [number, number, number]): SkyWeights | null | { refused: string } =>
+    refusing(() => skyWeights(project!, requireStudy(project!, studyId), normal)),
 
   /** Readings at the moments of a set, with the names of those who take the sun of a probe. */
   moments(

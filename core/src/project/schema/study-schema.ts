@@ -24,6 +24,8 @@ export const targetSchema = z.discriminatedUnion(
       ...grid,
       /** Level of the target where it does not lie on the ground, as a roof terrace does. */
       levelM: coordinate.optional(),
+      /** On one clean plane over the ground within the outline, however ragged that is. */
+      clean: z.boolean().optional(),
     }),
     /** Any plane: a facade, a slope. It faces the side from which u runs to the right and v upwards. */
     z
