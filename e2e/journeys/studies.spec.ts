@@ -143,6 +143,73 @@ test('options are compared on a locked scale, and a table is taken out', async (
   expect((await download).suggestedFilename()).toBe('sensors.csv');
 });
 
+test('a result is read along a line, month by month, through its sun dial, and beside another study', async ({
+  page,
+  stack,
+}) => {
+  await open(page, `/p/${await sampleCopy(stack)}/studies?option=a&study=walls-year`);
+  await page.getByRole('button', { name: /^Run/ }).first().click();
+  await page.getByRole('button', { name: 'Months' }).click();
+  await expect(page.getByRole('img', { name: /Small maps of Insolation of the walls/ })).toBeVisible();
+  const means = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Means as CSV' }).click();
+  expect(
+    readFileSync(await (await means).path(), 'utf8')
+      .trim()
+      .split('\n'),
+  ).toHaveLength(13);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByLabel('Find each point’s strongest hour').check();
+  await page.getByLabel('Suns an hour').selectOption('2');
+  await expect(page.getByTestId('stale')).toContainText('The strongest hour is new.');
+  await page.getByRole('button', { name: 'Run again' }).click();
+  await page.getByLabel('Shows').selectOption('peak');
+  await expect(page.getByTestId('legend')).toContainText('Strongest hour, W/m²');
+
+  await page.locator('.objects').getByRole('button', { name: 'Courtyards on 21 March', exact: true }).click();
+  await page.getByRole('button', { name: /^Run / }).first().click();
+  await expect(page.getByTestId('answer')).toContainText('“Terrace courtyards”');
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.getByRole('button', { name: 'Draw a line' }).click();
+  // Where the result lies on the screen: the tool says so beside the pointer.
+  const box = (await page.getByRole('application', { name: 'The scene' }).boundingBox())!;
+  const places: [number, number][] = [];
+  await expect(async () => {
+    places.length = 0;
+    for (let share = 0.1; share < 0.9; share += 0.05) {
+      const place: [number, number] = [box.x + share * box.width, box.y + 0.6 * box.height];
+      await page.mouse.move(...place);
+      const text = await page.locator('.pane-tip').textContent({ timeout: 2000 });
+      if (text === 'Click where the profile begins') places.push(place);
+    }
+    expect(places.length).toBeGreaterThan(2);
+  }).toPass();
+  await page.mouse.click(...places[0]!);
+  await page.mouse.click(...places.at(-1)!);
+  await expect(page.getByTestId('profile-said')).toContainText(/m long; from \d/);
+  const profile = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'profile as CSV' }).click();
+  const lines = readFileSync(await (await profile).path(), 'utf8')
+    .trim()
+    .split('\n');
+  expect(lines[0]).toBe('distance_m,x,y,z,sun hours (h)');
+  expect(lines.length).toBeGreaterThan(10);
+
+  await page.mouse.click(...places[1]!);
+  const dial = page.getByTestId('probe-light');
+  await dial.getByLabel(/Patches by their/).check();
+  const skyCells = dial.locator('.sky-chart g path');
+  await expect(skyCells).toHaveCount(145);
+
+  // Beside another study: each pane its own, with a legend of its own.
+  await page.getByRole('button', { name: 'Two panes side by side' }).click();
+  await page.getByRole('button', { name: 'Pin the study of this pane' }).nth(1).click();
+  await page.locator('.objects').getByRole('button', { name: 'Sky over the garden', exact: true }).click();
+  await page.getByRole('button', { name: /^Run / }).first().click();
+  await expect(page.getByTestId('legend')).toHaveCount(2);
+  await expect(page.locator('.pane-title').first()).toContainText('Courtyards on 21');
+});
+
 test('too fine a grid and a window without sun say so', async ({ page, stack }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/studies?option=a`);

@@ -18,6 +18,7 @@ import {
 import { setView, useView } from '../src/state/view-store';
 
 const OPTIONS = new Set(['today', 'a', 'b']);
+const STUDIES = new Set(['sun', 'sky']);
 const shown = (id: number) => {
   const state = usePanes.getState();
   return shownIn(
@@ -35,8 +36,8 @@ const camera: NonNullable<Pane['camera']> = {
 
 beforeEach(() => {
   localStorage.clear();
-  setView({ optionId: 'a', date: '2026-03-21', minutes: 720, selection: null });
-  recallPanes('p', OPTIONS);
+  setView({ optionId: 'a', date: '2026-03-21', minutes: 720, activeStudy: 'sun', selection: null });
+  recallPanes('p', OPTIONS, STUDIES);
 });
 
 test('panes without pins go along with the board', () => {
@@ -44,7 +45,7 @@ test('panes without pins go along with the board', () => {
   expect(usePanes.getState().panes).toHaveLength(4);
   setView({ optionId: 'b', date: '2026-06-21', minutes: 600 });
   for (const id of [0, 1, 2, 3])
-    expect(shown(id)).toEqual({ optionId: 'b', date: '2026-06-21', minutes: 600 });
+    expect(shown(id)).toEqual({ optionId: 'b', date: '2026-06-21', minutes: 600, activeStudy: 'sun' });
 });
 
 test('a pane that is pinned keeps its moment while the others change, and is changed when it has the focus', () => {
@@ -56,8 +57,8 @@ test('a pane that is pinned keeps its moment while the others change, and is cha
   focusPane(1);
   expect(useView.getState().minutes).toBe(720);
   setView({ minutes: 900, optionId: 'b' });
-  expect(shown(1)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 900 });
-  expect(shown(0)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 540 });
+  expect(shown(1)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 900, activeStudy: 'sun' });
+  expect(shown(0)).toEqual({ optionId: 'b', date: '2026-03-21', minutes: 540, activeStudy: 'sun' });
   focusPane(0);
   expect(useView.getState()).toMatchObject({ optionId: 'b', minutes: 540 });
 });
@@ -70,6 +71,20 @@ test('options are pinned likewise; what is chosen in one option is let go with i
   expect(shown(0).optionId).toBe('a');
   focusPane(0);
   expect(useView.getState()).toMatchObject({ optionId: 'a', selection: null });
+});
+
+test('studies are pinned likewise, and remembered while they are there', () => {
+  arrange('beside');
+  pinPane(1, 'activeStudy', true);
+  setView({ activeStudy: 'sky' });
+  expect([shown(0).activeStudy, shown(1).activeStudy]).toEqual(['sky', 'sun']);
+  focusPane(1);
+  expect(useView.getState().activeStudy).toBe('sun');
+  keepPanes('p')();
+  recallPanes('p', OPTIONS, STUDIES);
+  expect(usePanes.getState().panes[1]!.pin.activeStudy).toBe('sun');
+  recallPanes('p', OPTIONS, new Set(['sky']));
+  expect(usePanes.getState().panes[1]!.pin.activeStudy).toBeNull();
 });
 
 test('a focused pane that is let go takes the board with it', () => {
@@ -99,28 +114,28 @@ test('panes are remembered for each project; an option that is gone is no pin', 
   moveDivider('x', 0.99);
   const stop = keepPanes('p');
   stop();
-  recallPanes('q', OPTIONS);
+  recallPanes('q', OPTIONS, STUDIES);
   expect(usePanes.getState()).toMatchObject({ arrangement: 'one', focused: 0 });
-  recallPanes('p', OPTIONS);
+  recallPanes('p', OPTIONS, STUDIES);
   expect(usePanes.getState()).toMatchObject({ arrangement: 'beside', dividers: { x: 0.8, y: 0.5 } });
   expect(usePanes.getState().panes[1]).toMatchObject({ camera, pin: { optionId: 'b' } });
-  recallPanes('p', new Set(['today', 'a']));
+  recallPanes('p', new Set(['today', 'a']), STUDIES);
   expect(usePanes.getState().panes[1]!.pin.optionId).toBeNull();
 });
 
 test('what was kept in another shape, or not at all, gives one pane', () => {
   localStorage.setItem('dial-shade:panes:p', '{"arrangement":"four","panes":[]}');
-  recallPanes('p', OPTIONS);
+  recallPanes('p', OPTIONS, STUDIES);
   expect(usePanes.getState().panes).toHaveLength(1);
   localStorage.setItem('dial-shade:panes:p', '{"panes":[{"id":"x"}],"arrangement":"one"}');
-  recallPanes('p', OPTIONS);
+  recallPanes('p', OPTIONS, STUDIES);
   expect(usePanes.getState().panes[0]).toMatchObject({
     id: 0,
     camera: null,
     pin: { optionId: null, moment: null },
   });
   localStorage.setItem('dial-shade:panes:p', 'not json');
-  recallPanes('p', OPTIONS);
+  recallPanes('p', OPTIONS, STUDIES);
   expect(usePanes.getState().arrangement).toBe('one');
 });
 

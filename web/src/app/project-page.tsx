@@ -100,7 +100,8 @@ async function load(projectId: string): Promise<() => void> {
     date: `${project.site.year}-03-21`,
     minutes: 720,
   });
-  recallPanes(projectId, new Set(project.options.map(({ id }) => id)));
+  const idsOf = (parts: readonly { id: string }[]) => new Set(parts.map(({ id }) => id));
+  recallPanes(projectId, idsOf(project.options), idsOf(project.studies));
   openProject(projectId, stored.revision, project);
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;

@@ -14,6 +14,7 @@ import { useStage } from '../app/use-stage';
 import { longDate, shortDate } from '../almanac/wording';
 import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
+import { activeStudyOf } from '../state/active-study';
 import { type Pane, type Pin, pinPane, shownIn, usePanes } from '../state/panes-store';
 import { setView, type Tool, useView } from '../state/view-store';
 import { closeDrawing, useDraft } from './drawing';
@@ -85,7 +86,8 @@ export function PaneChrome({
 function PaneTitle({ pane, isAlone }: { pane: Pane; isAlone: boolean }) {
   const project = useDocument();
   const board = usePanes((state) => state.board);
-  const { optionId, date, minutes } = shownIn(pane, { board });
+  const { optionId, date, minutes, activeStudy } = shownIn(pane, { board });
+  const stage = useStage();
   const option = project.options.find((o) => o.id === optionId) ?? project.options[0]!;
   const pin = (what: keyof Pin, name: string) => (
     <button
@@ -102,7 +104,8 @@ function PaneTitle({ pane, isAlone }: { pane: Pane; isAlone: boolean }) {
       <PinIcon size={13} strokeWidth={1.8} />
     </button>
   );
-  const canPin = !isAlone || pane.pin.optionId !== null || pane.pin.moment !== null;
+  const canPin = !isAlone || Object.values(pane.pin).some((kept) => kept !== null);
+  const study = stage === 'studies' && canPin ? activeStudyOf(project, activeStudy) : undefined;
   return (
     <div className="pane-title">
       <OptionLetter option={option} />
@@ -112,6 +115,12 @@ function PaneTitle({ pane, isAlone }: { pane: Pane; isAlone: boolean }) {
         {isAlone ? longDate(date) : shortDate(date)}, {formatClock(minutes)}
       </span>
       {canPin && pin('moment', 'moment')}
+      {study && (
+        <span className="study">
+          <span title={study.name}>{study.name}</span>
+          {pin('activeStudy', 'study')}
+        </span>
+      )}
     </div>
   );
 }

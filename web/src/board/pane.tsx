@@ -76,7 +76,8 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const theme = useView((v) => v.theme);
   const isFocused = usePanes((state) => state.focused === pane.id);
   const boardShows = usePanes((state) => state.board);
-  const { optionId, date, minutes } = shownIn(pane, { board: boardShows });
+  const focusedStudy = useView((v) => v.activeStudy);
+  const { optionId, date, minutes, activeStudy } = shownIn(pane, { board: boardShows });
   const { site } = project;
   const moment = instantOf(date, minutes, site.place.zone);
   const isByKind = pane.drawing.tone === 'kinds';
@@ -85,7 +86,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
-  const result = useResultOverlay(stage === 'studies', optionId, pane.drawing.map);
+  const result = useResultOverlay(stage === 'studies', { optionId, activeStudy }, pane.drawing.map);
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
@@ -148,8 +149,13 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
       {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
-      {stage === 'studies' && isFocused && result.standing.result && (
-        <ResultLegend key={optionId} result={result.standing.result} look={result.look} />
+      {stage === 'studies' && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
+        <ResultLegend
+          key={`${optionId}/${activeStudy}`}
+          studyId={activeStudy}
+          result={result.standing.result}
+          look={result.look}
+        />
       )}
     </>
   );

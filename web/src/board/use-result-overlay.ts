@@ -9,11 +9,13 @@ import {
 } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
-import { useActiveStudy } from '../state/active-study';
+import { activeStudyOf } from '../state/active-study';
+import { paneCount, shownIn, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
-import { loadResult, type ResultState, useResultState } from '../state/run-store';
+import { loadResult, type ResultState, useResultState, useRuns } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { asShown, isChange, type Looked } from '../studies/as-shown';
+import { greatestTogether } from '../studies/looked-at';
 import { useTakes } from '../studies/takes-store';
 import { SCENE } from '../theme/palette';
 import type { Label } from './label-layer';
@@ -29,9 +31,13 @@ export interface ResultOverlay {
 }
 
 /** The active study's result for an option, as it is looked at. */
-export function useResultOverlay(wanted: boolean, optionId: string, map?: Drawing['map']): ResultOverlay {
+export function useResultOverlay(
+  wanted: boolean,
+  { optionId, activeStudy }: { optionId: string; activeStudy: string | null },
+  map?: Drawing['map'],
+): ResultOverlay {
   const project = useDocument();
-  const study = useActiveStudy();
+  const study = activeStudyOf(project, activeStudy);
   const theme = useView((view) => view.theme);
   const found = useResultState(wanted ? (study?.id ?? null) : null, optionId);
   useLoaded(wanted, found);
@@ -49,9 +55,10 @@ export function useResultOverlay(wanted: boolean, optionId: string, map?: Drawin
   );
   const standing = useMemo(() => ({ ...found, result }), [found, result]);
   const outdated = changes.length > 0;
+  const most = useGreatestTogether(result);
   const look = useMemo(
-    () => resultStyle(result, study, theme, outdated, map),
-    [result, study, theme, outdated, map],
+    () => resultStyle(result, study, theme, outdated, map, most),
+    [result, study, theme, outdated, map, most],
   );
   const { ground } = project.site;
   const group = useMemo(
@@ -73,6 +80,30 @@ function useLoaded(wanted: boolean, { shown, result }: ResultState): void {
   }, [wanted, shown, result]);
 }
 
+/** The greatest value of the figure that a result shows, over all panes. */
+function useGreatestTogether(result: StudyResult | null): number {
+  const project = useDocument();
+  // Told anew when results, what the panes show of them, or what is looked at change.
+  const runs = useRuns((state) => state.runs);
+  const results = useRuns((state) => state.results);
+  const atOnce = useRuns((state) => state.atOnce);
+  const measures = useView((view) => view.shownMeasure);
+  const before = useView((view) => (view.showsChange ? view.before : null));
+  const panes = usePanes((state) =>
+    JSON.stringify(
+      state.panes.slice(0, paneCount(state)).map((pane) => {
+        const { optionId, activeStudy } = shownIn(pane, state);
+        return [optionId, activeStudy];
+      }),
+    ),
+  );
+  return useMemo(
+    () => (result ? greatestTogether(project, result) : 0),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [project, result, runs, results, atOnce, measures, before, panes],
+  );
+}
+
 /** What results of a study are compared with, where the change is to be seen. */
 function useBefore(study: Study | undefined, optionId: string): Looked['before'] {
   const { options } = useDocument();
@@ -91,11 +122,13 @@ export function resultStyle(
   theme: 'light' | 'dark',
   outdated: boolean,
   map?: Drawing['map'],
+  /** The greatest value that is seen beside it. */
+  beside = 0,
 ): ResultStyle {
   const kind = STUDY_KINDS[result?.summary.kind ?? study?.kind ?? 'sun-hours'];
   const values = result && shownValues(result);
   const max = values
-    ? values.reduce((most, value) => (Math.abs(value) > most ? Math.abs(value) : most), 0)
+    ? values.reduce((most, value) => (Math.abs(value) > most ? Math.abs(value) : most), beside)
     : 1;
   const ink = theme === 'light' ? SCENE.light.ink : '#f4efe2';
   const lies = { steps: map?.steps ?? 0, contours: map?.contours ?? false, values: map?.values ?? false };

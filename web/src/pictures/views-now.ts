@@ -6,9 +6,8 @@ import { CAMERA_KINDS } from '../board/pane-cameras';
 import { resultStyle } from '../board/use-result-overlay';
 import { activeStudyOf } from '../state/active-study';
 import { paneCount, type Pane, shownIn, usePanes } from '../state/panes-store';
-import { standingOf } from '../state/run-store';
 import { useView } from '../state/view-store';
-import { asShown } from '../studies/as-shown';
+import { greatestTogether, lookedAt } from '../studies/looked-at';
 import { useRays } from '../sun/rays-store';
 import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
@@ -27,20 +26,18 @@ function viewpointName(project: Project, camera: Viewpoint['camera']): string {
 }
 
 /** The result that lies on the board of an option, if any. */
-function resultShown(project: Project, optionId: string, map?: Drawing['map']): PictureView['result'] {
-  const study = activeStudyOf(project, useView.getState().activeStudy);
+function resultShown(
+  project: Project,
+  { optionId, activeStudy }: { optionId: string; activeStudy: string | null },
+  map?: Drawing['map'],
+): PictureView['result'] {
+  const study = activeStudyOf(project, activeStudy);
   if (!study) return null;
-  const { result, changes } = standingOf(project, study.id, optionId);
-  if (!result) return null;
-  const { shownMeasure, showsChange, before: beforeId } = useView.getState();
-  const other = showsChange && beforeId !== null && beforeId !== optionId ? beforeId : null;
-  const before = other === null ? null : standingOf(project, study.id, other).result;
-  const name = project.options.find(({ id }) => id === other)?.name ?? '';
-  const shown = asShown(result, {
-    measure: shownMeasure[study.id],
-    before: before && { result: before, name },
-  });
-  return { result: shown, look: resultStyle(shown, study, 'light', changes.length > 0, map) };
+  const looked = lookedAt(project, study, optionId);
+  if (!looked) return null;
+  const { result, changes } = looked;
+  const most = greatestTogether(project, result);
+  return { result, look: resultStyle(result, study, 'light', changes.length > 0, map, most) };
 }
 
 /** What a pane shows, for a picture; null while it has not been framed. */
@@ -49,7 +46,8 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
   if (!camera) return null;
   const { focused } = usePanes.getState();
   const isFocused = pane.id === focused;
-  const shown = shownIn(pane, usePanes.getState());
+  const { activeStudy, ...shown } = shownIn(pane, usePanes.getState());
+  const { optionId } = shown;
   const { on, found } = useShade.getState();
   const rays = useRays.getState();
   const isOnGround = on === 'areas' || on === 'ground';
@@ -59,7 +57,7 @@ function viewOfPane(project: Project, pane: Pane, stage: string, box: Box): Film
     drawing: pane.drawing,
     viewpoint: viewpointName(project, camera),
     hidden: [...useView.getState().hidden],
-    result: stage === 'studies' ? resultShown(project, shown.optionId, pane.drawing.map) : null,
+    result: stage === 'studies' ? resultShown(project, { optionId, activeStudy }, pane.drawing.map) : null,
     shade:
       stage === 'sun' && isFocused && isOnGround && found
         ? { shaded: found.shaded, newly: found.newly }

@@ -12,6 +12,8 @@ export interface ClockMoment {
 export interface Pin {
   optionId: string | null;
   moment: ClockMoment | null;
+  /** Id of a study. */
+  activeStudy: string | null;
 }
 
 export interface Pane {
@@ -46,15 +48,15 @@ interface Panes {
   /** The pane that stage, tools and keys act on. */
   focused: number;
   /** What panes without a pin show. */
-  board: { optionId: string } & ClockMoment;
+  board: { optionId: string; activeStudy: string | null } & ClockMoment;
 }
 
-const NO_PIN: Pin = { optionId: null, moment: null };
+const NO_PIN: Pin = { optionId: null, moment: null, activeStudy: null };
 const FIRST: Pane = { id: 0, camera: null, drawing: DEFAULT_DRAWING, pin: NO_PIN };
 
 const boardNow = () => {
-  const { optionId, date, minutes } = useView.getState();
-  return { optionId, date, minutes };
+  const { optionId, date, minutes, activeStudy } = useView.getState();
+  return { optionId, date, minutes, activeStudy };
 };
 
 export const usePanes = create<Panes>(() => ({
@@ -69,7 +71,12 @@ export const usePanes = create<Panes>(() => ({
 /** What a pane shows: its pins, and for the rest what the board shows. */
 export function shownIn({ pin }: Pick<Pane, 'pin'>, { board }: Pick<Panes, 'board'>): Panes['board'] {
   const { date, minutes } = pin.moment ?? board;
-  return { optionId: pin.optionId ?? board.optionId, date, minutes };
+  return {
+    optionId: pin.optionId ?? board.optionId,
+    date,
+    minutes,
+    activeStudy: pin.activeStudy ?? board.activeStudy,
+  };
 }
 
 const changePane = (id: number, change: Partial<Pane>) =>
@@ -91,7 +98,7 @@ export function changeDrawing(change: Partial<Drawing>): void {
 export const useFocusedPane = (): Pane =>
   usePanes(({ panes, focused }) => panes.find(({ id }) => id === focused) ?? panes[0]!);
 
-/** Gives a pane the focus: option and moment on screen become those that it shows. */
+/** Gives a pane the focus: option, moment and study on screen become those that it shows. */
 export function focusPane(id: number): void {
   const state = usePanes.getState();
   const pane = state.panes.find((one) => one.id === id);
@@ -112,13 +119,13 @@ export function focusNextPane(): void {
 export function pinPane(id: number, what: keyof Pin, isPinned: boolean): void {
   const state = usePanes.getState();
   const pane = state.panes.find((one) => one.id === id)!;
-  const { optionId, date, minutes } = shownIn(pane, state);
-  const kept = what === 'optionId' ? optionId : { date, minutes };
+  const { date, minutes, ...rest } = shownIn(pane, state);
+  const kept = what === 'moment' ? { date, minutes } : rest[what];
   changePane(id, { pin: { ...pane.pin, [what]: isPinned ? kept : null } });
   if (!isPinned && state.focused === id)
     // The board goes where the pane was, rather than the pane back to the board.
     usePanes.setState(({ board }) => ({
-      board: what === 'optionId' ? { ...board, optionId } : { ...board, date, minutes },
+      board: { ...board, ...(what === 'moment' ? { date, minutes } : { [what]: rest[what] }) },
     }));
 }
 
@@ -162,7 +169,11 @@ export function moveDivider(axis: 'x' | 'y', share: number): void {
 const keyOf = (projectId: string) => `dial-shade:panes:${projectId}`;
 
 /** Puts the panes back as they were when the project was last on this screen. */
-export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): void {
+export function recallPanes(
+  projectId: string,
+  optionIds: ReadonlySet<string>,
+  studyIds: ReadonlySet<string>,
+): void {
   const plain = {
     arrangement: 'one',
     sheet: [],
@@ -188,12 +199,16 @@ export function recallPanes(projectId: string, optionIds: ReadonlySet<string>): 
     ...plain,
     ...(isWhole ? { arrangement, sheet: isSheet ? sheet : [], dividers } : {}),
     panes: (isWhole ? panes : plain.panes).map((pane) => {
-      const { optionId, moment } = pane.pin;
+      const { optionId, moment, activeStudy } = pane.pin;
       const drawing = { ...DEFAULT_DRAWING, ...pane.drawing };
       return {
         ...pane,
         drawing,
-        pin: { optionId: optionId && optionIds.has(optionId) ? optionId : null, moment },
+        pin: {
+          optionId: optionId && optionIds.has(optionId) ? optionId : null,
+          moment,
+          activeStudy: activeStudy && studyIds.has(activeStudy) ? activeStudy : null,
+        },
       };
     }),
     board: boardNow(),
@@ -213,15 +228,16 @@ export function keepPanes(projectId: string): () => void {
   };
 }
 
-// Option and moment on screen are those of the focused pane: a change goes to its pin, or to the board.
+// Option, moment and study on screen are those of the focused pane: a change goes to its pin, or to the board.
 useView.subscribe((now, before) => {
   const isOption = now.optionId !== before.optionId;
   const isMoment = now.date !== before.date || now.minutes !== before.minutes;
-  if (!isOption && !isMoment) return;
+  const isStudy = now.activeStudy !== before.activeStudy;
+  if (!isOption && !isMoment && !isStudy) return;
   const { panes, focused, board } = usePanes.getState();
   const pane = panes.find(({ id }) => id === focused);
   if (!pane) return;
-  const { optionId, date, minutes } = now;
+  const { optionId, date, minutes, activeStudy } = now;
   const pin = { ...pane.pin };
   const next = { ...board };
   if (isOption) {
@@ -231,6 +247,10 @@ useView.subscribe((now, before) => {
   if (isMoment) {
     if (pin.moment) pin.moment = { date, minutes };
     else Object.assign(next, { date, minutes });
+  }
+  if (isStudy) {
+    if (pin.activeStudy) pin.activeStudy = activeStudy;
+    else next.activeStudy = activeStudy;
   }
   changePane(focused, { pin });
   usePanes.setState({ board: next });

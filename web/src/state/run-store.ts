@@ -263,13 +263,24 @@ type Sources = readonly [
   string,
 ];
 
-let latest: { sources: Sources; state: ResultState } | null = null;
+const states = new Map<string, { sources: Sources; state: ResultState }>();
+/** Pairs of study and option that are on the board at once, and then some. */
+const MAX_STATES = 24;
 
 /** The state of a study's result for an option: worked out once, however many parts of the page ask for it. */
 export function resultState(...sources: Sources): ResultState {
-  if (!latest || latest.sources.some((part, i) => part !== sources[i]))
-    latest = { sources, state: makeState(...sources) };
-  return latest.state;
+  const [, , , , studyId, optionId] = sources;
+  const key = `${studyId}/${optionId}`;
+  const known = states.get(key);
+  if (known?.sources.every((part, i) => part === sources[i])) return known.state;
+  const state = makeState(...sources);
+  states.delete(key);
+  states.set(key, { sources, state });
+  for (const old of states.keys()) {
+    if (states.size <= MAX_STATES) break;
+    states.delete(old);
+  }
+  return state;
 }
 
 function makeState(...[project, runs, results, here, studyId, optionId]: Sources): ResultState {

@@ -4,14 +4,22 @@ import { memo, type PointerEvent, type ReactNode, useMemo, useRef } from 'react'
 import type { ResultStyle } from '../board/result-cells';
 import { answerInWords, HISTOGRAM, histogramMarks, legendTitle, spanOf } from '../pictures/histogram';
 import { MarksSvg } from '../pictures/marks-svg';
-import { useActiveStudy } from '../state/active-study';
-import { edit, endGesture } from '../state/project-store';
+import { activeStudyOf } from '../state/active-study';
+import { edit, endGesture, useDocument } from '../state/project-store';
 
 const { width: WIDTH, bars: BARS, ramp: RAMP } = HISTOGRAM;
 
 /** The legend as a histogram: how much area has how much, with the threshold to be dragged. */
-export function ResultLegend({ result, look }: { result: StudyResult; look: ResultStyle }) {
-  const study = useActiveStudy();
+export function ResultLegend({
+  studyId,
+  result,
+  look,
+}: {
+  studyId: string | null;
+  result: StudyResult;
+  look: ResultStyle;
+}) {
+  const study = activeStudyOf(useDocument(), studyId);
   if (!study) return null;
   return (
     <div className="legend" data-testid="legend">
