@@ -31,6 +31,7 @@ const ROOMS = [
   ['form'],
   ['document'],
   ['openings'],
+  ['devices'],
   ['scene'],
   ['sun'],
   ['weather'],

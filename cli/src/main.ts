@@ -12,6 +12,7 @@ import { raysCommand } from './rays-command';
 import { roomsCommand } from './rooms-command';
 import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
+import { deviceCommand } from './device-command';
 import { exportCommand } from './export-command';
 import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
@@ -34,6 +35,7 @@ const COMMANDS = [
   openingsCommand(),
   modelCommand(),
   momentsCommand(),
+  deviceCommand(),
   roomsCommand(),
   raysCommand(),
   shadowsCommand(),

@@ -8,6 +8,7 @@ export * from './site';
 export * from './form';
 export * from './document';
 export * from './openings';
+export * from './devices';
 export * from './scene';
 export * from './sun';
 export * from './weather';

@@ -1,3 +1,4 @@
+import { BAR_SCHEMES } from './kelp-lane-devices';
 import {
   DEFAULT_DRAWING,
   emptyProject,
@@ -204,6 +205,8 @@ export function kelpLane(): Project {
         name: 'Bar',
         letter: 'A',
         hue: 0,
+        schemes: BAR_SCHEMES,
+        scheme: null,
         note: 'One bar along the lane.',
         models: [],
         rules: [
@@ -227,6 +230,8 @@ export function kelpLane(): Project {
         name: 'Court',
         letter: 'B',
         hue: 1,
+        schemes: [],
+        scheme: null,
         note: 'A low ring round a court.',
         masses: [court],
         models: [],
@@ -237,6 +242,8 @@ export function kelpLane(): Project {
         name: 'Stepped',
         letter: 'C',
         hue: 2,
+        schemes: [],
+        scheme: null,
         note: 'Steps down towards the garden.',
         masses: stepped(),
         models: [],

@@ -37,6 +37,7 @@ export {
   type TreeNeighbour,
   type WallNeighbour,
 } from './schema/form-schema';
+export type { Device, DeviceMake, Scheme } from './schema/device-schema';
 export {
   type Glazing,
   type Opening,

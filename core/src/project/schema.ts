@@ -10,6 +10,7 @@ import { CURRENT_VERSION } from './versions';
 import { z } from 'zod';
 export { MAX_COORDINATE_M } from './schema/parts';
 export * from './schema/criteria-schema';
+export * from './schema/device-schema';
 export * from './schema/form-schema';
 export * from './schema/opening-schema';
 export * from './schema/site-schema';

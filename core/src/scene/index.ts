@@ -4,5 +4,5 @@ export { type ModelProblem, modelProblems } from './model-problems';
 export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
 export { dayNumber, glassFactor, isInLeaf, passedShare } from './passing';
 export type { Passing, Piece, SurfaceKind } from './piece';
-export { assembleScene, type Owner, type Scene } from './scene';
+export { assembleScene, isProposed, type Owner, type Scene } from './scene';
 export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';

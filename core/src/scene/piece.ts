@@ -14,6 +14,7 @@ export type SurfaceKind =
   | 'crown'
   | 'trunk'
   | 'fence'
+  | 'device'
   | 'mesh';
 
 /** How light passes a surface. What has none of it blocks the light. */

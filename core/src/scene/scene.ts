@@ -1,7 +1,9 @@
 import { InputError } from '../errors';
+import { glazedPlaces, placesOfDevice, standingScheme } from '../devices';
 import type { MeshStore } from '../geometry';
 import { type FittedBody, openingsIn } from '../openings';
 import {
+  type Device,
   type Glazing,
   type Ground,
   type MassShape,
@@ -16,12 +18,16 @@ import {
   TODAY,
 } from '../project';
 import { groundLevel, groundNormal, type GroundPlane, groundPlane, terrainSurface } from '../site';
+import { deviceSolid } from './device-solid';
 import { massSolid } from './mass-solid';
 import { meshSolid } from './mesh-solid';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
 import { type Piece, PieceBuilder, type Surface } from './piece';
 
-export type Layer = 'ground' | 'neighbours' | 'today' | 'option';
+export type Layer = 'ground' | 'neighbours' | 'today' | 'option' | 'devices';
+
+/** Whether a layer is of what an option proposes. */
+export const isProposed = (layer: Layer): boolean => layer === 'option' || layer === 'devices';
 
 /** What blocks the sun, as one thing that can be named: a neighbour, a mass, the ground. */
 export interface Owner {
@@ -116,6 +122,8 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
   if (optionId !== TODAY) {
     for (const mass of option.masses) put(mass, 'option', optionId, massPiece(mass));
     for (const model of option.models) put(model, 'option', optionId, modelPiece(model));
+    for (const { device, piece } of devicePieces(project, optionId, meshes))
+      put(device, 'devices', optionId, piece);
   }
   const piece = groundPiece(
     project,
@@ -123,6 +131,35 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
   );
   parts.unshift({ owner: { id: 'ground', name: 'Ground', layer: 'ground', optionId: null }, piece });
   return join(parts, groundPlane(ground), ground.kind === 'terrain' ? 0 : piece.opaque);
+}
+
+/** Pieces by device; they stay while its openings do. */
+const ofDevices = new WeakMap<Device, { fitted: FittedBody[]; trueNorthDeg: number; piece: Piece }>();
+
+/** The devices of the scheme that stands in an option, each as one owner; those that hang on nothing are left out. */
+function devicePieces(
+  project: Project,
+  optionId: string,
+  meshes: MeshStore,
+): { device: Device; piece: Piece }[] {
+  const scheme = standingScheme(project, optionId);
+  if (!scheme || scheme.devices.length === 0) return [];
+  const { trueNorthDeg } = project.site.north;
+  const bodies = glazedPlaces(project, optionId, meshes);
+  const fitted = bodies.map((body) => body.fitted);
+  return scheme.devices
+    .map((device) => {
+      const last = ofDevices.get(device);
+      const isSame =
+        last?.trueNorthDeg === trueNorthDeg &&
+        last.fitted.length === fitted.length &&
+        last.fitted.every((one, i) => one === fitted[i]);
+      if (isSame) return { device, piece: last.piece };
+      const piece = deviceSolid(device, placesOfDevice(device, bodies, trueNorthDeg));
+      ofDevices.set(device, { fitted, trueNorthDeg, piece });
+      return { device, piece };
+    })
+    .filter(({ piece }) => piece.opaque > 0);
 }
 
 function plainNeighbour(

@@ -1,4 +1,5 @@
 export { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
+export { glassInSun, type GlassSun } from './glass-sun';
 export { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 export { shadeCounts, type ShadeRow, type ShadowStudy, shadowStudy } from './shadow-study';
 export { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';

@@ -10,7 +10,7 @@ import {
   unitePolygons,
 } from '../geometry';
 import { type Project, TODAY } from '../project';
-import { assembleScene, dayNumber, refuseTooLarge, type Scene } from '../scene';
+import { assembleScene, dayNumber, isProposed, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import {
   type Casters,
@@ -171,7 +171,7 @@ function passingOn(
 
 /** Whether a receiver is there today too: the ground, and what is no part of the option. */
 function hasBoth({ owner }: Receiver, scene: Scene): boolean {
-  return owner === null || scene.owners[owner]!.layer !== 'option';
+  return owner === null || !isProposed(scene.owners[owner]!.layer);
 }
 
 /**

@@ -51,13 +51,20 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
   const around: Piece[] = [];
   const today: Piece[] = [];
   const own: Piece[] = [];
+  const devices: Piece[] = [];
   scene.pieces.forEach((piece, i) => {
     // Ground that is a plane blocks without its triangles.
     if (i === 0 && scene.shown > 0) return;
     const { layer } = scene.owners[i]!;
-    (layer === 'option' ? own : layer === 'today' ? today : around).push(piece);
+    const into = { option: own, today, devices, neighbours: around, ground: around }[layer];
+    into.push(piece);
   });
-  const layers = [layerOf(around, scene.ground), layerOf(today, null), layerOf(own, null)];
+  const layers = [
+    layerOf(around, scene.ground),
+    layerOf(today, null),
+    layerOf(own, null),
+    layerOf(devices, null),
+  ];
   const transmission = Transmission.of(scene);
   return {
     layers: layers.filter((layer) => layer !== null),

@@ -138,6 +138,8 @@ function addOption(): void {
     name: `Option ${letter}`,
     letter,
     hue: nextHue(project),
+    schemes: [],
+    scheme: null,
     note: '',
     masses: [],
     models: [],

@@ -200,7 +200,7 @@ function middleOfPlace({ targets, grid }: StudyResult, id: string): Point | null
 
 /** Chooses a taker on the board. */
 function choose({ id, optionId, layer }: Taker): void {
-  if (layer === 'ground') return;
+  if (layer === 'ground' || layer === 'devices') return;
   setView({ selection: { id, optionId, layer, wallBearingDeg: null }, also: [], opening: null });
 }
 

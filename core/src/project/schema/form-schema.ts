@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { schemeSchema } from './device-schema';
 import { openingRuleSchema, openingSchema } from './opening-schema';
 import {
   bounded,
@@ -203,6 +204,9 @@ export const optionSchema = z.object({
   models: listOf(modelSchema, 'models', 200).default([]),
   /** Openings made by rule in the masses of this option. */
   rules: listOf(openingRuleSchema, 'rules', 100).default([]),
+  /** Schemes of shading devices, and the one that stands; null: none. */
+  schemes: listOf(schemeSchema, 'schemes', 20).default([]),
+  scheme: id.nullable().default(null),
 });
 
 export type Mass = z.infer<typeof massSchema>;

@@ -1,0 +1,235 @@
+import {
+  assembleScene,
+  cutOffOf,
+  type Device,
+  type DevicePlace,
+  faceAzimuthDeg,
+  glassInSun,
+  glazedPlaces,
+  InputError,
+  momentName,
+  placesOfDevice,
+  planStudy,
+  type Project,
+  runStudy,
+  shadowAngles,
+  standingScheme,
+  type Study,
+  summarize,
+  sunPosition,
+  TODAY,
+  type WeatherYear,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
+import { optionId, readProject } from './project-file';
+import { readWeatherFile } from './weather-file';
+
+/** The target of openings that gains are worked out on. */
+const TARGET = 'device-openings';
+
+interface Options extends MomentOptions {
+  option?: string;
+  scheme?: string;
+  opening: string;
+  weather?: string;
+  json?: boolean;
+}
+
+/** The project with the scheme that is asked for standing in an option; `none` takes all devices away. Throws InputError `scheme`. */
+function withScheme(project: Project, id: string, typed: string | undefined): Project {
+  if (typed === undefined) return project;
+  const option = project.options.find((one) => one.id === id)!;
+  const scheme = option.schemes.find(
+    (one) => one.id === typed || one.name.toLowerCase() === typed.toLowerCase(),
+  );
+  if (!scheme && typed !== 'none') {
+    const names = option.schemes.map(({ name }) => `“${name}”`).join(', ');
+    throw new InputError(
+      'scheme',
+      `There is no scheme “${typed}” in this option; ${names ? `it has ${names}, and none` : 'it has none'}.`,
+    );
+  }
+  const switched = { ...option, scheme: scheme?.id ?? null };
+  return { ...project, options: project.options.map((one) => (one.id === id ? switched : one)) };
+}
+
+const keyOf = ({ owner, opening }: DevicePlace) => `${owner.id}/${opening.id}`;
+
+/** The openings of a name, an id or `OWNER/OPENING`; `all` of them. Throws InputError `opening`. */
+function wantedPlaces(places: readonly DevicePlace[], typed: string): DevicePlace[] {
+  if (typed === 'all') return [...places];
+  const found = places.filter(
+    (place) =>
+      keyOf(place) === typed ||
+      place.opening.id === typed ||
+      place.opening.name.toLowerCase() === typed.toLowerCase(),
+  );
+  if (found.length) return found;
+  const some = places.slice(0, 8).map((place) => `“${keyOf(place)}”`);
+  throw new InputError(
+    'opening',
+    `There is no glazed opening “${typed}” in this option; ${some.length ? `it has ${some.join(', ')}${places.length > 8 ? ' …' : ''}, or all` : 'it has none'}.`,
+  );
+}
+
+/** Solar gain of every glazed opening over a year, kWh by place, as one option stands. */
+function yearOfGains(
+  project: Project,
+  id: string,
+  meshes: Parameters<typeof planStudy>[3],
+  weather: WeatherYear | null,
+): Map<string, { kWh: number; months: number[] }> {
+  const { year } = project.site;
+  const target = {
+    id: TARGET,
+    name: 'Openings',
+    kind: 'openings' as const,
+    among: 'option' as const,
+    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
+    withinM: null,
+    facing: false,
+    at: 'grid' as const,
+    spacingM: 0.2,
+    offsetM: 0.01,
+  };
+  const study: Study = {
+    id: 'device-gains',
+    name: 'Solar gain',
+    kind: 'solar-gain',
+    targets: [target.id],
+    window: { from: `${year}-01-01`, to: `${year}-12-31`, startMinutes: 0, endMinutes: 1440 },
+    stepMinutes: 60,
+    criterion: { atLeast: 0, share: 0, source: '' },
+    scale: null,
+  };
+  const asked = { ...project, targets: [target], studies: [study] };
+  const plan = planStudy(asked, id, study, meshes, weather);
+  const { targets } = summarize(plan, runStudy(asked, plan, meshes));
+  return new Map(
+    targets.map(({ id: key, energy }) => [key, { kWh: energy?.kWh ?? 0, months: energy?.months ?? [] }]),
+  );
+}
+
+/** `device`: what the shading devices of an option do at its openings. */
+export function deviceCommand(): Command {
+  return withMoments(
+    new Command('device')
+      .description(
+        'the glass in sun at moments with and without devices, cut-off angles, and solar gains by weather',
+      )
+      .argument('<project>', 'project file'),
+  )
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .option(
+      '--scheme <scheme>',
+      'name or id of the scheme; “none” for no devices; the one that stands when left out',
+    )
+    .requiredOption('--opening <opening>', 'id or name of a glazed opening, OWNER/OPENING, or “all”')
+    .option('--weather <file>', 'EPW or CSV: solar gains of its year too')
+    .option('--json', 'print JSON')
+    .action(async (path: string, options: Options) => {
+      const read = await readProject(path);
+      const { meshes } = read;
+      const id = optionId(read.project, options.option ?? TODAY);
+      const project = withScheme(read.project, id, options.scheme);
+      const { place: where, north } = project.site;
+      const hasMoments = options.set !== undefined || options.at !== undefined;
+      if (!hasMoments && !options.weather)
+        throw new InputError(
+          'at',
+          'Ask for moments (--set NAME or --at 2026-03-21T09:30) or for a year (--weather FILE).',
+        );
+      const moments = hasMoments ? askedMoments(project, options) : [];
+      const bodies = glazedPlaces(project, id, meshes);
+      const places = wantedPlaces(
+        bodies.flatMap((body) => body.places),
+        options.opening,
+      );
+      const scheme = standingScheme(project, id);
+      const hung = (scheme?.devices ?? []).map((device) => ({
+        device,
+        at: new Set(placesOfDevice(device, bodies, north.trueNorthDeg).map(keyOf)),
+      }));
+      const wanted = new Set(places.map(keyOf));
+      const scene = assembleScene(project, id, meshes);
+      const found = moments.map((atMs) =>
+        glassInSun(project, id, meshes, atMs, { wanted: (place) => wanted.has(keyOf(place)), scene }),
+      );
+      const weather = options.weather ? await readWeatherFile(options.weather) : null;
+      const gains = weather && {
+        with: yearOfGains(project, id, meshes, weather),
+        without: yearOfGains(withScheme(project, id, 'none'), id, meshes, weather),
+      };
+      const openings = places.map((place, i) => {
+        const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);
+        const target = targetId(place);
+        return {
+          opening: keyOf(place),
+          name: place.opening.name,
+          body: place.owner.name,
+          storey: place.face.host.on === 'wall' ? place.face.host.storey : null,
+          azimuth_deg: azimuthDeg,
+          width_m: place.box.u1 - place.box.u0,
+          height_m: place.box.v1 - place.box.v0,
+          devices: hung
+            .filter(({ at }) => at.has(keyOf(place)))
+            .map(({ device }) => cutOffRow(device, place)),
+          moments: moments.map((atMs, m) => momentRow(atMs, found[m]![i]!, azimuthDeg, where)),
+          ...(gains && { gains: { with: gains.with.get(target), without: gains.without.get(target) } }),
+        };
+      });
+      if (options.json) {
+        console.log(JSON.stringify({ option: id, scheme: scheme?.name ?? null, openings }, null, 1));
+        return;
+      }
+      for (const one of openings) {
+        console.log(
+          `${one.body}, ${one.name} (${one.opening})${one.devices.length ? `: ${one.devices.map(({ name }) => name).join(', ')}` : ''}`,
+        );
+        for (const m of one.moments)
+          console.log(
+            `  ${m.moment}: ${(m.in_sun * 100).toFixed(1)} % of the glass in sun, ${(m.in_sun_without * 100).toFixed(1)} % without devices`,
+          );
+        if (one.gains)
+          console.log(
+            `  solar gain ${one.gains.with!.kWh.toFixed(0)} kWh a year, ${one.gains.without!.kWh.toFixed(0)} kWh without devices`,
+          );
+      }
+    });
+
+  function cutOffRow(device: Device, { box }: DevicePlace) {
+    const { vsaDeg, hsaRightDeg, hsaLeftDeg } = cutOffOf(device.make, box);
+    return {
+      name: device.name,
+      kind: device.make.kind,
+      cut_off_vsa_deg: vsaDeg,
+      cut_off_hsa_right_deg: hsaRightDeg,
+      cut_off_hsa_left_deg: hsaLeftDeg,
+    };
+  }
+
+  function momentRow(
+    atMs: number,
+    { areaM2, sunlitM2, bareM2 }: { areaM2: number; sunlitM2: number; bareM2: number },
+    azimuthDeg: number | null,
+    where: Project['site']['place'],
+  ) {
+    const sun = sunPosition(atMs, where);
+    const angles = azimuthDeg === null ? null : shadowAngles(sun.altitudeDeg, sun.azimuthDeg, azimuthDeg);
+    const share = (m2: number) => (areaM2 > 0 ? Math.round((m2 / areaM2) * 1e6) / 1e6 : 0);
+    return {
+      moment: momentName(atMs, where.zone),
+      altitude_deg: sun.altitudeDeg,
+      hsa_deg: angles?.hsaDeg ?? null,
+      vsa_deg: angles?.vsaDeg ?? null,
+      in_sun: share(sunlitM2),
+      in_sun_without: share(bareM2),
+    };
+  }
+}
+
+/** The id of the flat target that the opening is. */
+function targetId({ owner, face, opening }: DevicePlace): string {
+  return [TARGET, owner.id, face.key.replaceAll('/', '-'), opening.id].join('.');
+}

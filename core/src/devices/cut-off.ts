@@ -1,0 +1,60 @@
+import { RAD } from '../civil';
+import type { DeviceMake } from '../project';
+import type { OpeningBox } from './device-boxes';
+
+/** Angles from which on an endless device of these sizes keeps all direct sun off the glass, degrees; null where none does. */
+export interface CutOff {
+  /** Vertical shadow angle: of the sun square to the facade, or seen along it. */
+  vsaDeg: number | null;
+  /** Horizontal shadow angle towards the right and the left, seen from outside. */
+  hsaRightDeg: number | null;
+  hsaLeftDeg: number | null;
+}
+
+const NONE: CutOff = { vsaDeg: null, hsaRightDeg: null, hsaLeftDeg: null };
+const deg = (rise: number, run: number) => Math.atan2(rise, run) / RAD;
+
+/**
+ * Closed forms for devices that run on without end, the glass in the plane of the pane (design: shading arithmetic): an
+ * overhang of depth D, y above the head, for a height H: tan VSA = (H + y)/D; a fin of depth F, a gap g from the jamb, for a
+ * width W: tan HSA = (W + g)/F; slats of depth d, spacing s, the outer edge d sin β lower: tan VSA = (s − d sin β)/(d cos β).
+ */
+export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
+  const [width, height] = [box.u1 - box.u0, box.v1 - box.v0];
+  const back = box.revealM;
+  if (make.kind === 'overhang') {
+    const tilt = make.tiltDeg * RAD;
+    const [out, drop] = [make.depthM * Math.cos(tilt) + back, make.depthM * Math.sin(tilt)];
+    return { ...NONE, vsaDeg: Math.max(0, deg(height + make.aboveM - drop, out)) };
+  }
+  if (make.kind === 'fins') {
+    const turn = make.turnDeg * RAD;
+    const [out, aside] = [make.depthM * Math.cos(turn) + back, make.depthM * Math.sin(turn)];
+    const hsa = deg(width + make.gapM + aside, out);
+    return {
+      ...NONE,
+      hsaRightDeg: make.at === 'left' ? null : hsa,
+      hsaLeftDeg: make.at === 'right' ? null : hsa,
+    };
+  }
+  if (make.kind === 'louvres') {
+    const tilt = make.tiltDeg * RAD;
+    const gap = make.spacingM - make.slatM * Math.sin(tilt);
+    const angle = Math.max(0, deg(gap, make.slatM * Math.cos(tilt)));
+    if (make.lie === 'level') return { ...NONE, vsaDeg: angle };
+    // Turned to the right they open to the left: the other way the slats lie along the rays.
+    const against = Math.max(
+      0,
+      deg(make.spacingM + make.slatM * Math.sin(tilt), make.slatM * Math.cos(tilt)),
+    );
+    return { ...NONE, hsaRightDeg: angle, hsaLeftDeg: against };
+  }
+  if (make.kind === 'shelf') {
+    if (make.outM === 0) return NONE;
+    return { ...NONE, vsaDeg: deg(make.heightM - make.thicknessM, make.outM + back) };
+  }
+  const field = (span: number, spacingM: number) =>
+    (span - make.thicknessM) / Math.max(1, Math.round(span / spacingM)) - make.thicknessM;
+  const hsa = deg(field(width, make.columnM), make.depthM);
+  return { vsaDeg: deg(field(height, make.rowM), make.depthM), hsaRightDeg: hsa, hsaLeftDeg: hsa };
+}

@@ -1,0 +1,74 @@
+import { type Face, outlineBox } from '../form';
+import type { MeshStore } from '../geometry';
+import { type FittedBody, type FittedOpening, isMeant, openingsIn } from '../openings';
+import { type Device, type Project, requireOption, type Scheme } from '../project';
+import type { OpeningBox } from './device-boxes';
+
+/** A glazed opening that a device hangs on. */
+export interface DevicePlace {
+  /** Body that the opening is in. */
+  owner: { id: string; name: string };
+  face: Face;
+  opening: FittedOpening;
+  box: OpeningBox;
+}
+
+/** The scheme of devices that stands in an option; null without. */
+export function standingScheme(project: Project, optionId: string): Scheme | null {
+  const { schemes, scheme } = requireOption(project, optionId);
+  return schemes.find(({ id }) => id === scheme) ?? null;
+}
+
+/** The glazed openings of what an option itself proposes, body by body. */
+export function glazedPlaces(project: Project, optionId: string, meshes: MeshStore): GlazedBody[] {
+  const openings = openingsIn(project, optionId, meshes);
+  return openings.all
+    .filter((item) => item.optionId === optionId)
+    .flatMap(({ body }) => {
+      const fitted = openings.of(body);
+      return fitted ? [{ fitted, places: placesOf(body, fitted) }] : [];
+    });
+}
+
+/** The glazed openings of one body. */
+export interface GlazedBody {
+  fitted: FittedBody;
+  places: readonly DevicePlace[];
+}
+
+const known = new WeakMap<FittedBody, DevicePlace[]>();
+
+function placesOf(owner: { id: string; name: string }, fitted: FittedBody): DevicePlace[] {
+  let places = known.get(fitted);
+  if (!places) {
+    places = [...fitted.byFace].flatMap(([key, openings]) => {
+      const face = fitted.faces.find((one) => one.key === key)!;
+      return openings
+        .filter(({ kind, glazing }) => kind !== 'void' && glazing !== null)
+        .map((opening): DevicePlace => ({
+          owner: { id: owner.id, name: owner.name },
+          face,
+          opening,
+          box: { ...outlineBox(opening.outline), revealM: opening.revealM },
+        }));
+    });
+    known.set(fitted, places);
+  }
+  return places;
+}
+
+/** Which of the glazed openings a device hangs on. */
+export function placesOfDevice(
+  { scope, openings }: Device,
+  bodies: readonly GlazedBody[],
+  trueNorthDeg: number,
+): DevicePlace[] {
+  const whole = { ...scope, walls: null, except: [] };
+  return bodies
+    .flatMap(({ places }) => places)
+    .filter(
+      ({ owner, face, opening }) =>
+        isMeant(whole, owner.id, face, trueNorthDeg) &&
+        (openings === null || openings.some((one) => one.owner === owner.id && one.opening === opening.id)),
+    );
+}

@@ -1,0 +1,9 @@
+export { type CutOff, cutOffOf } from './cut-off';
+export { type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
+export {
+  type DevicePlace,
+  type GlazedBody,
+  glazedPlaces,
+  placesOfDevice,
+  standingScheme,
+} from './device-places';

@@ -1,0 +1,75 @@
+import type { Device, Scheme } from '@dial-shade/core';
+
+/** The sunny sides of the clinic: its treatment rooms face south-west. */
+const SUNNY: Device['scope'] = { owners: null, sectors: ['south', 'west'], storeys: null };
+
+const device = (id: string, name: string, make: Device['make']): Device => ({
+  id,
+  name,
+  scope: SUNNY,
+  openings: null,
+  make,
+});
+
+/** What may keep the sun off the rooms of the bar; none stands when the sample is opened. */
+export const BAR_SCHEMES: Scheme[] = [
+  {
+    id: 'overhangs',
+    name: 'Overhangs',
+    devices: [
+      device('overhang', 'Overhang', {
+        kind: 'overhang',
+        depthM: 0.8,
+        aboveM: 0.1,
+        sideM: 0.2,
+        thicknessM: 0.08,
+        tiltDeg: 0,
+      }),
+    ],
+  },
+  {
+    id: 'fins',
+    name: 'Fins',
+    devices: [
+      device('fin', 'Fins', {
+        kind: 'fins',
+        depthM: 0.5,
+        at: 'both',
+        gapM: 0.02,
+        aboveM: 0,
+        belowM: 0,
+        thicknessM: 0.05,
+        turnDeg: 0,
+      }),
+    ],
+  },
+  {
+    id: 'louvres',
+    name: 'Louvres',
+    devices: [
+      device('louvre', 'Louvres', {
+        kind: 'louvres',
+        lie: 'level',
+        slatM: 0.2,
+        spacingM: 0.2,
+        tiltDeg: 20,
+        thicknessM: 0.01,
+        offM: 0.1,
+        aroundM: 0.05,
+      }),
+    ],
+  },
+  {
+    id: 'shelves',
+    name: 'Light shelves',
+    devices: [
+      device('shelf', 'Light shelf', {
+        kind: 'shelf',
+        heightM: 1,
+        outM: 0.6,
+        inM: 0.4,
+        thicknessM: 0.04,
+      }),
+    ],
+  },
+];
