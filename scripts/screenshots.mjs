@@ -169,11 +169,21 @@ async function takeAll() {
   await takeClimate();
   await takeStudies();
 
-  await open('/p/kelp-lane/sun?option=b&at=2026-09-23T17:10');
-  await page.keyboard.press('f');
-  await page.getByRole('button', { name: 'Night theme' }).click();
-  await take('night');
-  await page.getByRole('button', { name: 'Paper theme' }).click();
+  await takeShading();
+}
+
+/** A scheme that stands, a window's year on the almanac, and a size found; last, as it changes the sample. */
+async function takeShading() {
+  await open('/p/kelp-lane/shading?option=a&at=2026-06-21T15:00');
+  await page.getByRole('button', { name: 'Overhangs', exact: true }).click();
+  await page.getByLabel('Its year on the almanac').check();
+  await page.getByTestId('window-year').waitFor();
+  await page.getByLabel('Unwanted').selectOption('day');
+  await page.getByLabel('In shade, at least').fill('75');
+  await page.getByLabel('In shade, at least').press('Enter');
+  await page.getByRole('button', { name: 'Find the size' }).click();
+  await page.getByRole('button', { name: 'Hang it so' }).scrollIntoViewIfNeeded();
+  await take('shading');
 }
 
 await inBrowser('screenshots-database', async (opened) => {

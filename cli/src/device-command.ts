@@ -37,7 +37,7 @@ interface Options extends MomentOptions {
 }
 
 /** The project with the scheme that is asked for standing in an option; `none` takes all devices away. Throws InputError `scheme`. */
-function withScheme(project: Project, id: string, typed: string | undefined): Project {
+export function withScheme(project: Project, id: string, typed: string | undefined): Project {
   if (typed === undefined) return project;
   const option = project.options.find((one) => one.id === id)!;
   const scheme = option.schemes.find(
@@ -54,10 +54,11 @@ function withScheme(project: Project, id: string, typed: string | undefined): Pr
   return { ...project, options: project.options.map((one) => (one.id === id ? switched : one)) };
 }
 
-const keyOf = ({ owner, opening }: DevicePlace) => `${owner.id}/${opening.id}`;
+/** `OWNER/OPENING`. */
+export const keyOf = ({ owner, opening }: DevicePlace) => `${owner.id}/${opening.id}`;
 
 /** The openings of a name, an id or `OWNER/OPENING`; `all` of them. Throws InputError `opening`. */
-function wantedPlaces(places: readonly DevicePlace[], typed: string): DevicePlace[] {
+export function wantedPlaces(places: readonly DevicePlace[], typed: string): DevicePlace[] {
   if (typed === 'all') return [...places];
   const found = places.filter(
     (place) =>

@@ -14,6 +14,7 @@ import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
 import { deviceCommand } from './device-command';
 import { exportCommand } from './export-command';
+import { sizeCommand } from './size-command';
 import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
 import { takesCommand } from './takes-command';
@@ -36,6 +37,7 @@ const COMMANDS = [
   modelCommand(),
   momentsCommand(),
   deviceCommand(),
+  sizeCommand(),
   roomsCommand(),
   raysCommand(),
   shadowsCommand(),

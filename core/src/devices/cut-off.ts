@@ -58,3 +58,27 @@ export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   const hsa = deg(field(width, make.columnM), make.depthM);
   return { vsaDeg: deg(field(height, make.rowM), make.depthM), hsaRightDeg: hsa, hsaLeftDeg: hsa };
 }
+
+/**
+ * The depth that an endless overhang, or an endless fin on the side of the sun, needs to shade so much of the opening at a
+ * sun before it: D = (s H + y)/tan VSA, F = (s W + g)/tan |HSA|; null for other devices, and where no depth does it.
+ */
+export function endlessDepth(
+  make: DeviceMake,
+  box: OpeningBox,
+  { hsaDeg, vsaDeg }: { hsaDeg: number; vsaDeg: number | null },
+  goal: number,
+): number | null {
+  if (vsaDeg === null) return null;
+  if (make.kind === 'overhang') {
+    const needed = (goal * (box.v1 - box.v0) + make.aboveM) / Math.tan(vsaDeg * RAD) - box.revealM;
+    return Math.max(0, needed);
+  }
+  if (make.kind !== 'fins') return null;
+  // A sun to the right of the normal (seen from outside: to the left) is kept off by the fin on its side.
+  const side = hsaDeg > 0 ? 'left' : 'right';
+  if (make.at !== 'both' && make.at !== side) return null;
+  const tan = Math.tan(Math.abs(hsaDeg) * RAD);
+  if (tan < 1e-9) return null;
+  return Math.max(0, (goal * (box.u1 - box.u0) + make.gapM) / tan - box.revealM);
+}

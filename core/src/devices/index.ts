@@ -1,4 +1,4 @@
-export { type CutOff, cutOffOf } from './cut-off';
+export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
 export { type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
 export {
   type DevicePlace,

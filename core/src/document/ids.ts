@@ -33,7 +33,8 @@ function usedIds(project: Project): string[] {
     project.criteria,
   ];
   for (const option of project.options) {
-    lists.push(option.masses, option.models, option.rules);
+    lists.push(option.masses, option.models, option.rules, option.schemes);
+    for (const { devices } of option.schemes) lists.push(devices);
     for (const mass of option.masses) lists.push(...inBody(mass));
     for (const model of option.models) lists.push(model.openings);
   }

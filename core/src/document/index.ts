@@ -27,4 +27,5 @@ export {
 export { freeId, newId } from './ids';
 export { mergeProjects, withTheirs } from './merge-projects';
 export { type Conflict, sameJson } from './merge';
+export { addScheme, changeDevice, changeScheme, copyScheme, removeScheme, standScheme } from './scheme-edits';
 export { duplicateOption, nextHue, nextLetter, shiftOption } from './option-edits';

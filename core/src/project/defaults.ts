@@ -35,7 +35,18 @@ export function emptyProject(name: string, year: number): Project {
     areas: [],
     options: [
       todayOption(),
-      { id: 'a', name: 'First', letter: 'A', hue: 0, note: '', masses: [], models: [], rules: [], schemes: [], scheme: null },
+      {
+        id: 'a',
+        name: 'First',
+        letter: 'A',
+        hue: 0,
+        note: '',
+        masses: [],
+        models: [],
+        rules: [],
+        schemes: [],
+        scheme: null,
+      },
     ],
     targets: [],
     criteria: DEFAULT_CRITERIA,
@@ -49,7 +60,18 @@ export function emptyProject(name: string, year: number): Project {
 
 /** The option that is the site as it stands, empty. */
 export function todayOption(masses: Mass[] = []): Option {
-  return { id: TODAY, name: 'Today', letter: 'T', hue: 7, note: '', masses, models: [], rules: [], schemes: [], scheme: null };
+  return {
+    id: TODAY,
+    name: 'Today',
+    letter: 'T',
+    hue: 7,
+    note: '',
+    masses,
+    models: [],
+    rules: [],
+    schemes: [],
+    scheme: null,
+  };
 }
 
 /** A mass on the ground with equal storeys and a flat roof. */

@@ -15,7 +15,7 @@ const FACES = [
 ] as const;
 
 /** The closed solids of a device at all its openings. */
-export function deviceSolid({ make }: Device, places: readonly DevicePlace[]): Piece {
+export function deviceSolid({ make }: Pick<Device, 'make'>, places: readonly DevicePlace[]): Piece {
   const builder = new PieceBuilder();
   for (const { face, box } of places)
     for (const solid of deviceBoxes(make, box)) {

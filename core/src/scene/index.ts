@@ -1,3 +1,4 @@
+export { deviceSolid } from './device-solid';
 export { massSolid } from './mass-solid';
 export { gridPanes } from './open-face';
 export { type ModelProblem, modelProblems } from './model-problems';

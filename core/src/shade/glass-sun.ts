@@ -64,11 +64,12 @@ export function glassInSun(
   });
 }
 
-const areaOf = (polygons: readonly Polygon[]) =>
+/** Area of polygons, in their own coordinates. */
+export const areaOf = (polygons: readonly Polygon[]) =>
   polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
 
 /** The glass of an opening as a flat surface, in the two coordinates of its face. */
-function paneOf({ face, opening }: DevicePlace): FlatReceiver {
+export function paneOf({ face, opening }: DevicePlace): FlatReceiver {
   const { origin, u, v, normal } = face;
   const rings = opening.grid ? gridPanes(opening) : [outlinePolygon(opening.outline)];
   const offset = dot(origin, normal) - opening.revealM;

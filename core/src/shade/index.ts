@@ -1,5 +1,15 @@
 export { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
 export { glassInSun, type GlassSun } from './glass-sun';
+export { beamOfSet } from './hours-of-sun';
+export {
+  deviceNamed,
+  sizeDevice,
+  type SizeAsked,
+  type Sized,
+  type ShadeReading,
+  WindowShade,
+  type WeighedMoment,
+} from './window-shade';
 export { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 export { shadeCounts, type ShadeRow, type ShadowStudy, shadowStudy } from './shadow-study';
 export { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';

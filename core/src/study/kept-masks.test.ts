@@ -1,4 +1,5 @@
 import { kelpLane } from '@dial-shade/samples';
+import { standScheme } from '../document';
 import { assembleScene } from '../scene';
 import { MemoryMasks, sceneLayers, sceneObstacles, firstObstruction } from '../trace';
 import { climateAt, makeUpYear } from '../weather';
@@ -73,6 +74,24 @@ test('what stands round about is traced once for all options; an option that com
   expect(court.traced).toBeLessThan(alone.traced);
   expect(court.values).toEqual(alone.values);
   expect(run(base, 'a', 'courtyards-march', masks)).toEqual({ ...bar, traced: 0 });
+});
+
+test('another scheme of devices traces its own layer alone, and what comes back is known', () => {
+  const masks = new MemoryMasks(200 * MB);
+  const none = run(base, 'a', 'walls-year', masks);
+  const hung = standScheme('a', 'overhangs')(base);
+  const first = run(hung, 'a', 'walls-year', masks);
+  const { count } = first.plan.grid;
+  // One layer of all sensors and directions, and what open rays meet of trees behind it.
+  expect(first.traced).toBeGreaterThan(0);
+  expect(first.traced).toBeLessThanOrEqual(2 * count * first.plan.directions.count);
+  expect(first.values).toEqual(run(hung, 'a', 'walls-year', new MemoryMasks(200 * MB)).values);
+  const fewer = first.values.insolation!.filter((value, i) => value < none.values.insolation![i]! - 1e-3);
+  expect(fewer.length).toBeGreaterThan(0);
+  expect(first.values.insolation!.every((value, i) => !(value > none.values.insolation![i]! + 1e-3))).toBe(
+    true,
+  );
+  expect(run(standScheme('a', null)(hung), 'a', 'walls-year', masks).traced).toBe(0);
 });
 
 test('layers together block what everything together blocks', () => {

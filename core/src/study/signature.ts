@@ -8,6 +8,7 @@ import {
   type Target,
   TODAY,
 } from '../project';
+import { standingScheme } from '../devices';
 import { STUDY_KINDS, windowsOf } from './kinds';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
@@ -95,11 +96,15 @@ export function signature(project: Project, optionId: string, study: Study): Sig
   for (const option of new Set([today, own])) {
     if (!option) continue;
     const isOwn = option.id === optionId;
+    const isToday = option.id === TODAY;
     const masses = isOwn ? option.masses : standingMasses(project, optionId);
     const models = isOwn ? option.models : standingModels(project, optionId);
     for (const mass of masses) note(`mass:${option.id}:${mass.id}`, 'mass', mass);
     for (const model of models) note(`model:${option.id}:${model.id}`, 'model', model);
     for (const rule of option.rules) note(`rule:${option.id}:${rule.id}`, 'rule', rule);
+    if (isOwn && !isToday)
+      for (const device of standingScheme(project, option.id)?.devices ?? [])
+        note(`device:${option.id}:${device.id}`, 'device', device);
   }
   return all;
 }

@@ -20,6 +20,7 @@ import { HourSetOutlines } from './hour-set-outlines';
 import { useWeatherTone } from './use-weather-tone';
 import { ToneLegend } from './tone-legend';
 import { type ChartScale, chartScale, MARGIN } from './chart-scale';
+import { useWindowYear } from '../shading/use-window-year';
 import { useSurfaceYear } from '../sun/use-surface-year';
 import { ClockPanel } from './clock-panel';
 import { SkyCanvas } from './sky-canvas';
@@ -37,7 +38,8 @@ export function Almanac() {
   const height = useLayout((layout) => layout.almanacHeight);
   const ofProbe = useProbeYear(stage === 'studies');
   const ofSurface = useSurfaceYear(stage === 'sun');
-  const probe = ofProbe ?? ofSurface;
+  const ofWindow = useWindowYear(stage === 'shading');
+  const probe = ofProbe ?? ofSurface ?? ofWindow;
   const table = useAltitudes();
   usePlay();
   const Icon = isFolded ? ChevronUp : ChevronDown;

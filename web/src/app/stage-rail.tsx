@@ -1,4 +1,4 @@
-import { AppWindow, Building2, CircleHelp, CloudSun, Grid3x3, Map, SunMedium } from 'lucide-react';
+import { AppWindow, Blinds, Building2, CircleHelp, CloudSun, Grid3x3, Map, SunMedium } from 'lucide-react';
 import { NavLink, useLocation } from 'react-router';
 import { useDialogs } from './dialogs';
 
@@ -9,6 +9,7 @@ export const STAGES = [
   { path: 'openings', name: 'Openings', icon: AppWindow },
   { path: 'sun', name: 'Sun', icon: SunMedium },
   { path: 'studies', name: 'Studies', icon: Grid3x3 },
+  { path: 'shading', name: 'Shading', icon: Blinds },
 ] as const;
 
 export function StageRail() {

@@ -2,7 +2,7 @@ import { clockAt, formatClock, instantOf, type Project, TODAY, type WeatherField
 import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
-export type Stage = 'site' | 'climate' | 'form' | 'openings' | 'sun' | 'studies';
+export type Stage = 'site' | 'climate' | 'form' | 'openings' | 'sun' | 'studies' | 'shading';
 
 /** What a drawn outline, line or point becomes. */
 export type DrawPurpose =

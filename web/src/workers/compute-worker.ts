@@ -27,6 +27,8 @@ import {
   type ShadowFiles,
   shadowFiles,
   shadowStudy,
+  type Device,
+  type SizeAsked,
   type SkyWeights,
   skyWeights,
   type PointSky,
@@ -63,7 +65,9 @@ import {
   skyDome,
   windRoseFound,
 } from './climate-work';
+import { glassRows, type GlassRow } from './glass-work';
 import { obstaclesNow, sceneNow } from './scene-now';
+import { type Against, sizedAt, type SizeFound, yearOfWindow } from './size-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
@@ -246,6 +250,28 @@ const worker = {
       owners: scene.owners.map((owner) => owner.name),
     };
   },
+
+  /** How much of the glass of an option is in sun at moments, with its devices and without. */
+  glassSun: (
+    optionId: string,
+    moments: readonly number[],
+    opening: string | null,
+  ): GlassRow[][] | { refused: string } =>
+    refusing(() => glassRows({ project: project!, meshes, optionId }, moments, opening)),
+
+  /** Sizes one number of a device at a window, against moments or a set of hours. */
+  sizedAt: (
+    optionId: string,
+    opening: string,
+    device: Device,
+    against: Against,
+    size: SizeAsked,
+  ): SizeFound | { refused: string } =>
+    refusing(() => sizedAt({ project: project!, meshes, optionId }, opening, device, against, size)),
+
+  /** The year of a window: the share of its glass in sun, and in whose shade it lies. */
+  yearOfWindow: (optionId: string, opening: string): ReturnType<typeof yearOfWindow> | { refused: string } =>
+    refusing(() => yearOfWindow({ project: project!, meshes, optionId }, opening)),
 
   /** What each patch of the sky sends to a surface that faces one way, by what a study measures. */
   skyWeights: (studyId: string, normal: [number, number, number]): SkyWeights | null | { refused: string } =>

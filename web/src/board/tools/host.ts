@@ -38,11 +38,11 @@ export interface BoardTool {
   key?(event: KeyboardEvent): boolean;
 }
 
-/** A picked owner other than the ground that is not locked. */
+/** A picked owner other than the ground and devices that is not locked. */
 export function pickOwner(host: ToolHost, x: number, y: number): { picked: ChunkHit; owner: Owner } | null {
   const picked = host.view.pick(x, y);
   const owner = picked && host.now().scene.owners[picked.owner]!;
-  if (!picked || !owner || owner.layer === 'ground') return null;
+  if (!picked || !owner || owner.layer === 'ground' || owner.layer === 'devices') return null;
   return useView.getState().locked.has(ownerKey(owner)) ? null : { picked, owner };
 }
 

@@ -1,0 +1,124 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+function dial(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
+    encoding: 'utf8',
+  });
+  return { status, stdout, stderr: stderr.trim() };
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'dial-'));
+const SAMPLE = 'samples/projects/kelp-lane.json';
+const WINDOW = 'bar/treatment.wall-0-0-0.1';
+const AT = ['--at', '2026-06-21T12:30', '--at', '2026-06-21T15:00'];
+const asked = (...more: string[]) => ['--option', 'A', '--opening', WINDOW, ...AT, ...more];
+
+/** The sample with the depth of the overhang of its bar. */
+function withDepth(depthM: number): string {
+  const file = JSON.parse(readFileSync(SAMPLE, 'utf8'));
+  const option = file.options.find(({ id }: { id: string }) => id === 'a');
+  option.scheme = 'overhangs';
+  option.schemes.find(({ id }: { id: string }) => id === 'overhangs').devices[0].make.depthM = depthM;
+  const path = join(folder, `deep-${depthM}.json`);
+  writeFileSync(path, JSON.stringify(file));
+  return path;
+}
+
+test('what size finds, device measures: the goal is met, and 2 % less does not do', () => {
+  const goal = ['--goal', '85', '--each'];
+  const sized = dial(
+    'size',
+    SAMPLE,
+    ...asked('--scheme', 'Overhangs', '--device', 'overhang', ...goal, '--json'),
+  );
+  expect(sized.status).toBe(0);
+  const { value, met, found, without, moments } = JSON.parse(sized.stdout);
+  expect([met, moments]).toEqual([true, 2]);
+  const shaded = (depthM: number) => {
+    const { stdout } = dial('device', withDepth(depthM), ...asked('--json'));
+    const { scheme, openings } = JSON.parse(stdout);
+    expect(scheme).toBe('Overhangs');
+    return openings[0].moments.map((m: { in_sun: number; in_sun_without: number }) => [
+      1 - m.in_sun,
+      1 - m.in_sun_without,
+    ]);
+  };
+  const enough = shaded(value);
+  expect(Math.min(...enough.map(([share]: [number]) => share))).toBeCloseTo(found.least.shaded, 3);
+  for (const [share] of enough) expect(share).toBeGreaterThanOrEqual(0.85 - 1e-3);
+  expect(Math.min(...shaded(value * 0.98).map(([share]: [number]) => share))).toBeLessThan(0.85);
+  expect((enough[0][1] + enough[1][1]) / 2).toBeCloseTo(without.shaded, 4);
+});
+
+test('no devices, all openings, and a year of gains that devices only lessen', () => {
+  const weather = join(folder, 'year.epw');
+  const made = ['--lat', '55.87', '--lon', '-4.32', '--standard-time', '0', '--out', weather];
+  expect(dial('make-weather', ...made).stderr).toBe('');
+  const one = dial(
+    'device',
+    SAMPLE,
+    '--option',
+    'A',
+    '--scheme',
+    'louvres',
+    '--opening',
+    WINDOW,
+    '--weather',
+    weather,
+    '--json',
+  );
+  expect(one.stderr).toBe('');
+  const [{ gains, devices, moments }] = JSON.parse(one.stdout).openings;
+  expect(moments).toEqual([]);
+  // tan VSA = (0.2 − 0.2 sin 20°) / (0.2 cos 20°).
+  expect(devices[0].cut_off_vsa_deg).toBeCloseTo(35, 6);
+  expect(gains.with.kWh).toBeGreaterThan(0);
+  expect(gains.with.kWh).toBeLessThan(gains.without.kWh);
+  const sum = gains.with.months.reduce((all: number, month: number) => all + month, 0);
+  expect(sum / gains.with.kWh).toBeCloseTo(1, 4);
+  gains.with.months.forEach((month: number, m: number) =>
+    expect(month).toBeLessThanOrEqual(gains.without.months[m] + 1e-6),
+  );
+  const bare = dial('device', SAMPLE, '--option', 'A', '--opening', 'all', ...AT);
+  expect(bare.stdout).toMatch(/81\.\d % of the glass in sun, 81\.\d % without devices/);
+});
+
+test.each([
+  [['device', SAMPLE, '--option', 'A', '--opening', 'all'], 'Ask for moments'],
+  [
+    ['device', SAMPLE, ...asked('--scheme', 'Blinds')],
+    'There is no scheme “Blinds” in this option; it has “Overhangs”',
+  ],
+  [['device', SAMPLE, '--option', 'A', '--opening', 'gate', ...AT], 'There is no glazed opening “gate”'],
+  [
+    ['size', SAMPLE, ...asked('--device', 'overhang')],
+    'There is no device “overhang” in the scheme that stands',
+  ],
+  [
+    ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--number', 'tilt')],
+    'it has depthM, gapM',
+  ],
+  [
+    ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--goal', '101')],
+    '--goal is a number from 0.1 to 100',
+  ],
+  [
+    ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--from', '2', '--to', '1')],
+    '--to 1 is not above --from 2',
+  ],
+  [
+    ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--hours', 'Siesta')],
+    'There is no set of hours “Siesta”',
+  ],
+  [
+    ['size', SAMPLE, '--option', 'A', '--opening', 'all', ...AT, '--scheme', 'fins', '--device', 'fin'],
+    'openings; name one of them',
+  ],
+])('%j is refused in a sentence', (args, sentence) => {
+  const { status, stderr } = dial(...args);
+  expect(status).toBe(1);
+  expect(stderr).toContain(sentence);
+});

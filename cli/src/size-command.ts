@@ -1,0 +1,140 @@
+import {
+  beamOfSet,
+  deviceNamed,
+  glazedPlaces,
+  InputError,
+  momentName,
+  sizeDevice,
+  TODAY,
+  type WeighedMoment,
+  WindowShade,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
+import { keyOf, wantedPlaces, withScheme } from './device-command';
+import { optionId, readProject } from './project-file';
+import { readWeatherFile } from './weather-file';
+
+interface Options extends MomentOptions {
+  option?: string;
+  scheme?: string;
+  opening: string;
+  device: string;
+  number: string;
+  from: string;
+  to: string;
+  hours?: string;
+  weather?: string;
+  goal: string;
+  each?: boolean;
+  json?: boolean;
+}
+
+/** A number typed for an option. Throws InputError under its name. */
+function numberOf(text: string, name: string, least: number, most: number): number {
+  const value = Number(text);
+  if (text.trim() !== '' && value >= least && value <= most) return value;
+  throw new InputError(name, `--${name} is a number from ${least} to ${most}, not “${text}”.`);
+}
+
+/** `size`: the smallest device that keeps so much of a window in shade. */
+export function sizeCommand(): Command {
+  return withMoments(
+    new Command('size')
+      .description('the least size of a device with which so much of a window is in shade, from exact shade')
+      .argument('<project>', 'project file'),
+  )
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .option('--scheme <scheme>', 'name or id of the scheme; the one that stands when left out')
+    .requiredOption('--opening <opening>', 'id or name of a glazed opening, or OWNER/OPENING')
+    .requiredOption('--device <device>', 'name or id of a device of the scheme')
+    .option('--number <number>', 'which of its numbers is free, by its key in the project file', 'depthM')
+    .option('--from <value>', 'least value', '0.05')
+    .option('--to <value>', 'greatest value', '3')
+    .option('--hours <set>', 'name or id of a set of hours: the beam in them, by the weather')
+    .option('--weather <file>', 'EPW or CSV for --hours; the project’s when left out')
+    .option('--goal <percent>', 'share of the glass that is to be in shade, per cent', '95')
+    .option('--each', 'at each moment, not only over all of them')
+    .option('--json', 'print JSON')
+    .action(async (path: string, options: Options) => {
+      const read = await readProject(path);
+      const { meshes } = read;
+      const id = optionId(read.project, options.option ?? TODAY);
+      const project = withScheme(read.project, id, options.scheme);
+      const { zone } = project.site.place;
+      const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
+      const [place, ...more] = wantedPlaces(places, options.opening);
+      if (!place || more.length > 0)
+        throw new InputError(
+          'opening',
+          `“${options.opening}” means ${more.length + 1} openings; name one of them, such as “${place ? keyOf(place) : ''}”.`,
+        );
+      const device = deviceNamed(project, id, options.device);
+      if (!device)
+        throw new InputError(
+          'device',
+          `There is no device “${options.device}” in the scheme that stands; name the scheme with --scheme, and one of its devices.`,
+        );
+      const current = (device.make as Record<string, unknown>)[options.number];
+      if (typeof current !== 'number') {
+        const numbers = Object.entries(device.make).flatMap(([key, value]) =>
+          typeof value === 'number' ? [key] : [],
+        );
+        throw new InputError(
+          'number',
+          `“${device.name}” has no number “${options.number}”; it has ${numbers.join(', ')}.`,
+        );
+      }
+      const from = numberOf(options.from, 'from', -90, 100);
+      const to = numberOf(options.to, 'to', -90, 100);
+      if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
+      const goal = numberOf(options.goal, 'goal', 0.1, 100) / 100;
+      const set = options.hours
+        ? project.hourSets.find(
+            (one) => one.id === options.hours || one.name.toLowerCase() === options.hours!.toLowerCase(),
+          )
+        : null;
+      if (set === undefined)
+        throw new InputError(
+          'hours',
+          `There is no set of hours “${options.hours}”; ${project.hourSets.length ? `there is ${project.hourSets.map(({ name }) => `“${name}”`).join(', ')}` : 'the project has none'}.`,
+        );
+      const weather = options.weather ? await readWeatherFile(options.weather) : null;
+      const moments: WeighedMoment[] = set
+        ? beamOfSet(project, set, place.face.normal, weather)
+        : askedMoments(project, options).map((atMs) => ({ atMs, weight: 1 }));
+      const window = new WindowShade(project, id, meshes, place, device, moments);
+      const found = sizeDevice(window, device.make, {
+        number: options.number,
+        from,
+        to,
+        goal,
+        each: options.each ?? false,
+      });
+      const bare = window.read(null);
+      const now = window.read(device.make);
+      const six = (value: number) => Math.round(value * 1e6) / 1e6;
+      const reading = (of: typeof bare) => ({
+        shaded: six(of.shaded),
+        least: of.least && { moment: momentName(of.least.atMs, zone), shaded: six(of.least.share) },
+      });
+      const answer = {
+        opening: keyOf(place),
+        device: device.name,
+        number: options.number,
+        value: found.value,
+        met: found.isMet,
+        moments: window.moments,
+        found: reading(found.reading),
+        as_it_stands: { value: current, ...reading(now) },
+        without: reading(bare),
+      };
+      if (options.json) console.log(JSON.stringify(answer, null, 1));
+      else
+        console.log(
+          answer.met
+            ? `${device.name} at ${answer.opening}: ${options.number} ${answer.value} shades ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`
+            : `No ${options.number} from ${from} to ${to} does it; the best is ${answer.value}, with ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`,
+        );
+    });
+}

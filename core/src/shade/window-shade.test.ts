@@ -1,0 +1,103 @@
+import { anglesAt, at, house, NONE, OVERHANG, WINDOW } from '../../testing/shaded-house';
+import { RAD } from '../civil';
+import { glazedPlaces } from '../devices';
+import type { Device, DeviceMake, HourSet } from '../project';
+import { climateAt, makeUpYear, sunOfHours } from '../weather';
+import { glassInSun } from './glass-sun';
+import { beamOfSet } from './hours-of-sun';
+import { sizeDevice, WindowShade } from './window-shade';
+
+const make = { ...OVERHANG, depthM: 0.3 } as DeviceMake;
+const project = house(make);
+const [place] = glazedPlaces(project, 'a', NONE).flatMap(({ places }) => places);
+const device: Device = project.options.find(({ id }) => id === 'a')!.schemes[0]!.devices[0]!;
+const window = (moments: { atMs: number; weight: number }[]) =>
+  new WindowShade(project, 'a', NONE, place!, device, moments);
+const overhang = (depthM: number): DeviceMake => ({ ...OVERHANG, depthM });
+
+test('for one moment the depth of a long overhang is (s H + y) / tan VSA', () => {
+  for (const [hour, goal] of [
+    [10, 1],
+    [12, 0.95],
+    [14.5, 0.5],
+  ] as const) {
+    const ms = at(hour);
+    const { vsaDeg } = anglesAt(ms, project);
+    const expected = (goal * WINDOW.height + OVERHANG.aboveM) / Math.tan(vsaDeg! * RAD);
+    const sized = sizeDevice(window([{ atMs: ms, weight: 1 }]), make, {
+      number: 'depthM',
+      from: 0.02,
+      to: 3,
+      goal,
+      each: true,
+    });
+    expect(sized.isMet).toBe(true);
+    expect(Math.abs(sized.value - expected)).toBeLessThan(0.002);
+  }
+});
+
+test('what it answers meets the goal, and 2 % less does not; readings are those of the exact shares', () => {
+  const moments = [9.5, 11, 12.5, 14, 15].map((hour, i) => ({ atMs: at(hour), weight: 1 + i }));
+  const seen = window(moments);
+  for (const [goal, each] of [
+    [0.8, false],
+    [0.7, true],
+  ] as const) {
+    const asked = { number: 'depthM', from: 0.02, to: 4, goal, each };
+    const short = { ...OVERHANG, sideM: 0.5, depthM: 0.3 } as DeviceMake;
+    const sized = sizeDevice(seen, short, asked);
+    expect(sized.isMet).toBe(true);
+    const reached = (depthM: number) => {
+      const reading = seen.read({ ...short, depthM } as DeviceMake);
+      return each ? reading.least!.share : reading.shaded;
+    };
+    expect(reached(sized.value)).toBeGreaterThanOrEqual(goal - 1e-6);
+    expect(reached(sized.value * 0.98)).toBeLessThan(goal);
+  }
+  const shares = moments.map(({ atMs }) => {
+    const [found] = glassInSun(house(overhang(0.5)), 'a', NONE, atMs);
+    return 1 - found!.sunlitM2 / found!.areaM2;
+  });
+  const mean = shares.reduce((sum, share, i) => sum + share * moments[i]!.weight, 0) / 15;
+  expect(seen.read(overhang(0.5)).shaded).toBeCloseTo(mean, 6);
+});
+
+test('a low sun from the side: no depth of a short overhang does it, and the best that can be had is told', () => {
+  const seen = window([{ atMs: at(8.6), weight: 1 }]);
+  const short = { ...OVERHANG, sideM: 0 } as DeviceMake;
+  const sized = sizeDevice(seen, short, { number: 'depthM', from: 0.02, to: 3, goal: 1, each: false });
+  expect(sized.isMet).toBe(false);
+  expect(sized.reading.shaded).toBeLessThan(1);
+  expect(sized.reading.shaded).toBeGreaterThanOrEqual(seen.read(null).shaded);
+});
+
+test('without sun before the glass everything is met', () => {
+  const sized = sizeDevice(window([{ atMs: at(1), weight: 1 }]), make, {
+    number: 'depthM',
+    from: 0.1,
+    to: 1,
+    goal: 1,
+    each: true,
+  });
+  expect(sized).toMatchObject({ value: 0.1, isMet: true });
+});
+
+test('hours of a set: the beam on the glass adds up, however many are taken', () => {
+  const PLACE = { name: 'N', latitudeDeg: 47, longitudeDeg: 8, standardTimeH: 1, elevationM: 400 };
+  const weather = makeUpYear(PLACE, climateAt(47), 3, 2026);
+  const set: Pick<HourSet, 'source'> = { source: { by: 'temperature', above: true, atC: 12 } };
+  const found = beamOfSet(project, set, [0, -1, 0], weather);
+  const { dryBulb } = weather.values;
+  let [sum, count] = [0, 0];
+  for (const { sun, beamNormal, record } of sunOfHours(weather, project.site.place, 1, project.site.year)
+    .hours) {
+    if (!sun || dryBulb[record]! < 12 || beamNormal <= 0) continue;
+    const cosine = -Math.cos(sun.altitudeDeg * RAD) * Math.cos(sun.azimuthDeg * RAD);
+    if (cosine <= 0) continue;
+    count++;
+    sum += (beamNormal * cosine) / 1000;
+  }
+  expect(count).toBeGreaterThan(360);
+  expect(found.length).toBeLessThanOrEqual(360);
+  expect(found.reduce((all, { weight }) => all + weight, 0)).toBeCloseTo(sum, 6);
+});

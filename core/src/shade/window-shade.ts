@@ -1,0 +1,165 @@
+import { type DevicePlace, glazedPlaces, placesOfDevice, standingScheme } from '../devices';
+import { dot, type MeshStore, type Point3, type Polygon, unitePolygons } from '../geometry';
+import type { Device, DeviceMake, Project } from '../project';
+import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene';
+import { sunPosition, sunVector } from '../sun';
+import { castersOf, castShade, type FlatReceiver } from './cast';
+import { areaOf, paneOf } from './glass-sun';
+
+/** A moment that counts with a weight: hours, or kWh on a square metre of the glass. */
+export interface WeighedMoment {
+  atMs: number;
+  weight: number;
+}
+
+/** A moment at which the sun is before the glass, with the shade that falls on it without the device in question. */
+interface Seen extends WeighedMoment {
+  sun: Point3;
+  shade: Polygon[];
+}
+
+/** How much of the glass is in shade over moments. */
+export interface ShadeReading {
+  /** Weighed mean of the share in shade, and without the device; of moments with the sun before the glass. */
+  shaded: number;
+  bare: number;
+  /** The moment with the least shade, and its share. */
+  least: { atMs: number; share: number } | null;
+}
+
+/**
+ * The glass of one window over many moments, exact, while one device of its scheme changes: what everything else throws on
+ * it is worked out once for each moment.
+ */
+export class WindowShade {
+  readonly areaM2: number;
+  private readonly pane: FlatReceiver;
+  private readonly seen: Seen[] = [];
+  /** The openings in the same wall that the device hangs on: what hangs at the next window shades too. */
+  private readonly beside: DevicePlace[];
+
+  /** @param device the one that changes; what else of the scheme stands stays */
+  constructor(
+    project: Project,
+    optionId: string,
+    meshes: MeshStore,
+    place: DevicePlace,
+    device: Device,
+    moments: readonly WeighedMoment[],
+    scene: Scene = assembleScene(project, optionId, meshes),
+  ) {
+    refuseTooLarge(project, optionId);
+    const { place: where, north, ground } = project.site;
+    this.pane = paneOf(place);
+    this.areaM2 = areaOf(this.pane.regions);
+    this.beside = placesOfDevice(device, glazedPlaces(project, optionId, meshes), north.trueNorthDeg).filter(
+      ({ owner, face }) => owner.id === place.owner.id && face.key === place.face.key,
+    );
+    if (!this.beside.some(({ opening }) => opening.id === place.opening.id)) this.beside.push(place);
+    const first = ground.kind === 'terrain' ? 0 : 1;
+    const stays = scene.pieces.filter(
+      (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),
+    );
+    for (const { atMs, weight } of moments) {
+      const { altitudeDeg, azimuthDeg } = sunPosition(atMs, where);
+      if (altitudeDeg <= 0 || weight <= 0) continue;
+      const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
+      if (dot(sun, scene.ground.normal) <= 0 || dot(this.pane.normal, sun) <= 1e-9) continue;
+      this.seen.push({ atMs, weight, sun, shade: castShade(this.pane, castersOf(stays, sun)) });
+    }
+  }
+
+  /** Moments with the sun before the glass. */
+  get moments(): number {
+    return this.seen.length;
+  }
+
+  /** The shade with the device as it is asked for; without it where null. */
+  read(make: DeviceMake | null): ShadeReading {
+    const piece = make && deviceSolid({ make }, this.beside);
+    let [sum, bareSum, weights] = [0, 0, 0];
+    let least: ShadeReading['least'] = null;
+    for (const { atMs, weight, sun, shade } of this.seen) {
+      const bare = areaOf(shade) / this.areaM2;
+      let share = bare;
+      if (piece && bare < 1 - 1e-9) {
+        const own = castShade(this.pane, castersOf([piece], sun));
+        if (own.length > 0)
+          share = areaOf(shade.length > 0 ? unitePolygons([...shade, ...own]) : own) / this.areaM2;
+      }
+      share = Math.min(1, share);
+      sum += weight * share;
+      bareSum += weight * bare;
+      weights += weight;
+      if (!least || share < least.share) least = { atMs, share };
+    }
+    return { shaded: weights > 0 ? sum / weights : 1, bare: weights > 0 ? bareSum / weights : 1, least };
+  }
+}
+
+/** What a device is to be sized for. */
+export interface SizeAsked {
+  /** Which of its numbers is free, and between what. */
+  number: string;
+  from: number;
+  to: number;
+  /** Share of the glass that is to be in shade, 0 to 1: over all moments together, or at each of them. */
+  goal: number;
+  each: boolean;
+}
+
+/** The smallest device that does it, or the best that can be had. */
+export interface Sized {
+  /** The number found, to a millimetre; the one that shades most where none does it. */
+  value: number;
+  isMet: boolean;
+  reading: ShadeReading;
+}
+
+/** To how much a number is found, metres. */
+const FINE = 0.001;
+/** Values looked at where more does not always shade more. */
+const LOOKS = 24;
+
+/**
+ * Finds the least value of a number of a device with which the glass is shaded as asked, by bisection on exact shade: with
+ * depths, more never shades less. Where the greatest does not do it, the value that shades most, told as not met.
+ */
+export function sizeDevice(window: WindowShade, make: DeviceMake, asked: SizeAsked): Sized {
+  const { number, from, to, goal, each } = asked;
+  const read = (value: number) => window.read({ ...make, [number]: value } as DeviceMake);
+  const met = (reading: ShadeReading) => (each ? (reading.least?.share ?? 1) : reading.shaded) >= goal - 1e-6;
+  const atLeast = read(from);
+  if (met(atLeast)) return { value: from, isMet: true, reading: atLeast };
+  let [low, high] = [from, to];
+  let reading = read(to);
+  if (!met(reading)) {
+    let best = { value: to, reading };
+    const of = (one: ShadeReading) => (each ? (one.least?.share ?? 1) : one.shaded);
+    for (let i = 1; i < LOOKS; i++) {
+      const value = from + ((to - from) * i) / LOOKS;
+      const one = read(value);
+      if (of(one) > of(best.reading) + 1e-9) best = { value, reading: one };
+      if (met(one)) {
+        high = value;
+        reading = one;
+        break;
+      }
+    }
+    if (!met(reading)) return { value: best.value, isMet: false, reading: best.reading };
+  }
+  while (high - low > FINE / 2) {
+    const middle = (low + high) / 2;
+    const one = read(middle);
+    if (met(one)) high = middle;
+    else low = middle;
+  }
+  const value = Number((Math.ceil(high / FINE - 1e-6) * FINE).toFixed(3));
+  return { value, isMet: true, reading: read(value) };
+}
+
+/** The device of the standing scheme with this name or id; null without. */
+export function deviceNamed(project: Project, optionId: string, typed: string): Device | null {
+  const devices = standingScheme(project, optionId)?.devices ?? [];
+  return devices.find(({ id, name }) => id === typed || name.toLowerCase() === typed.toLowerCase()) ?? null;
+}

@@ -1,0 +1,188 @@
+import {
+  changeDevice,
+  cutOffOf,
+  type CutOff,
+  type Device,
+  type DeviceMake,
+  glazedPlaces,
+  type Option,
+  placesOfDevice,
+} from '@dial-shade/core';
+import { useMemo } from 'react';
+import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { WallFields } from '../openings/scope-fields';
+import { useMeshes } from '../state/mesh-cache';
+import { edit, useDocument } from '../state/project-store';
+import { useGlass } from './glass-store';
+
+type Set = (make: DeviceMake) => string | null;
+
+/** The sizes of a device, and which openings it hangs on. */
+export function DeviceSection({
+  option,
+  schemeId,
+  device,
+}: {
+  option: Option;
+  schemeId: string;
+  device: Device;
+}) {
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const chosen = useGlass((state) => state.chosen);
+  const bodies = useMemo(() => glazedPlaces(project, option.id, meshes), [project, option.id, meshes]);
+  const places = placesOfDevice(device, bodies, project.site.north.trueNorthDeg);
+  const place =
+    places.find(({ owner, opening }) => `${owner.id}/${opening.id}` === chosen) ?? places[0] ?? null;
+  const set = (name: string, fields: Partial<Device>) =>
+    edit(name, changeDevice(option.id, schemeId, device.id, fields), { quiet: true });
+  const pick = (one: string | null) => {
+    const [owner, ...rest] = (one ?? '').split('/');
+    set(one === null ? 'hang it on all of them' : 'hang it on one window', {
+      openings: one === null ? null : [{ owner: owner!, opening: rest.join('/') }],
+    });
+  };
+  return (
+    <Section title={device.name} name="device">
+      <p className="visually-quiet mb-1" data-testid="hangs-on">
+        {places.length === 0
+          ? 'It hangs on no opening; widen where it hangs.'
+          : `Hangs on ${places.length} ${places.length === 1 ? 'opening' : 'openings'}.`}
+      </p>
+      <MakeFields make={device.make} set={(make) => set(`change ${device.name}`, { make })} />
+      {place && <CutOffRows cutOff={cutOffOf(device.make, place.box)} />}
+      <WallFields
+        scope={{ ...device.scope, walls: null, except: [] }}
+        set={({ owners, sectors, storeys }) => set('where it hangs', { scope: { owners, sectors, storeys } })}
+      />
+      {device.openings ? (
+        <button className="btn btn-sm btn-quiet" onClick={() => pick(null)}>
+          On all of them
+        </button>
+      ) : (
+        chosen && (
+          <button className="btn btn-sm btn-quiet" onClick={() => pick(chosen)}>
+            Only on the window below
+          </button>
+        )
+      )}
+      <TextField label="Name" value={device.name} commit={(name) => set('rename a device', { name })} />
+    </Section>
+  );
+}
+
+function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
+  const length = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
+    <LengthField
+      key={key}
+      label={label}
+      value={of[key] as number}
+      commit={(value) => set({ ...of, [key]: value })}
+    />
+  );
+  const degrees = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
+    <NumberField
+      key={key}
+      label={label}
+      unit="°"
+      digits={1}
+      value={of[key] as number}
+      commit={(value) => set({ ...of, [key]: value })}
+    />
+  );
+  switch (make.kind) {
+    case 'overhang':
+      return (
+        <div className="pair even">
+          {length(make, 'depthM', 'Depth')}
+          {length(make, 'aboveM', 'Over the head')}
+          {length(make, 'sideM', 'Beyond the jambs')}
+          {length(make, 'thicknessM', 'Thickness')}
+          {degrees(make, 'tiltDeg', 'Tilt')}
+        </div>
+      );
+    case 'fins':
+      return (
+        <>
+          <ChoiceField
+            label="At the jamb"
+            value={make.at}
+            choices={[
+              { value: 'both', name: 'both' },
+              { value: 'left', name: 'left, seen from outside' },
+              { value: 'right', name: 'right, seen from outside' },
+            ]}
+            commit={(at) => set({ ...make, at })}
+          />
+          <div className="pair even">
+            {length(make, 'depthM', 'Depth')}
+            {length(make, 'gapM', 'Gap from the jamb')}
+            {length(make, 'aboveM', 'Over the head')}
+            {length(make, 'belowM', 'Under the sill')}
+            {length(make, 'thicknessM', 'Thickness')}
+            {degrees(make, 'turnDeg', 'Turned outwards')}
+          </div>
+        </>
+      );
+    case 'louvres':
+      return (
+        <>
+          <ChoiceField
+            label="Slats"
+            value={make.lie}
+            choices={[
+              { value: 'level', name: 'level' },
+              { value: 'upright', name: 'upright' },
+            ]}
+            commit={(lie) => set({ ...make, lie })}
+          />
+          <div className="pair even">
+            {length(make, 'slatM', 'Depth of a slat')}
+            {length(make, 'spacingM', 'Spacing')}
+            {degrees(make, 'tiltDeg', make.lie === 'level' ? 'Tilt' : 'Turn')}
+            {length(make, 'thicknessM', 'Thickness')}
+            {length(make, 'offM', 'Off the face')}
+            {length(make, 'aroundM', 'Round the opening')}
+          </div>
+        </>
+      );
+    case 'shelf':
+      return (
+        <div className="pair even">
+          {length(make, 'heightM', 'Over the sill')}
+          {length(make, 'outM', 'Depth outside')}
+          {length(make, 'inM', 'Depth inside')}
+          {length(make, 'thicknessM', 'Thickness')}
+        </div>
+      );
+    case 'eggcrate':
+      return (
+        <div className="pair even">
+          {length(make, 'depthM', 'Depth')}
+          {length(make, 'columnM', 'Upright plates every')}
+          {length(make, 'rowM', 'Level plates every')}
+          {length(make, 'thicknessM', 'Thickness')}
+        </div>
+      );
+  }
+}
+
+/** From which shadow angles on the device, were it endless, keeps all direct sun off. */
+function CutOffRows({ cutOff: { vsaDeg, hsaRightDeg, hsaLeftDeg } }: { cutOff: CutOff }) {
+  const read = (value: number) => `${value.toFixed(1)}°`;
+  const rows = [
+    vsaDeg !== null && `a vertical shadow angle of ${read(vsaDeg)}`,
+    hsaRightDeg !== null && `a horizontal shadow angle of ${read(hsaRightDeg)} to the right`,
+    hsaLeftDeg !== null && `${read(hsaLeftDeg)} to the left`,
+  ].filter(Boolean);
+  if (rows.length === 0) return null;
+  return (
+    <p
+      className="visually-quiet mb-1"
+      data-testid="cut-off"
+      title="Closed form of a device that runs on without end: overhang tan VSA = (H + y)/D, fin tan HSA = (W + g)/F, slats tan VSA = (s − d sin β)/(d cos β). The shares below are exact, with the real ends of the device."
+    >
+      Endless, it would keep all sun off from {rows.join(', and ')} on.
+    </p>
+  );
+}

@@ -1,0 +1,42 @@
+import { TODAY } from '@dial-shade/core';
+import { useState } from 'react';
+import { useDocument } from '../state/project-store';
+import { useView } from '../state/view-store';
+import { DeviceSection } from './device-section';
+import { GlassSection } from './glass-section';
+import { SchemesSection } from './schemes-section';
+import { SizeSection } from './size-section';
+
+/** Devices that keep the sun off the glass: what stands, its sizes, and what it does. */
+export function ShadingSheet() {
+  const { options } = useDocument();
+  const optionId = useView((view) => view.optionId);
+  const [deviceId, setDevice] = useState<string | null>(null);
+  const option = options.find(({ id }) => id === optionId) ?? options[0]!;
+  const scheme = option.schemes.find(({ id }) => id === option.scheme);
+  const device = scheme?.devices.find(({ id }) => id === deviceId) ?? scheme?.devices[0];
+  return (
+    <>
+      <h1>Shading</h1>
+      {option.id === TODAY ? (
+        <p>Devices belong to a proposal. Choose an option above.</p>
+      ) : (
+        <>
+          <SchemesSection option={option} chosen={device?.id ?? null} choose={setDevice} />
+          {scheme && device && (
+            <DeviceSection key={device.id} option={option} schemeId={scheme.id} device={device} />
+          )}
+          <GlassSection option={option} />
+          {scheme && device && (
+            <SizeSection
+              key={`${device.id}/${device.make.kind}`}
+              option={option}
+              schemeId={scheme.id}
+              device={device}
+            />
+          )}
+        </>
+      )}
+    </>
+  );
+}

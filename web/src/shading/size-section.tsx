@@ -1,0 +1,245 @@
+import {
+  changeDevice,
+  clockAt,
+  type Device,
+  type DeviceMake,
+  formatClock,
+  instantOf,
+  type Option,
+} from '@dial-shade/core';
+import { Ruler } from 'lucide-react';
+import { useState } from 'react';
+import { CheckField, ChoiceField, NumberField, Section } from '../app/fields';
+import { useMeshes } from '../state/mesh-cache';
+import { notify } from '../state/notice-store';
+import { currentProject, edit, useDocument } from '../state/project-store';
+import { useMoment, useView } from '../state/view-store';
+import { computeWith } from '../workers/compute';
+import type { Against, SizeFound } from '../workers/size-work';
+import { shortDate } from '../almanac/wording';
+import { useGlass } from './glass-store';
+
+/** The numbers of each kind that may be free, the likeliest first, and between what. */
+const FREE: Record<DeviceMake['kind'], { number: string; name: string; from: number; to: number }[]> = {
+  overhang: [
+    { number: 'depthM', name: 'the depth', from: 0.05, to: 3 },
+    { number: 'sideM', name: 'the extension beyond the jambs', from: 0, to: 3 },
+    { number: 'tiltDeg', name: 'the tilt', from: 0, to: 60 },
+  ],
+  fins: [
+    { number: 'depthM', name: 'the depth', from: 0.05, to: 2 },
+    { number: 'turnDeg', name: 'the turn', from: -60, to: 60 },
+  ],
+  louvres: [
+    { number: 'slatM', name: 'the depth of a slat', from: 0.03, to: 0.6 },
+    { number: 'tiltDeg', name: 'the tilt', from: 0, to: 80 },
+  ],
+  shelf: [{ number: 'outM', name: 'the depth outside', from: 0.05, to: 2 }],
+  eggcrate: [{ number: 'depthM', name: 'the depth', from: 0.05, to: 1.5 }],
+};
+
+/** Minutes between the moments of an afternoon that a device is sized for. */
+const STEP = 20;
+
+/** The smallest device that keeps so much of the glass in shade. */
+export function SizeSection({
+  option,
+  schemeId,
+  device,
+}: {
+  option: Option;
+  schemeId: string;
+  device: Device;
+}) {
+  const { hourSets, site } = useDocument();
+  const date = useView((view) => view.date);
+  const atMs = useMoment();
+  const { chosen, now } = useGlass();
+  const choices = FREE[device.make.kind];
+  const [number, setNumber] = useState(choices[0]!.number);
+  const [against, setAgainst] = useState('now');
+  const [hours, setHours] = useState({ from: 13, to: 17 });
+  const [goal, setGoal] = useState(95);
+  const [each, setEach] = useState(true);
+  const [found, setFound] = useState<Found | null>(null);
+  const [isAtWork, setAtWork] = useState(false);
+  const free = choices.find((one) => one.number === number) ?? choices[0]!;
+  const row = now.find(({ key }) => key === chosen);
+  const { zone } = site.place;
+  const wish = (): Against => {
+    if (against === 'now') return { by: 'moments', moments: [atMs] };
+    if (against !== 'day') return { by: 'set', id: against };
+    const moments = [];
+    for (let minutes = hours.from * 60; minutes <= hours.to * 60; minutes += STEP)
+      moments.push(instantOf(date, minutes, zone));
+    return { by: 'moments', moments };
+  };
+  const find = async () => {
+    setAtWork(true);
+    try {
+      const { from, to } = free;
+      const size = { number: free.number, from, to, goal: goal / 100, each };
+      const answer = await computeWith(currentProject(), useMeshes.getState().meshes).sizedAt(
+        option.id,
+        chosen!,
+        device,
+        wish(),
+        size,
+      );
+      if ('refused' in answer) notify(answer.refused, true);
+      else
+        setFound({ ...answer, number: free.number, what: free.name, goal, each: each && answer.moments > 1 });
+    } finally {
+      setAtWork(false);
+    }
+  };
+  const hang = () =>
+    edit(
+      `size ${device.name}`,
+      changeDevice(option.id, schemeId, device.id, {
+        make: { ...device.make, [found!.number]: found!.value } as DeviceMake,
+      }),
+    );
+  return (
+    <Section title="Size for" name="size">
+      <ChoiceField
+        label="Free is"
+        value={free.number}
+        choices={choices.map(({ number: value, name }) => ({ value, name }))}
+        commit={(value) => {
+          setNumber(value);
+          setFound(null);
+        }}
+      />
+      <ChoiceField
+        label="Unwanted"
+        value={against}
+        choices={[
+          { value: 'now', name: 'the sun at the moment' },
+          { value: 'day', name: 'the sun of hours on this day' },
+          ...hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` })),
+        ]}
+        commit={setAgainst}
+      />
+      {against === 'day' && (
+        <div className="pair even">
+          <NumberField
+            label="From"
+            unit="h"
+            value={hours.from}
+            commit={(from) => hourOf(from, (value) => setHours({ ...hours, from: value }))}
+          />
+          <NumberField
+            label="To"
+            unit="h"
+            value={hours.to}
+            commit={(to) =>
+              to <= hours.from
+                ? `It must be after ${hours.from} h.`
+                : hourOf(to, (value) => setHours({ ...hours, to: value }))
+            }
+          />
+        </div>
+      )}
+      <NumberField
+        label="In shade, at least"
+        unit="%"
+        value={goal}
+        commit={(value) => {
+          if (!(value > 0 && value <= 100)) return 'A share of the glass above 0 and up to 100 %.';
+          setGoal(value);
+          return null;
+        }}
+      />
+      {against !== 'now' && (
+        <CheckField label="At each moment, not only over all" checked={each} change={setEach} />
+      )}
+      <button className="btn btn-quiet mb-2" disabled={isAtWork || !row} onClick={() => void find()}>
+        <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
+      </button>
+      {found && <Answer found={found} zone={zone} hang={hang} />}
+    </Section>
+  );
+}
+
+function hourOf(value: number, take: (value: number) => void): string | null {
+  if (!Number.isInteger(value) || value < 0 || value > 24) return 'A whole hour from 0 to 24.';
+  take(value);
+  return null;
+}
+
+const percent = (share: number) => `${(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %`;
+
+/** What was found, and what was asked for. */
+interface Found extends SizeFound {
+  number: string;
+  what: string;
+  goal: number;
+  each: boolean;
+}
+
+function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () => void }) {
+  const { value, isMet, reading, moments, bare, endlessM, sets, number, what, goal, each } = found;
+  const read = number.endsWith('Deg') ? `${value.toFixed(1)}°` : `${value.toFixed(3)} m`;
+  if (moments === 0)
+    return <p data-testid="size-said">At none of these moments does the sun stand before this window.</p>;
+  const least = reading.least && clockAt(reading.least.atMs, zone);
+  const atLeast =
+    least &&
+    moments > 1 &&
+    `${percent(reading.least!.share)} at its least, on ${shortDate(least.date)} at ${formatClock(least.minutes)}`;
+  return (
+    <div data-testid="size-said">
+      <p className="mb-1">
+        {isMet ? (
+          <>
+            <strong>{read}</strong> does it: {percent(reading.shaded)} of the glass in shade
+            {atLeast && `, ${atLeast}`}.
+          </>
+        ) : (
+          <>
+            <strong>No size does it.</strong> The best that {what} gives, at {read}, is{' '}
+            {each ? atLeast : `${percent(reading.shaded)} in shade`}, of the {goal} % asked: {hint(found)}.
+          </>
+        )}
+      </p>
+      <p className="visually-quiet mb-1">
+        Without it {percent(bare)}.
+        {endlessM !== null &&
+          Number.isFinite(endlessM) &&
+          ` Endless, ${endlessM.toFixed(2)} m would be needed (closed form).`}{' '}
+        {moments > 1 && `From ${moments} moments with the sun before the window, exact.`}
+      </p>
+      {sets.length > 0 && (
+        <table className="figures">
+          <thead>
+            <tr>
+              <th>Beam let in</th>
+              <th>With it</th>
+              <th>Without</th>
+            </tr>
+          </thead>
+          <tbody>
+            {sets.map(({ id, name, letsIn, letsInBare }) => (
+              <tr key={id}>
+                <td>{name}</td>
+                <td>{percent(letsIn)}</td>
+                <td>{percent(letsInBare)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <button className="btn btn-quiet btn-sm mb-2" onClick={hang}>
+        Hang it so
+      </button>
+    </div>
+  );
+}
+
+/** Why no size of it does it, in half a sentence. */
+function hint({ number }: { number: string }): string {
+  return number === 'depthM' || number === 'slatM' || number === 'outM'
+    ? 'a low sun comes in under it or past its ends: fins, slats or a wider one would help'
+    : 'another of its sizes, or another kind, would help';
+}

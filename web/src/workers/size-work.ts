@@ -1,0 +1,133 @@
+import {
+  beamOfSet,
+  type Device,
+  type DevicePlace,
+  endlessDepth,
+  faceAzimuthDeg,
+  glazedPlaces,
+  InputError,
+  ownersOf,
+  type Point3,
+  onFace,
+  type Project,
+  shadowAngles,
+  sizeDevice,
+  type SizeAsked,
+  type Sized,
+  sunPosition,
+  surfaceYear,
+  type SurfaceYear,
+  WindowShade,
+  type WeighedMoment,
+} from '@dial-shade/core';
+import { type Asked, obstaclesNow, sceneNow } from './scene-now';
+
+/** The sun that is to be kept off: moments (epoch ms), all alike, or the beam in a set of hours. */
+export type Against = { by: 'moments'; moments: readonly number[] } | { by: 'set'; id: string };
+
+/** What sizing a device at a window came to. */
+export interface SizeFound extends Sized {
+  /** Moments with the sun before the glass. */
+  moments: number;
+  /** Share in shade without the device. */
+  bare: number;
+  /** The depth that an endless device would need at the moment that asks most; null where there is no closed form. */
+  endlessM: number | null;
+  /** Of each set of hours, the share of its beam that reaches the glass: with the device as found, and without. */
+  sets: { id: string; name: string; use: string; letsIn: number; letsInBare: number }[];
+}
+
+/** The opening `OWNER/OPENING` of an option. Throws InputError `opening`. */
+function placeOf({ project, optionId, meshes }: Asked, key: string): DevicePlace {
+  const place = glazedPlaces(project, optionId, meshes)
+    .flatMap(({ places }) => places)
+    .find(({ owner, opening }) => `${owner.id}/${opening.id}` === key);
+  if (!place) throw new InputError('opening', 'The window is gone; choose another.');
+  return place;
+}
+
+function momentsAgainst(project: Project, against: Against, normal: Point3): WeighedMoment[] {
+  if (against.by === 'moments') return against.moments.map((atMs) => ({ atMs, weight: 1 }));
+  const set = project.hourSets.find(({ id }) => id === against.id);
+  if (!set) throw new InputError('hours', 'The set of hours is gone; choose another.');
+  return beamOfSet(project, set, normal);
+}
+
+/** Sizes one number of a device at a window. Throws InputError. */
+export function sizedAt(
+  asked: Asked,
+  key: string,
+  device: Device,
+  against: Against,
+  size: SizeAsked,
+): SizeFound {
+  const { project, optionId, meshes } = asked;
+  const place = placeOf(asked, key);
+  const scene = sceneNow(asked);
+  const open = (moments: readonly WeighedMoment[]) =>
+    new WindowShade(project, optionId, meshes, place, device, moments, scene);
+  const moments = momentsAgainst(project, against, place.face.normal);
+  const window = open(moments);
+  const found = sizeDevice(window, device.make, size);
+  const make = { ...device.make, [size.number]: found.value } as Device['make'];
+  const { weather } = project.site;
+  return {
+    ...found,
+    moments: window.moments,
+    bare: window.read(null).shaded,
+    endlessM: size.number === 'depthM' ? endless(project, place, device, moments, size.goal) : null,
+    sets: (weather ? project.hourSets : []).map((set) => {
+      const seen = open(beamOfSet(project, set, place.face.normal));
+      return {
+        id: set.id,
+        name: set.name,
+        use: set.use,
+        letsIn: 1 - seen.read(make).shaded,
+        letsInBare: 1 - seen.read(null).shaded,
+      };
+    }),
+  };
+}
+
+/** The greatest depth that any of the moments asks of an endless device. */
+function endless(
+  { site }: Project,
+  { face, box }: DevicePlace,
+  device: Device,
+  moments: readonly WeighedMoment[],
+  goal: number,
+): number | null {
+  const azimuth = faceAzimuthDeg(face.normal, site.north.trueNorthDeg);
+  if (azimuth === null) return null;
+  let most: number | null = null;
+  for (const { atMs } of moments) {
+    const { altitudeDeg, azimuthDeg } = sunPosition(atMs, site.place);
+    if (altitudeDeg <= 0) continue;
+    const needed = endlessDepth(device.make, box, shadowAngles(altitudeDeg, azimuthDeg, azimuth), goal);
+    if (needed !== null) most = Math.max(most ?? 0, needed);
+  }
+  return most;
+}
+
+/** Points a side over the glass whose year is told. */
+const GRID = 5;
+
+/** The year of a window: the share of its glass in sun, and in whose shade it lies. Throws InputError. */
+export function yearOfWindow(asked: Asked, key: string): { year: SurfaceYear; owners: string[] } {
+  const place = placeOf(asked, key);
+  const { face, box } = place;
+  const points = Array.from({ length: GRID * GRID }, (_, i) => {
+    const s = ((i % GRID) + 0.5) / GRID;
+    const t = (Math.floor(i / GRID) + 0.5) / GRID;
+    return onFace(
+      face,
+      [box.u0 + s * (box.u1 - box.u0), box.v0 + t * (box.v1 - box.v0)],
+      box.revealM - 0.005,
+    );
+  });
+  const scene = sceneNow(asked);
+  return {
+    year: surfaceYear(asked.project.site, points, face.normal, obstaclesNow(asked), ownersOf(scene)),
+    owners: scene.owners.map(({ name }) => name),
+  };
+}
