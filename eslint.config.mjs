@@ -39,6 +39,7 @@ const ROOMS = [
   ['shade'],
   ['trace'],
   ['study', 'files'],
+  ['gains'],
   ['results'],
 ];
 

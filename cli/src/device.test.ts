@@ -86,6 +86,30 @@ test('no devices, all openings, and a year of gains that devices only lessen', (
   expect(bare.stdout).toMatch(/81\.\d % of the glass in sun, 81\.\d % without devices/);
 });
 
+test('a year of a room: its hours, and what devices change of it', () => {
+  const out = join(folder, 'room');
+  const asked = ['room', SAMPLE, '--option', 'A', '--scheme', 'overhangs', '--room', 'bar/0/1', '--out', out];
+  const { status, stdout } = dial(...asked, '--assume', 'internalWm2=6', '--assume', 'mass=heavy');
+  expect(status).toBe(0);
+  expect(stdout).toContain('h over 26 °C without cooling; without devices');
+  const [head, ...hours] = readFileSync(join(out, 'hours.csv'), 'utf8').trim().split('\n');
+  expect(head).toBe('hour,outdoor_c,beam_w,sky_w,ground_w,inside_c,heating_w,cooling_w');
+  expect(hours).toHaveLength(8760);
+  expect(hours[0]!.startsWith('01-01 00:00,')).toBe(true);
+  expect(hours.at(-1)!.startsWith('12-31 23:00,')).toBe(true);
+  const summary = JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'));
+  const column = (n: number) => hours.reduce((sum, row) => sum + Number(row.split(',')[n]), 0) / 1000;
+  expect(column(6) / summary.heatingKWh).toBeCloseTo(1, 3);
+  expect(column(7) / summary.coolingKWh).toBeCloseTo(1, 3);
+  expect((column(2) + column(3) + column(4)) / summary.solarKWh).toBeCloseTo(1, 3);
+  expect(summary.assumed).toMatchObject({ internalWm2: 6, mass: 'heavy', wallU: 0.2 });
+  expect(summary.coolingKWh).toBeLessThan(summary.withoutDevices.coolingKWh);
+  expect(summary.heatingKWh).toBeGreaterThan(summary.withoutDevices.heatingKWh);
+  // Conductances of the envelope that it tells.
+  expect(summary.hVentilation).toBeCloseTo(0.33 * 0.6 * summary.volumeM3, 6);
+  expect(summary.hWindows).toBeCloseTo(1.1 * summary.windowsM2, 6);
+});
+
 test.each([
   [['device', SAMPLE, '--option', 'A', '--opening', 'all'], 'Ask for moments'],
   [
@@ -117,6 +141,11 @@ test.each([
     ['size', SAMPLE, '--option', 'A', '--opening', 'all', ...AT, '--scheme', 'fins', '--device', 'fin'],
     'openings; name one of them',
   ],
+  [['room', SAMPLE, '--room', 'Attic', '--out', folder], 'There is no room “Attic”'],
+  [['room', SAMPLE, '--option', 'A', '--room', 'Room 2.1', '--out', folder], 'rooms; name one by its key'],
+  [['room', SAMPLE, '--room', 'x', '--preset', 'ideal', '--out', folder], 'There is no preset “ideal”'],
+  [['room', SAMPLE, '--room', 'x', '--assume', 'wall=2', '--out', folder], '“wall=2” assumes nothing'],
+  [['room', SAMPLE, '--room', 'x', '--assume', 'wallU=-2', '--out', folder], 'is a number from 0 to 1000'],
 ])('%j is refused in a sentence', (args, sentence) => {
   const { status, stderr } = dial(...args);
   expect(status).toBe(1);

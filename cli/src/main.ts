@@ -9,6 +9,7 @@ import { modelCommand } from './model-command';
 import { momentsCommand } from './moments-command';
 import { openingsCommand } from './openings-command';
 import { raysCommand } from './rays-command';
+import { roomCommand } from './room-command';
 import { roomsCommand } from './rooms-command';
 import { runCommand } from './run-command';
 import { shadowsCommand } from './shadows-command';
@@ -38,6 +39,7 @@ const COMMANDS = [
   momentsCommand(),
   deviceCommand(),
   sizeCommand(),
+  roomCommand(),
   roomsCommand(),
   raysCommand(),
   shadowsCommand(),

@@ -17,4 +17,5 @@ export * from './shade';
 export * from './trace';
 export * from './study';
 export * from './files';
+export * from './gains';
 export * from './results';

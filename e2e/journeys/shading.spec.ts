@@ -48,6 +48,16 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByLabel('Its year on the almanac').check();
   await expect(page.getByTestId('window-year')).toContainText('Overhang');
 
+  await page.getByRole('button', { name: 'Go through the year' }).click();
+  const years = page.getByTestId('room-years');
+  await expect(years.locator('tbody tr')).toHaveCount(5);
+  const cooling = async (row: number) =>
+    Number(await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText());
+  expect(await cooling(1)).toBeLessThan(await cooling(0));
+  await page.getByLabel('Walls', { exact: true }).fill('0.5');
+  await page.getByLabel('Walls', { exact: true }).press('Enter');
+  await expect(page.getByText('Out of date: what it was reckoned from has changed.')).toBeVisible();
+
   // Slats thicker than their spacing are refused in place.
   await page.getByRole('button', { name: 'Louvres', exact: true }).click();
   await page.getByLabel('Thickness').fill('0.5');

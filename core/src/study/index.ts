@@ -1,6 +1,7 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
+export { type SolarHours, solarHours } from './solar-hours';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { newestOnly } from '../state/newest-only';
-import { currentProject } from '../state/project-store';
+import { currentProject, forgetWithProject } from '../state/project-store';
 import { computeWith } from '../workers/compute';
 import type { ShownYear } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
@@ -19,14 +19,10 @@ interface GlassState {
   year: ShownYear | null;
 }
 
-export const useGlass = create<GlassState>(() => ({
-  now: [],
-  chosen: null,
-  day: [],
-  refused: null,
-  showsYear: false,
-  year: null,
-}));
+const NOTHING: GlassState = { now: [], chosen: null, day: [], refused: null, showsYear: false, year: null };
+
+export const useGlass = create<GlassState>(() => NOTHING);
+forgetWithProject(() => useGlass.setState(NOTHING));
 
 const measure = newestOnly(
   async ({ optionId, atMs }: { optionId: string; atMs: number }) =>

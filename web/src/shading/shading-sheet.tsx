@@ -4,6 +4,7 @@ import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { DeviceSection } from './device-section';
 import { GlassSection } from './glass-section';
+import { RoomSection } from './room-section';
 import { SchemesSection } from './schemes-section';
 import { SizeSection } from './size-section';
 
@@ -35,6 +36,7 @@ export function ShadingSheet() {
               device={device}
             />
           )}
+          <RoomSection key={option.id} option={option} />
         </>
       )}
     </>

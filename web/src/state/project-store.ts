@@ -39,8 +39,16 @@ export function currentProject(): Project {
   return useProject.getState().project!;
 }
 
+const forgetting = new Set<() => void>();
+
+/** Has something forgotten when another project is opened. */
+export function forgetWithProject(forget: () => void): void {
+  forgetting.add(forget);
+}
+
 /** Opens a project and forgets the history of another. */
 export function openProject(id: string, revision: number, project: Project): void {
+  if (useProject.getState().id !== id) for (const forget of forgetting) forget();
   const { pause, resume, clear } = useProject.temporal.getState();
   pause();
   useProject.setState({ id, project, editName: '', saved: { revision, project }, saveStatus: 'saved' });

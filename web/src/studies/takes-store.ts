@@ -2,7 +2,7 @@ import { signature, type Signature, signatureChanges } from '@dial-shade/core';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
-import { currentProject } from '../state/project-store';
+import { currentProject, forgetWithProject } from '../state/project-store';
 import { computeWith } from '../workers/compute';
 import type { TakesFound } from '../workers/takes-work';
 
@@ -22,12 +22,10 @@ interface TakesState {
   onMassing: boolean;
 }
 
-export const useTakes = create<TakesState>(() => ({
-  takes: null,
-  isAtWork: false,
-  place: null,
-  onMassing: false,
-}));
+const NOTHING: TakesState = { takes: null, isAtWork: false, place: null, onMassing: false };
+
+export const useTakes = create<TakesState>(() => NOTHING);
+forgetWithProject(() => useTakes.setState(NOTHING));
 
 /** Finds who takes what from a study of an option. */
 export async function findTakers(studyId: string, optionId: string): Promise<void> {

@@ -28,6 +28,7 @@ import {
   shadowFiles,
   shadowStudy,
   type Device,
+  type RoomAssumptions,
   type SizeAsked,
   type SkyWeights,
   skyWeights,
@@ -66,6 +67,7 @@ import {
   windRoseFound,
 } from './climate-work';
 import { glassRows, type GlassRow } from './glass-work';
+import { type RoomChoice, roomChoices, schemeYears } from './room-year-work';
 import { obstaclesNow, sceneNow } from './scene-now';
 import { type Against, sizedAt, type SizeFound, yearOfWindow } from './size-work';
 import { takesOf } from './takes-work';
@@ -272,6 +274,15 @@ const worker = {
   /** The year of a window: the share of its glass in sun, and in whose shade it lies. */
   yearOfWindow: (optionId: string, opening: string): ReturnType<typeof yearOfWindow> | { refused: string } =>
     refusing(() => yearOfWindow({ project: project!, meshes, optionId }, opening)),
+
+  /** Rooms of what an option proposes, and the year of one under each scheme of devices. */
+  roomChoices: (optionId: string): RoomChoice[] => roomChoices({ project: project!, meshes, optionId }),
+  schemeYears: (
+    optionId: string,
+    key: string,
+    assumed: RoomAssumptions,
+  ): ReturnType<typeof schemeYears> | { refused: string } =>
+    refusing(() => schemeYears({ project: project!, meshes, optionId }, key, assumed)),
 
   /** What each patch of the sky sends to a surface that faces one way, by what a study measures. */
   skyWeights: (studyId: string, normal: [number, number, number]): SkyWeights | null | { refused: string } =>

@@ -1,0 +1,129 @@
+import { block, opening, rect } from '../../testing/blocks';
+import { addMass } from '../document';
+import { emptyProject, type Project, type Study } from '../project';
+import { roomsIn } from '../shade';
+import { planStudy, runStudy, summarize } from '../study';
+import { climateAt, makeUpYear } from '../weather';
+import { ROOM_PRESETS } from './assumptions';
+import { roomEnvelope, zoneOf } from './room-envelope';
+import { roomYear } from './room-year';
+
+const NONE = new Map();
+const PLACE = { name: 'N', latitudeDeg: 47, longitudeDeg: 8, standardTimeH: 1, elevationM: 400 };
+const WEATHER = makeUpYear(PLACE, climateAt(47), 3, 2026);
+
+/** Two storeys of 10 × 8 × 3 m, a window of 2 × 1.5 m to the south in each; a partition halves the upper one. */
+function house(devices = false): Project {
+  const made = emptyProject('P', 2026);
+  made.site.place = { ...made.site.place, ...PLACE, zone: 'Etc/GMT-1' };
+  const window = (id: string, storey: number) =>
+    opening(id, rect(2, 1, 2, 1.5), { host: { on: 'wall', ring: 0, edge: 0, storey } });
+  const mass = {
+    ...block('m', 0, 0, 10, 8),
+    openings: [window('low', 0), window('high', 1)],
+    partitions: [
+      {
+        id: 'p',
+        storey: 1,
+        path: [
+          [5, 0],
+          [5, 8],
+        ] as [number, number][],
+      },
+    ],
+  };
+  const project = addMass('a', mass)(made);
+  const option = project.options.find(({ id }) => id === 'a')!;
+  option.schemes = [
+    {
+      id: 's',
+      name: 'S',
+      devices: [
+        {
+          id: 'd',
+          name: 'Overhang',
+          scope: { owners: null, sectors: null, storeys: null },
+          openings: null,
+          make: { kind: 'overhang', depthM: 1, aboveM: 0, sideM: 1, thicknessM: 0.1, tiltDeg: 0 },
+        },
+      ],
+    },
+  ];
+  option.scheme = devices ? 's' : null;
+  return project;
+}
+
+const project = house();
+const rooms = roomsIn(project, 'a', NONE);
+const room = (storey: number, withWindow = true) =>
+  rooms.find(({ shape, openings }) => shape.storey === storey && openings.length > 0 === withWindow)!;
+
+test('the envelope of a room by hand', () => {
+  // All of the lowest storey: 36 m of wall 3 m high, less the window; no roof, all of the ground.
+  expect(roomEnvelope(project, 'a', NONE, room(0))).toMatchObject({
+    floorM2: 80,
+    volumeM3: 240,
+    windowsM2: 3,
+    wallsM2: 105,
+    roofM2: 0,
+    groundM2: 80,
+  });
+  // The western half above: 5 + 8 + 5 m of outer wall; the partition is none.
+  const west = roomEnvelope(project, 'a', NONE, room(1));
+  expect(west).toMatchObject({ floorM2: 40, volumeM3: 120, windowsM2: 3, roofM2: 40, groundM2: 0 });
+  expect(west.wallsM2).toBeCloseTo(18 * 3 - 3, 6);
+  expect(roomEnvelope(project, 'a', NONE, room(1, false)).wallsM2).toBeCloseTo(18 * 3, 6);
+  const zone = zoneOf(west, ROOM_PRESETS.new);
+  expect(zone.hWindows).toBeCloseTo(3.3, 9);
+  expect(zone.hOpaque).toBeCloseTo(51 * 0.2 + 40 * 0.15, 6);
+  expect(zone.hVentilation).toBeCloseTo(0.33 * 0.6 * 120, 9);
+});
+
+test('gains hour by hour add up to the solar gain of the study, month by month', () => {
+  const year = roomYear(project, 'a', NONE, room(0), ROOM_PRESETS.new, WEATHER);
+  expect(year.outdoorC).toHaveLength(8760);
+  const target = {
+    id: 't',
+    name: 'Window',
+    kind: 'openings' as const,
+    among: 'option' as const,
+    scope: { owners: null, sectors: null, storeys: [0], walls: null, except: [] },
+    withinM: null,
+    facing: false,
+    at: 'grid' as const,
+    spacingM: 0.25,
+    offsetM: 0.01,
+  };
+  const study: Study = {
+    id: 's',
+    name: 'Gain',
+    kind: 'solar-gain',
+    targets: ['t'],
+    window: { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 },
+    stepMinutes: 60,
+    criterion: { atLeast: 0, share: 0, source: '' },
+    scale: null,
+  };
+  const asked = { ...project, targets: [target], studies: [study] };
+  const plan = planStudy(asked, 'a', study, NONE, WEATHER);
+  const { energy } = summarize(plan, runStudy(asked, plan, NONE));
+  year.solar.forEach((kWh, m) => expect(kWh / energy!.months[m]!).toBeCloseTo(1, 4));
+  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+  expect(sum(year.heating)).toBeCloseTo(year.heatingW.reduce((all, one) => all + one, 0) / 1000, 6);
+});
+
+test('devices let in less, cool less and heat more; a room without a window says so', () => {
+  const bare = roomYear(project, 'a', NONE, room(1), ROOM_PRESETS.new, WEATHER);
+  const shaded = roomYear(house(true), 'a', NONE, room(1), ROOM_PRESETS.new, WEATHER);
+  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+  expect(sum(shaded.solar)).toBeLessThan(sum(bare.solar) * 0.9);
+  expect(sum(shaded.cooling)).toBeLessThan(sum(bare.cooling));
+  expect(sum(shaded.heating)).toBeGreaterThanOrEqual(sum(bare.heating));
+  expect(shaded.tooWarmH).toBeLessThanOrEqual(bare.tooWarmH);
+  // Kept between its set-points where there is power enough.
+  expect(Math.max(...bare.insideC)).toBeLessThan(26.0001);
+  expect(Math.min(...bare.insideC)).toBeGreaterThan(19.9999);
+  const dark = roomYear(project, 'a', NONE, room(1, false), ROOM_PRESETS.old, WEATHER);
+  expect(sum(dark.solar)).toBe(0);
+  expect(dark.notes.join()).toContain('has no window');
+});

@@ -1,0 +1,56 @@
+import { angularG, hemisphericalG } from './kinds/angular-g';
+import { openRow } from './kinds/kind';
+import type { RadiationSamples } from './kinds/radiation-samples';
+import type { StudyPlan } from './run-study';
+import { FREE } from './sensor-grid';
+import type { StudyTracer } from './study-tracer';
+
+/** What comes in through glass in one hour. */
+export interface SolarHours {
+  beamW: Float64Array;
+  skyW: Float64Array;
+  groundW: Float64Array;
+  /** Month × 10,000 + day × 100 + hour of local standard time, of each hour that has any radiation. */
+  stamps: Uint32Array;
+}
+
+/**
+ * Solar gain hour by hour, W, over some sensors of a plan of solar gain that keeps its hours: beam, sky and ground-reflected,
+ * each sensor for its cell of the glass without its frame. Hours that have no radiation are not among them.
+ */
+export function solarHours(plan: StudyPlan, tracer: StudyTracer, sensors: readonly number[]): SolarHours {
+  const samples = plan.directions as RadiationSamples;
+  const hourly = samples.hourly!;
+  const { count, suns, patches, vectors } = samples;
+  const { grid, targets } = plan;
+  const make = () => new Float64Array(hourly.count);
+  const found: SolarHours = { beamW: make(), skyW: make(), groundW: make(), stamps: hourly.stamp };
+  const passed = new Float64Array(count);
+  // Of all sensors together: what a W/m² towards each direction brings in.
+  const gains = new Float64Array(count);
+  let below = 0;
+  for (const s of sensors) {
+    if (grid.covered[s] !== FREE) continue;
+    const glass = targets[grid.target[s]!]!.glass!;
+    const n = [0, 1, 2].map((k) => grid.normals[s * 3 + k]!) as [number, number, number];
+    const area = grid.areas[s]! * glass.gValue * (1 - glass.frameShare);
+    openRow(tracer.open(s, s + 1), count, 0, passed);
+    for (let d = 0; d < count; d++) {
+      if (passed[d] === 0) continue;
+      const cosine = n[0] * vectors[d * 3]! + n[1] * vectors[d * 3 + 1]! + n[2] * vectors[d * 3 + 2]!;
+      if (cosine > 0) gains[d]! += passed[d]! * cosine * angularG(cosine, glass) * area;
+    }
+    below += ((1 - n[2]) / 2) * hemisphericalG(glass) * area;
+  }
+  for (let k = 0; k < hourly.count; k++) {
+    let beam = 0;
+    for (let i = k > 0 ? hourly.sunEnds[k - 1]! : 0; i < hourly.sunEnds[k]!; i++)
+      beam += gains[hourly.sunOf[i]!]!;
+    found.beamW[k] = beam * hourly.beam[k]!;
+    let sky = 0;
+    for (let p = 0; p < patches; p++) sky += hourly.sky[k * patches + p]! * gains[suns + p]!;
+    found.skyW[k] = sky;
+    found.groundW[k] = below * hourly.reflected[k]!;
+  }
+  return found;
+}
