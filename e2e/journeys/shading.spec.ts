@@ -52,7 +52,7 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   const years = page.getByTestId('room-years');
   await expect(years.locator('tbody tr')).toHaveCount(5);
   const cooling = async (row: number) =>
-    Number(await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText());
+    Number((await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText()).replace(',', ''));
   expect(await cooling(1)).toBeLessThan(await cooling(0));
   await page.getByLabel('Walls', { exact: true }).fill('0.5');
   await page.getByLabel('Walls', { exact: true }).press('Enter');

@@ -10,7 +10,7 @@ import { StudyTracer } from './study-tracer';
 import { type Directions, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** Rays that one run may take. */
-export const MAX_RAYS = 400_000_000;
+export const MAX_RAYS = 600_000_000;
 /** Sensors that one run may have. */
 export const MAX_SENSORS = 200_000;
 

@@ -143,7 +143,8 @@ function useRooms(optionId: string): readonly RoomChoice[] {
   return rooms;
 }
 
-const BAR = 44;
+/** Of the longest bar, pixels. */
+const BAR = 24;
 
 function Years({
   years,
@@ -169,9 +170,9 @@ function Years({
       'text/csv',
     );
   const cell = (kWh: number, colour: string) => (
-    <td>
+    <td className="text-nowrap">
       <i className="year-bar" style={{ width: `${(BAR * kWh) / most}px`, background: colour }} />
-      {kWh.toFixed(0)}
+      {Math.round(kWh).toLocaleString('en')}
     </td>
   );
   return (
@@ -187,7 +188,7 @@ function Years({
         </thead>
         <tbody>
           {years.map(({ scheme, name, heatingKWh, coolingKWh, tooWarmH }) => (
-            <tr key={scheme ?? ''} className={scheme === stands ? 'chosen' : ''}>
+            <tr key={scheme ?? ''} className={scheme === stands ? 'fw-semibold' : ''}>
               <td>{name}</td>
               {cell(heatingKWh, 'var(--shade)')}
               {cell(coolingKWh, 'var(--sun)')}
