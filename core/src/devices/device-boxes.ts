@@ -60,17 +60,35 @@ export function deviceBoxes(make: DeviceMake, box: OpeningBox): DeviceBox[] {
   ];
 }
 
+/** How many solids `deviceBoxes` makes, told without making them. */
+export function boxCount(make: DeviceMake, box: OpeningBox): number {
+  if (make.kind === 'overhang') return 1;
+  if (make.kind === 'fins') return make.at === 'both' ? 2 : 1;
+  if (make.kind === 'louvres') return slatCount(make, box);
+  if (make.kind === 'shelf') return Number(make.outM > 0) + Number(make.inM > 0);
+  return fieldCount(box.v0, box.v1, make.rowM) + fieldCount(box.u0, box.u1, make.columnM) + 2;
+}
+
+type Louvres = Extract<DeviceMake, { kind: 'louvres' }>;
+
+function slatCount({ lie, spacingM, aroundM }: Louvres, box: OpeningBox): number {
+  const extent = (lie === 'level' ? box.v1 - box.v0 : box.u1 - box.u0) + 2 * aroundM;
+  return Math.ceil(extent / spacingM - 1e-9) + 1;
+}
+
+function fieldCount(from: number, to: number, spacingM: number): number {
+  return Math.max(1, Math.round((to - from) / spacingM));
+}
+
 /**
  * Slats from the upper (the left) end on, one spacing apart, until no gap is left: their inner edges stand at the end of the
  * extent and every spacing from there, the last at or beyond the other end.
  */
-function louvres(make: Extract<DeviceMake, { kind: 'louvres' }>, box: OpeningBox): DeviceBox[] {
+function louvres(make: Louvres, box: OpeningBox): DeviceBox[] {
   const { lie, slatM, spacingM, tiltDeg, thicknessM, offM, aroundM } = make;
   const [u0, u1] = [box.u0 - aroundM, box.u1 + aroundM];
   const [v0, v1] = [box.v0 - aroundM, box.v1 + aroundM];
-  const extent = lie === 'level' ? v1 - v0 : u1 - u0;
-  const count = Math.ceil(extent / spacingM - 1e-9) + 1;
-  return Array.from({ length: count }, (_, k) =>
+  return Array.from({ length: slatCount(make, box) }, (_, k) =>
     lie === 'level'
       ? levelPlate([u0, u1], [offM, v1 - k * spacingM], slatM, tiltDeg, thicknessM)
       : uprightPlate([v0, v1], [offM, u0 + k * spacingM], slatM, tiltDeg, thicknessM),
@@ -79,7 +97,7 @@ function louvres(make: Extract<DeviceMake, { kind: 'louvres' }>, box: OpeningBox
 
 /** Where plates of a thickness stand so that fields of about one spacing are equal, the outer ones along the edges. */
 function evenly(from: number, to: number, spacingM: number, thicknessM: number): number[] {
-  const fields = Math.max(1, Math.round((to - from) / spacingM));
+  const fields = fieldCount(from, to, spacingM);
   return Array.from({ length: fields + 1 }, (_, i) => from + (i * (to - from - thicknessM)) / fields);
 }
 

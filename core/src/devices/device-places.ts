@@ -2,7 +2,7 @@ import { type Face, outlineBox } from '../form';
 import type { MeshStore } from '../geometry';
 import { type FittedBody, type FittedOpening, isMeant, openingsIn } from '../openings';
 import { type Device, type Project, requireOption, type Scheme } from '../project';
-import type { OpeningBox } from './device-boxes';
+import { boxCount, type OpeningBox } from './device-boxes';
 
 /** A glazed opening that a device hangs on. */
 export interface DevicePlace {
@@ -71,4 +71,24 @@ export function placesOfDevice(
         isMeant(whole, owner.id, face, trueNorthDeg) &&
         (openings === null || openings.some((one) => one.owner === owner.id && one.opening === opening.id)),
     );
+}
+
+/** Solids that the devices of an option may come to: plates, fins, slats. */
+const MAX_BOXES = 60_000;
+
+/** How many solids the scheme that stands comes to, where that is more than are built; null: it is built. */
+export function tooManyBoxes(
+  { devices }: Scheme,
+  bodies: readonly GlazedBody[],
+  trueNorthDeg: number,
+): number | null {
+  let count = 0;
+  for (const device of devices)
+    for (const { box } of placesOfDevice(device, bodies, trueNorthDeg)) count += boxCount(device.make, box);
+  return count > MAX_BOXES ? count : null;
+}
+
+/** Why devices are not built. */
+export function tooManyDevices(count: number): string {
+  return `The devices of this scheme come to ${count.toLocaleString('en')} plates and slats; at most ${MAX_BOXES.toLocaleString('en')} are built, so none is. Space them wider, or hang them on fewer openings.`;
 }

@@ -1,9 +1,11 @@
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
-export { type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
+export { boxCount, type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
 export {
   type DevicePlace,
   type GlazedBody,
   glazedPlaces,
   placesOfDevice,
   standingScheme,
+  tooManyBoxes,
+  tooManyDevices,
 } from './device-places';

@@ -4,6 +4,7 @@ import {
   changeDevice,
   copyScheme,
   editProblems,
+  mergeProjects,
   parseProject,
   removeScheme,
   standScheme,
@@ -53,4 +54,25 @@ test.each([
   const changed = changeDevice('a', 's', 'd', { make: { ...DEVICE.make, ...fields } })(added);
   const [problem] = editProblems(added, changed);
   expect(JSON.stringify(problem).replaceAll('-1', '−1')).toContain(sentence);
+});
+
+test('schemes that two pages add are both there; a device that both change is a choice', () => {
+  const from = addScheme('a', SCHEME)(base);
+  const mine = copyScheme('a', SCHEME, 'Mine')(from);
+  const theirs = copyScheme('a', SCHEME, 'Theirs')(from);
+  const both = mergeProjects(from, mine, theirs);
+  expect(
+    optionOf(both.merged)
+      .schemes.map(({ name }) => name)
+      .sort(),
+  ).toEqual(['Mine', 'Scheme', 'Theirs']);
+  const deeper = (slatM: number) => changeDevice('a', 's', 'd', { make: { ...DEVICE.make, slatM } })(from);
+  const clash = mergeProjects(from, deeper(0.3), deeper(0.4));
+  expect(clash.conflicts.length).toBeGreaterThan(0);
+  const other = mergeProjects(from, deeper(0.3), changeDevice('a', 's', 'd', { name: 'Blades' })(from));
+  expect(other.conflicts).toEqual([]);
+  expect(optionOf(other.merged).schemes[0]!.devices[0]).toMatchObject({
+    name: 'Blades',
+    make: { slatM: 0.3 },
+  });
 });

@@ -58,7 +58,7 @@ export async function writeOption(
   meshes: MeshStore,
   format: OutFormat,
 ): Promise<Uint8Array> {
-  refuseTooLarge(project, optionId);
+  refuseTooLarge(project, optionId, meshes);
   if (format === 'geojson') return writeFootprints(project, optionId);
   const parts = optionParts(project, optionId, meshes);
   if (parts.length === 0) throw nothing();

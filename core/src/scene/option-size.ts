@@ -1,4 +1,6 @@
 import { InputError } from '../errors';
+import { glazedPlaces, standingScheme, tooManyBoxes, tooManyDevices } from '../devices';
+import type { MeshStore } from '../geometry';
 import { MAX_RULED, openingsIn } from '../openings';
 import { type Project, requireOption, standingModels, standingNeighbours, TODAY } from '../project';
 
@@ -12,12 +14,18 @@ export function tooManyOpenings(count: number): string {
 
 /**
  * Refuses an option that is too large to be traced or sent out, before anything of it is built. Throws InputError
- * `option`, `too-many-openings` or `too-many-triangles`.
+ * `option`, `too-many-openings`, `too-many-devices` or `too-many-triangles`.
  */
-export function refuseTooLarge(project: Project, optionId: string): void {
+export function refuseTooLarge(project: Project, optionId: string, store: MeshStore = new Map()): void {
   const option = requireOption(project, optionId);
   const { tooMany } = openingsIn(project, optionId);
   if (tooMany) throw new InputError('too-many-openings', tooManyOpenings(tooMany));
+  const scheme = standingScheme(project, optionId);
+  if (scheme) {
+    const { trueNorthDeg } = project.site.north;
+    const boxes = tooManyBoxes(scheme, glazedPlaces(project, optionId, store), trueNorthDeg);
+    if (boxes !== null) throw new InputError('too-many-devices', tooManyDevices(boxes));
+  }
   const meshes = [
     ...standingNeighbours(project, optionId).filter((neighbour) => neighbour.kind === 'mesh'),
     ...standingModels(project, optionId),

@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import { glazedPlaces, placesOfDevice, standingScheme } from '../devices';
+import { glazedPlaces, placesOfDevice, standingScheme, tooManyBoxes } from '../devices';
 import type { MeshStore } from '../geometry';
 import { type FittedBody, openingsIn } from '../openings';
 import {
@@ -146,6 +146,7 @@ function devicePieces(
   if (!scheme || scheme.devices.length === 0) return [];
   const { trueNorthDeg } = project.site.north;
   const bodies = glazedPlaces(project, optionId, meshes);
+  if (tooManyBoxes(scheme, bodies, trueNorthDeg) !== null) return [];
   const fitted = bodies.map((body) => body.fitted);
   return scheme.devices
     .map((device) => {

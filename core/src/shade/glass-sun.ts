@@ -29,7 +29,7 @@ export function glassInSun(
   atMs: number,
   { wanted = () => true, scene: atHand }: { wanted?: (place: DevicePlace) => boolean; scene?: Scene } = {},
 ): GlassSun[] {
-  refuseTooLarge(project, optionId);
+  refuseTooLarge(project, optionId, meshes);
   const { place: where, north, ground } = project.site;
   const places = glazedPlaces(project, optionId, meshes)
     .flatMap((body) => body.places)

@@ -48,7 +48,7 @@ export class WindowShade {
     moments: readonly WeighedMoment[],
     scene: Scene = assembleScene(project, optionId, meshes),
   ) {
-    refuseTooLarge(project, optionId);
+    refuseTooLarge(project, optionId, meshes);
     const { place: where, north, ground } = project.site;
     this.pane = paneOf(place);
     this.areaM2 = areaOf(this.pane.regions);

@@ -61,7 +61,7 @@ export function planStudy(
   requireOption(project, optionId);
   if (!project.targets.some(({ id }) => study.targets.includes(id)))
     throw new InputError('no-target', `The study “${study.name}” has no target; draw one and choose it.`);
-  refuseTooLarge(project, optionId);
+  refuseTooLarge(project, optionId, meshes);
   const targets = flatTargets(project, optionId, study, meshes);
   const kind = STUDY_KINDS[study.kind];
   kind.check?.(targets);

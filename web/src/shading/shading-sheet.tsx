@@ -1,5 +1,6 @@
-import { TODAY } from '@dial-shade/core';
-import { useState } from 'react';
+import { glazedPlaces, TODAY, tooManyBoxes, tooManyDevices } from '@dial-shade/core';
+import { useMemo, useState } from 'react';
+import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { DeviceSection } from './device-section';
@@ -10,11 +11,18 @@ import { SizeSection } from './size-section';
 
 /** Devices that keep the sun off the glass: what stands, its sizes, and what it does. */
 export function ShadingSheet() {
-  const { options } = useDocument();
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const { options } = project;
   const optionId = useView((view) => view.optionId);
   const [deviceId, setDevice] = useState<string | null>(null);
   const option = options.find(({ id }) => id === optionId) ?? options[0]!;
   const scheme = option.schemes.find(({ id }) => id === option.scheme);
+  const { trueNorthDeg } = project.site.north;
+  const boxes = useMemo(
+    () => (scheme ? tooManyBoxes(scheme, glazedPlaces(project, option.id, meshes), trueNorthDeg) : null),
+    [project, scheme, option.id, meshes, trueNorthDeg],
+  );
   const device = scheme?.devices.find(({ id }) => id === deviceId) ?? scheme?.devices[0];
   return (
     <>
@@ -23,6 +31,11 @@ export function ShadingSheet() {
         <p>Devices belong to a proposal. Choose an option above.</p>
       ) : (
         <>
+          {boxes !== null && (
+            <p className="wrong" role="alert">
+              {tooManyDevices(boxes)}
+            </p>
+          )}
           <SchemesSection option={option} chosen={device?.id ?? null} choose={setDevice} />
           {scheme && device && (
             <DeviceSection key={device.id} option={option} schemeId={scheme.id} device={device} />
