@@ -8,17 +8,15 @@ const length = (min: number, max: number) => fc.double({ min, max, noNaN: true }
 const BOX = { u0: 4, v0: 1, u1: 6, v1: 2, revealM: 0.1 };
 const makes: fc.Arbitrary<DeviceMake> = fc.oneof(
   length(0.02, 3).map((depthM): DeviceMake => ({ ...OVERHANG, depthM })),
-  fc
-    .record({ depthM: length(0.02, 2), turnDeg: length(-60, 60) })
-    .map((sizes): DeviceMake => ({
-      kind: 'fins',
-      at: 'both',
-      gapM: 0,
-      aboveM: 0,
-      belowM: 0,
-      thicknessM: 0.03,
-      ...sizes,
-    })),
+  fc.record({ depthM: length(0.02, 2), turnDeg: length(-60, 60) }).map((sizes): DeviceMake => ({
+    kind: 'fins',
+    at: 'both',
+    gapM: 0,
+    aboveM: 0,
+    belowM: 0,
+    thicknessM: 0.03,
+    ...sizes,
+  })),
   fc
     .record({
       slatM: length(0.02, 0.4),
