@@ -1,11 +1,13 @@
 import {
   assembleScene,
+  type DeviceMake,
   emptyProject,
   type Mass,
   defaultMass,
   type Project,
   type Scene,
 } from '@dial-shade/core';
+import { house, OVERHANG } from '../../core/testing/shaded-house';
 import { edgePoints, solidGeometry } from '../src/board/solid-geometry';
 import { shadeShiftM } from '../src/board/shade-materials';
 import { sunSteps } from '../src/board/passing-shares';
@@ -241,4 +243,30 @@ test('solids carry the flat normal of their face and the colour of their surface
     );
     expect(colour.getX(t * 3)).toBeCloseTo(surface / 100, 6);
   });
+});
+
+test('a plate is drawn by its twelve edges, a thin slat by the outline of its broad side', () => {
+  const piece = (make: DeviceMake) => {
+    const { owners, pieces } = assembleScene(house(make), 'a', new Map());
+    return pieces[owners.findIndex(({ layer }) => layer === 'devices')]!;
+  };
+  const slats = piece({
+    kind: 'louvres',
+    lie: 'level',
+    slatM: 0.2,
+    spacingM: 0.25,
+    tiltDeg: 15,
+    thicknessM: 0.01,
+    offM: 0.1,
+    aroundM: 0,
+  });
+  // A window 1 m high: five slats, four lines of two points each.
+  const lines = edgePoints([slats]);
+  expect(lines).toHaveLength(5 * 4 * 6);
+  const lengths = Array.from({ length: 20 }, (_, i) =>
+    Math.hypot(...[0, 1, 2].map((k) => lines[i * 6 + k]! - lines[i * 6 + 3 + k]!)),
+  ).sort((a, b) => a - b);
+  lengths.slice(0, 10).forEach((length) => expect(length).toBeCloseTo(0.2, 5));
+  lengths.slice(10).forEach((length) => expect(length).toBeCloseTo(2, 5));
+  expect(edgePoints([piece(OVERHANG)])).toHaveLength(12 * 6);
 });

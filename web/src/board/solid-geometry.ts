@@ -107,6 +107,12 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
   for (let t = 0; t < surfaceOf.length; t++) {
     const { kind } = surfaces[surfaceOf[t]!]!;
     if (kind === 'crown') continue;
+    if (kind === 'device' && isThinPlate(p, t)) {
+      // Else the slats of louvres would run together into black.
+      lines.push(...plateOutline(p, t));
+      t += BOX_TRIANGLES - 1;
+      continue;
+    }
     const normal = flatNormal(p, t);
     for (let k = 0; k < 3; k++) {
       const a = t * 9 + k * 3;
@@ -126,6 +132,38 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
   }
   for (const edge of seen.values()) if (!edge.drawn) put(edge.at);
   return Float32Array.from(lines);
+}
+
+/** Triangles of one solid of a device, two for each of its six faces. */
+const BOX_TRIANGLES = 12;
+/** A plate thinner than this is drawn by the outline of one of its sides, metres. */
+const THIN_M = 0.03;
+
+const cornerOf = (p: Float64Array, t: number, k: number): [number, number, number] => [
+  p[t * 9 + k * 3]!,
+  p[t * 9 + k * 3 + 1]!,
+  p[t * 9 + k * 3 + 2]!,
+];
+const apart = (a: readonly number[], b: readonly number[]) =>
+  Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+
+/** Whether the solid of a device that begins at a triangle is a thin plate: its first face is an end of it, a thin strip. */
+function isThinPlate(p: Float64Array, t: number): boolean {
+  const [a, b, c] = [0, 1, 2].map((k) => cornerOf(p, t, k)) as unknown as [number[], number[], number[]];
+  return Math.min(apart(a, b), apart(b, c)) < THIN_M;
+}
+
+/** The outline of the largest face of the solid that begins at a triangle, as pairs of points. */
+function plateOutline(p: Float64Array, t: number): number[] {
+  let [face, most] = [t, 0];
+  for (let f = t; f < t + BOX_TRIANGLES; f += 2) {
+    const [a, b, c] = [0, 1, 2].map((k) => cornerOf(p, f, k)) as unknown as [number[], number[], number[]];
+    const size = apart(a, b) * apart(b, c);
+    if (size > most) [face, most] = [f, size];
+  }
+  // Its two triangles are a, b, c and a, c, d.
+  const ring = [cornerOf(p, face, 0), cornerOf(p, face, 1), cornerOf(p, face, 2), cornerOf(p, face + 1, 2)];
+  return ring.flatMap((corner, i) => [...corner, ...ring[(i + 1) % 4]!]);
 }
 
 /** A point to the tenth of a millimetre, as text. */
