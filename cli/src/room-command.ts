@@ -120,7 +120,7 @@ export function roomCommand(): Command {
           'For comparison under the stated assumptions (ISO 13790:2008, simple hourly method).',
         ],
       };
-      writeFolder(options.out, {
+      await writeFolder(options.out, {
         'hours.csv': hoursCsv(year),
         'summary.json': `${JSON.stringify(summary, null, 1)}\n`,
       });
