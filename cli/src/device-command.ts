@@ -8,13 +8,14 @@ import {
   glazedPlaces,
   InputError,
   momentName,
+  openingsYear,
+  openingTargetId,
   placesOfDevice,
   planStudy,
   type Project,
   runStudy,
   shadowAngles,
   standingScheme,
-  type Study,
   summarize,
   sunPosition,
   TODAY,
@@ -24,9 +25,6 @@ import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { optionId, readProject } from './project-file';
 import { readWeatherFile } from './weather-file';
-
-/** The target of openings that gains are worked out on. */
-const TARGET = 'device-openings';
 
 interface Options extends MomentOptions {
   option?: string;
@@ -81,30 +79,7 @@ function yearOfGains(
   meshes: Parameters<typeof planStudy>[3],
   weather: WeatherYear | null,
 ): Map<string, { kWh: number; months: number[] }> {
-  const { year } = project.site;
-  const target = {
-    id: TARGET,
-    name: 'Openings',
-    kind: 'openings' as const,
-    among: 'option' as const,
-    scope: { owners: null, sectors: null, storeys: null, walls: null, except: [] },
-    withinM: null,
-    facing: false,
-    at: 'grid' as const,
-    spacingM: 0.2,
-    offsetM: 0.01,
-  };
-  const study: Study = {
-    id: 'device-gains',
-    name: 'Solar gain',
-    kind: 'solar-gain',
-    targets: [target.id],
-    window: { from: `${year}-01-01`, to: `${year}-12-31`, startMinutes: 0, endMinutes: 1440 },
-    stepMinutes: 60,
-    criterion: { atLeast: 0, share: 0, source: '' },
-    scale: null,
-  };
-  const asked = { ...project, targets: [target], studies: [study] };
+  const { asked, study } = openingsYear(project, id, null);
   const plan = planStudy(asked, id, study, meshes, weather);
   const { targets } = summarize(plan, runStudy(asked, plan, meshes));
   return new Map(
@@ -164,7 +139,7 @@ export function deviceCommand(): Command {
       };
       const openings = places.map((place, i) => {
         const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);
-        const target = targetId(place);
+        const target = openingTargetId(place);
         return {
           opening: keyOf(place),
           name: place.opening.name,
@@ -228,9 +203,4 @@ export function deviceCommand(): Command {
       in_sun_without: share(bareM2),
     };
   }
-}
-
-/** The id of the flat target that the opening is. */
-function targetId({ owner, face, opening }: DevicePlace): string {
-  return [TARGET, owner.id, face.key.replaceAll('/', '-'), opening.id].join('.');
 }

@@ -11,11 +11,12 @@ import {
   resultToBytes,
   runStudy,
   targetSurface,
+  sensorIndex,
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chooseTool } from '../src/board/tools/choose-tool';
 import type { Hover, ToolHost } from '../src/board/tools/host';
-import { resultCells, sensorIndex } from '../src/board/result-cells';
+import { resultCells } from '../src/board/result-cells';
 import { faceLines, targetLines } from '../src/board/target-lines';
 import { alignBelow, below, copyOpening, sized } from '../src/openings/arrange-openings';
 import type { Facade } from '../src/openings/use-facade';

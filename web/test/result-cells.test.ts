@@ -6,17 +6,12 @@ import {
   runStudy,
   shownMeasure,
   signedArea,
+  cellKey,
+  sensorIndex,
 } from '@dial-shade/core';
 import type { Mesh as ThreeMesh, LineSegments } from 'three';
 import { kelpLane } from '@dial-shade/samples';
-import {
-  cellKey,
-  resultCells,
-  resultLabels,
-  sensorAt,
-  sensorIndex,
-  shownValue,
-} from '../src/board/result-cells';
+import { resultCells, resultLabels, sensorAt, shownValue } from '../src/board/result-cells';
 import { asShown, isChange } from '../src/studies/as-shown';
 
 const project = kelpLane();

@@ -19,45 +19,32 @@ export interface RoomAssumptions {
   mass: MassClass;
 }
 
+const NEW: RoomAssumptions = {
+  windowU: 1.1,
+  wallU: 0.2,
+  roofU: 0.15,
+  floorU: 0.2,
+  airChange: 0.6,
+  internalWm2: 4,
+  heatC: 20,
+  coolC: 26,
+  heatWm2: 100,
+  coolWm2: 100,
+  mass: 'medium',
+};
+
 /** Three sets to begin with. */
 export const ROOM_PRESETS: Readonly<Record<'new' | 'old' | 'light', RoomAssumptions>> = {
-  new: {
-    windowU: 1.1,
-    wallU: 0.2,
-    roofU: 0.15,
-    floorU: 0.2,
-    airChange: 0.6,
-    internalWm2: 4,
-    heatC: 20,
-    coolC: 26,
-    heatWm2: 100,
-    coolWm2: 100,
-    mass: 'medium',
-  },
+  new: NEW,
   old: {
+    ...NEW,
     windowU: 2.7,
     wallU: 1.4,
     roofU: 0.8,
     floorU: 0.8,
     airChange: 1,
-    internalWm2: 4,
-    heatC: 20,
-    coolC: 26,
     heatWm2: 150,
-    coolWm2: 100,
     mass: 'heavy',
   },
-  light: {
-    windowU: 1.1,
-    wallU: 0.18,
-    roofU: 0.15,
-    floorU: 0.2,
-    airChange: 0.6,
-    internalWm2: 4,
-    heatC: 20,
-    coolC: 26,
-    heatWm2: 100,
-    coolWm2: 100,
-    mass: 'light',
-  },
+  light: { ...NEW, wallU: 0.18, mass: 'light' },
 };

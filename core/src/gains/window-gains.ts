@@ -1,15 +1,11 @@
 import type { DevicePlace } from '../devices';
 import type { MeshStore } from '../geometry';
-import { type Project, type Study, TODAY } from '../project';
+import type { Project } from '../project';
 import { assembleScene, type Scene } from '../scene';
 import { planStudy, type SolarHours, solarHours, StudyTracer } from '../study';
 import { sceneLayers } from '../trace';
 import type { WeatherYear } from '../weather';
-
-/** The target that the windows are. */
-const TARGET = 'gains';
-/** Grid over the glass, metres. */
-const SPACING_M = 0.25;
+import { openingsYear, openingTargetId } from './openings-year';
 
 /**
  * What comes in through windows hour by hour (design: solar gain through a window): each window by a grid of points, the
@@ -26,42 +22,11 @@ export function windowGains(
   weather: WeatherYear | null = null,
   scene: Scene = assembleScene(project, optionId, meshes),
 ): SolarHours {
-  const { year } = project.site;
   const owners = [...new Set(places.map(({ owner }) => owner.id))];
-  const target = {
-    id: TARGET,
-    name: 'Windows',
-    kind: 'openings' as const,
-    among:
-      optionOf === null
-        ? ('neighbours' as const)
-        : optionOf === TODAY
-          ? ('today' as const)
-          : ('option' as const),
-    scope: { owners, sectors: null, storeys: null, walls: null, except: [] },
-    withinM: null,
-    facing: false,
-    at: 'grid' as const,
-    spacingM: SPACING_M,
-    offsetM: 0.01,
-  };
-  const study: Study = {
-    id: TARGET,
-    name: 'Solar gain',
-    kind: 'solar-gain',
-    targets: [TARGET],
-    window: { from: `${year}-01-01`, to: `${year}-12-31`, startMinutes: 0, endMinutes: 1440 },
-    stepMinutes: 60,
-    criterion: { atLeast: 0, share: 0, source: '' },
-    scale: null,
-    peakHour: true,
-  };
-  const plan = planStudy({ ...project, targets: [target] }, optionId, study, meshes, weather);
-  const wanted = new Set(
-    places.map(({ owner, face, opening }) =>
-      [TARGET, owner.id, face.key.replaceAll('/', '-'), opening.id].join('.'),
-    ),
-  );
+  // The hours of the window are kept one by one.
+  const { asked, study } = openingsYear(project, optionOf, owners, { peakHour: true });
+  const plan = planStudy(asked, optionId, study, meshes, weather);
+  const wanted = new Set(places.map(openingTargetId));
   const tracer = new StudyTracer(plan, sceneLayers(scene));
   const sensors = Array.from({ length: plan.grid.count }, (_, i) => i).filter((i) =>
     wanted.has(plan.targets[plan.grid.target[i]!]!.id),

@@ -1,4 +1,5 @@
 export { colourOn, niceTop, type RampName, RAMPS, type Scale, shareOn } from './ramps';
+export { cellKey, sensorIndex } from './result-cells';
 export { resultGeoJson } from './result-geojson';
 export { resultGlb } from './result-glb';
 export { profileAlong, profileCsv, type ProfileLine, type ProfilePoint } from './result-profile';

@@ -30,3 +30,16 @@ export function resultCells({ grid, targets }: StudyResult, ground: Ground): Res
   }
   return cells;
 }
+
+/** Index of each sensor by target, column and row. */
+export function sensorIndex({ grid }: StudyResult): Map<string, number> {
+  const index = new Map<string, number>();
+  for (let i = 0; i < grid.count; i++)
+    index.set(cellKey(grid.target[i]!, grid.cells[i * 2]!, grid.cells[i * 2 + 1]!), i);
+  return index;
+}
+
+/** What a cell is told by. */
+export function cellKey(target: number, column: number, row: number): string {
+  return `${target}:${column}:${row}`;
+}

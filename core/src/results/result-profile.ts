@@ -11,6 +11,8 @@ import {
   targetSurface,
 } from '../study';
 
+import { cellKey, sensorIndex } from './result-cells';
+
 /** A straight line over a target, in its own two coordinates: on the ground x and y, in which it runs on over others. */
 export interface ProfileLine {
   /** Id of the target. */
@@ -37,16 +39,14 @@ export function profileAlong(
   ground: Ground,
   { target: id, from, to }: ProfileLine,
 ): ProfilePoint[] {
-  const { targets, grid } = result;
+  const { targets } = result;
   const target = targets.find((one) => one.id === id);
   if (!target) return [];
   const along = targets
     .map((one, index) => ({ one, index }))
     .filter(({ one }) => (target.kind === 'ground' ? one.kind === 'ground' : one === target));
   const values = shownValues(result);
-  const sensors = new Map<string, number>();
-  for (let i = 0; i < grid.count; i++)
-    sensors.set(`${grid.target[i]}:${grid.cells[i * 2]}:${grid.cells[i * 2 + 1]}`, i);
+  const sensors = sensorIndex(result);
   const surface = targetSurface(target, ground);
   const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
   const cell = Math.min(...along.map(({ one }) => cellSize(one)));
@@ -57,7 +57,7 @@ export function profileAlong(
     let value = NaN;
     for (const { one, index } of along) {
       const { column, row } = cellAt(one, p);
-      const sensor = sensors.get(`${index}:${column}:${row}`);
+      const sensor = sensors.get(cellKey(index, column, row));
       if (sensor !== undefined && !Number.isNaN(values[sensor]!)) value = values[sensor]!;
     }
     return { distanceM: share * length, at: surface.at(p), value };

@@ -1,11 +1,13 @@
 import {
   cellAt,
+  cellKey,
   cellBox,
   cellShape,
   type Ground,
   type Point2,
   type Point3,
   readMeasure,
+  sensorIndex,
   type Scale,
   shareOn,
   shownMeasure,
@@ -30,18 +32,6 @@ export interface ResultStyle extends Scale {
 }
 
 const LIFT_M = 0.06;
-
-/** Index of each sensor by target, column and row. */
-export function sensorIndex({ grid }: StudyResult): Map<string, number> {
-  const index = new Map<string, number>();
-  for (let i = 0; i < grid.count; i++)
-    index.set(cellKey(grid.target[i]!, grid.cells[i * 2]!, grid.cells[i * 2 + 1]!), i);
-  return index;
-}
-
-export function cellKey(target: number, column: number, row: number): string {
-  return `${target}:${column}:${row}`;
-}
 
 /** What a sensor has in the first measure, or, while the picture is still coarse, of the nearest sensor of the coarser pictures. */
 export function shownValue(result: StudyResult, index: ReadonlyMap<string, number>, i: number): number {

@@ -6,6 +6,7 @@ import {
   type Study,
   STUDY_KINDS,
   type StudyResult,
+  sensorIndex,
 } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import type { Group } from 'three';
@@ -19,7 +20,7 @@ import { greatestTogether } from '../studies/looked-at';
 import { useTakes } from '../studies/takes-store';
 import { SCENE } from '../theme/palette';
 import type { Label } from './label-layer';
-import { resultCells, resultLabels, type ResultStyle, sensorIndex } from './result-cells';
+import { resultCells, resultLabels, type ResultStyle } from './result-cells';
 
 /** The result to lie on the scene, how it is coloured, and where each sensor is. */
 export interface ResultOverlay {

@@ -1,4 +1,4 @@
-import { csvText, type Option, ROOM_PRESETS, type RoomAssumptions } from '@dial-shade/core';
+import { csvText, type Option, ROOM_PRESETS, type RoomAssumptions, TODAY } from '@dial-shade/core';
 import { Download, Thermometer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
@@ -33,6 +33,7 @@ export function RoomSection({ option }: { option: Option }) {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const { search } = useLocation();
+  const { site, neighbours, neighbourRules, glazings } = project;
   const rooms = useRooms(option.id);
   const [chosen, setChosen] = useState<string | null>(null);
   const [preset, setPreset] = useState<(typeof PRESETS)[number]['value']>('new');
@@ -45,9 +46,9 @@ export function RoomSection({ option }: { option: Option }) {
     room?.key,
     assumed,
     option.schemes,
-    ...lightParts(project).slice(0, 4),
-    option.masses,
-    option.rules,
+    ...[site, neighbours, neighbourRules, glazings],
+    ...[option.masses, option.models, option.rules],
+    project.options.find(({ id }) => id === TODAY),
   ];
   const isCurrent = found !== null && found.of.every((part, i) => part === of[i]);
   const reckon = async () => {
@@ -55,7 +56,7 @@ export function RoomSection({ option }: { option: Option }) {
     try {
       const answer = await computeWith(currentProject(), meshes).schemeYears(option.id, room!.key, assumed);
       if ('refused' in answer) notify(answer.refused, true);
-      else setFound({ of, years: answer.years });
+      else setFound({ of, years: answer });
     } finally {
       setAtWork(false);
     }

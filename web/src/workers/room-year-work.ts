@@ -48,18 +48,15 @@ export function schemeYears(
   { project, optionId, meshes }: Asked,
   key: string,
   assumed: RoomAssumptions,
-): { floorM2: number; years: SchemeYear[] } {
+): SchemeYear[] {
   const option = project.options.find(({ id }) => id === optionId)!;
-  let floorM2 = 0;
-  const years = [{ id: null, name: 'None' }, ...option.schemes].map(({ id, name }): SchemeYear => {
+  return [{ id: null, name: 'None' }, ...option.schemes].map(({ id, name }): SchemeYear => {
     const switched = standScheme(optionId, id)(project);
     const room = roomsIn(switched, optionId, meshes).find((one) => one.key === key);
     if (!room) throw new InputError('room', 'The room is gone; choose another.');
     const year = roomYear(switched, optionId, meshes, room, assumed);
-    floorM2 = year.envelope.floorM2;
     return { scheme: id, name, ...figures(year) };
   });
-  return { floorM2, years };
 }
 
 function figures({ heating, cooling, solar, coolingW, tooWarmH }: RoomYear) {
