@@ -40,6 +40,7 @@ const ROOMS = [
   ['trace'],
   ['study', 'files'],
   ['gains'],
+  ['shading'],
   ['results'],
 ];
 

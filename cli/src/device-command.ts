@@ -23,6 +23,7 @@ import {
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
+import { keyOf, wantedPlaces, withScheme } from './device-options';
 import { optionId, readProject } from './project-file';
 import { readWeatherFile } from './weather-file';
 
@@ -32,44 +33,6 @@ interface Options extends MomentOptions {
   opening: string;
   weather?: string;
   json?: boolean;
-}
-
-/** The project with the scheme that is asked for standing in an option; `none` takes all devices away. Throws InputError `scheme`. */
-export function withScheme(project: Project, id: string, typed: string | undefined): Project {
-  if (typed === undefined) return project;
-  const option = project.options.find((one) => one.id === id)!;
-  const scheme = option.schemes.find(
-    (one) => one.id === typed || one.name.toLowerCase() === typed.toLowerCase(),
-  );
-  if (!scheme && typed !== 'none') {
-    const names = option.schemes.map(({ name }) => `“${name}”`).join(', ');
-    throw new InputError(
-      'scheme',
-      `There is no scheme “${typed}” in this option; ${names ? `it has ${names}, and none` : 'it has none'}.`,
-    );
-  }
-  const switched = { ...option, scheme: scheme?.id ?? null };
-  return { ...project, options: project.options.map((one) => (one.id === id ? switched : one)) };
-}
-
-/** `OWNER/OPENING`. */
-export const keyOf = ({ owner, opening }: DevicePlace) => `${owner.id}/${opening.id}`;
-
-/** The openings of a name, an id or `OWNER/OPENING`; `all` of them. Throws InputError `opening`. */
-export function wantedPlaces(places: readonly DevicePlace[], typed: string): DevicePlace[] {
-  if (typed === 'all') return [...places];
-  const found = places.filter(
-    (place) =>
-      keyOf(place) === typed ||
-      place.opening.id === typed ||
-      place.opening.name.toLowerCase() === typed.toLowerCase(),
-  );
-  if (found.length) return found;
-  const some = places.slice(0, 8).map((place) => `“${keyOf(place)}”`);
-  throw new InputError(
-    'opening',
-    `There is no glazed opening “${typed}” in this option; ${some.length ? `it has ${some.join(', ')}${places.length > 8 ? ' …' : ''}, or all` : 'it has none'}.`,
-  );
 }
 
 /** Solar gain of every glazed opening over a year, kWh by place, as one option stands. */

@@ -151,3 +151,41 @@ test.each([
   expect(status).toBe(1);
   expect(stderr).toContain(sentence);
 });
+
+test('a sweep: a row a candidate, the front marked, deeper never keeps out less', () => {
+  const out = join(folder, 'sweep');
+  const of = ['--option', 'A', '--opening', WINDOW, '--scheme', 'Overhangs', '--device', 'overhang'];
+  const free = ['--free', 'depthM=0.2:1.4:4', '--free', 'aboveM=0:0.4:2'];
+  const { status, stdout } = dial('sweep', SAMPLE, ...of, ...free, '--out', out, '--json');
+  expect(status).toBe(0);
+  const summary = JSON.parse(stdout);
+  expect(summary).toMatchObject({ option: 'a', opening: WINDOW, unit: 'kWh', candidates: 8, left_out: 0 });
+  expect(JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'))).toEqual(summary);
+  const [head, ...rows] = readFileSync(join(out, 'candidates.csv'), 'utf8').trim().split('\n');
+  expect(head!.trim()).toBe(
+    'depthM,aboveM,unwanted_kept_out,wanted_let_in,sky_let_in,front_wanted,front_sky',
+  );
+  const values = rows.map((row) => row.split(',').map(Number));
+  expect(values).toHaveLength(8);
+  for (const above of [0, 0.4]) {
+    const deep = values.filter(([, aboveM]) => aboveM === above);
+    expect(deep.map(([depthM]) => depthM)).toEqual([0.2, 0.6, 1, 1.4]);
+    for (const [i, [, , keptOut, letIn, sky]] of deep.entries()) {
+      if (i === 0) continue;
+      expect(keptOut).toBeGreaterThanOrEqual(deep[i - 1]![2]!);
+      expect(letIn).toBeLessThanOrEqual(deep[i - 1]![3]!);
+      expect(sky).toBeLessThanOrEqual(deep[i - 1]![4]!);
+    }
+  }
+  expect(summary.without.unwanted_kept_out).toBeLessThan(values[0]![2]!);
+  for (const [wish, said] of [
+    ['depthM=0.2:1.4:3001', 'at most'],
+    ['depthM=1:0.2:4', '--free is written as'],
+    ['slatM=0.1:0.2:3', 'has no number “slatM”'],
+  ] as const) {
+    const more = wish.includes('3001') ? ['--free', 'sideM=0:1:3001'] : [];
+    const refused = dial('sweep', SAMPLE, ...of, '--free', wish, ...more, '--out', out);
+    expect(refused.status).toBe(1);
+    expect(refused.stderr).toContain(said);
+  }
+});

@@ -18,6 +18,7 @@ import { exportCommand } from './export-command';
 import { sizeCommand } from './size-command';
 import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
+import { sweepCommand } from './sweep-command';
 import { takesCommand } from './takes-command';
 import { makeWeatherCommand, weatherCommand } from './weather-command';
 
@@ -39,6 +40,7 @@ const COMMANDS = [
   momentsCommand(),
   deviceCommand(),
   sizeCommand(),
+  sweepCommand(),
   roomCommand(),
   roomsCommand(),
   raysCommand(),

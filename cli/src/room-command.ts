@@ -11,7 +11,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { withScheme } from './device-command';
+import { withScheme } from './device-options';
 import { optionId, readProject, writeFolder } from './project-file';
 import { roomKeys } from './rooms-command';
 import { readWeatherFile } from './weather-file';

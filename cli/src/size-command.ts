@@ -1,6 +1,5 @@
 import {
   beamOfSet,
-  deviceNamed,
   glazedPlaces,
   InputError,
   momentName,
@@ -11,7 +10,7 @@ import {
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
-import { keyOf, wantedPlaces, withScheme } from './device-command';
+import { keyOf, onePlace, requireDevice, requireHourSet, requireNumber, withScheme } from './device-options';
 import { optionId, readProject } from './project-file';
 import { readWeatherFile } from './weather-file';
 
@@ -63,42 +62,14 @@ export function sizeCommand(): Command {
       const project = withScheme(read.project, id, options.scheme);
       const { zone } = project.site.place;
       const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
-      const [place, ...more] = wantedPlaces(places, options.opening);
-      if (!place || more.length > 0)
-        throw new InputError(
-          'opening',
-          `“${options.opening}” means ${more.length + 1} openings; name one of them, such as “${place ? keyOf(place) : ''}”.`,
-        );
-      const device = deviceNamed(project, id, options.device);
-      if (!device)
-        throw new InputError(
-          'device',
-          `There is no device “${options.device}” in the scheme that stands; name the scheme with --scheme, and one of its devices.`,
-        );
-      const current = (device.make as Record<string, unknown>)[options.number];
-      if (typeof current !== 'number') {
-        const numbers = Object.entries(device.make).flatMap(([key, value]) =>
-          typeof value === 'number' ? [key] : [],
-        );
-        throw new InputError(
-          'number',
-          `“${device.name}” has no number “${options.number}”; it has ${numbers.join(', ')}.`,
-        );
-      }
+      const place = onePlace(places, options.opening);
+      const device = requireDevice(project, id, options.device);
+      const current = requireNumber(device, options.number);
       const from = numberOf(options.from, 'from', -90, 100);
       const to = numberOf(options.to, 'to', -90, 100);
       if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
       const goal = numberOf(options.goal, 'goal', 0.1, 100) / 100;
-      const set = options.hours
-        ? project.hourSets.find(
-            (one) => one.id === options.hours || one.name.toLowerCase() === options.hours!.toLowerCase(),
-          )
-        : null;
-      if (set === undefined)
-        throw new InputError(
-          'hours',
-          `There is no set of hours “${options.hours}”; ${project.hourSets.length ? `there is ${project.hourSets.map(({ name }) => `“${name}”`).join(', ')}` : 'the project has none'}.`,
-        );
+      const set = options.hours ? requireHourSet(project, options.hours) : null;
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const moments: WeighedMoment[] = set
         ? beamOfSet(project, set, place.face.normal, weather)

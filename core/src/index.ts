@@ -18,4 +18,5 @@ export * from './trace';
 export * from './study';
 export * from './files';
 export * from './gains';
+export * from './shading';
 export * from './results';

@@ -73,6 +73,20 @@ export function placesOfDevice(
     );
 }
 
+/** The openings in the wall of one that a device hangs on, that one always among them: what hangs at the next window shades too. */
+export function placesBeside(
+  device: Device,
+  place: DevicePlace,
+  bodies: readonly GlazedBody[],
+  trueNorthDeg: number,
+): DevicePlace[] {
+  const { owner, face, opening } = place;
+  const beside = placesOfDevice(device, bodies, trueNorthDeg).filter(
+    (one) => one.owner.id === owner.id && one.face.key === face.key,
+  );
+  return beside.some((one) => one.opening.id === opening.id) ? beside : [...beside, place];
+}
+
 /** Solids that the devices of an option may come to: plates, fins, slats. */
 const MAX_BOXES = 60_000;
 

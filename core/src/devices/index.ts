@@ -4,6 +4,7 @@ export {
   type DevicePlace,
   type GlazedBody,
   glazedPlaces,
+  placesBeside,
   placesOfDevice,
   standingScheme,
   tooManyBoxes,

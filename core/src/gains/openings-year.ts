@@ -11,6 +11,7 @@ export function openingsYear(
   optionOf: string | null,
   owners: string[] | null,
   more: Partial<Study> = {},
+  spacingM = SPACING_M,
 ): { asked: Project; study: Study } {
   const { year } = project.site;
   const target: RuledTarget = {
@@ -22,7 +23,7 @@ export function openingsYear(
     withinM: null,
     facing: false,
     at: 'grid',
-    spacingM: SPACING_M,
+    spacingM,
     offsetM: 0.01,
   };
   const study: Study = {

@@ -38,6 +38,7 @@ export {
   type WallNeighbour,
 } from './schema/form-schema';
 export type { Device, DeviceMake, Scheme } from './schema/device-schema';
+export { makeProblem } from './schema/device-schema';
 export {
   type Glazing,
   type Opening,

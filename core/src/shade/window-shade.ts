@@ -1,4 +1,4 @@
-import { type DevicePlace, glazedPlaces, placesOfDevice, standingScheme } from '../devices';
+import { type DevicePlace, glazedPlaces, placesBeside, standingScheme } from '../devices';
 import { dot, type MeshStore, type Point3, type Polygon, unitePolygons } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
 import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene';
@@ -52,10 +52,8 @@ export class WindowShade {
     const { place: where, north, ground } = project.site;
     this.pane = paneOf(place);
     this.areaM2 = areaOf(this.pane.regions);
-    this.beside = placesOfDevice(device, glazedPlaces(project, optionId, meshes), north.trueNorthDeg).filter(
-      ({ owner, face }) => owner.id === place.owner.id && face.key === place.face.key,
-    );
-    if (!this.beside.some(({ opening }) => opening.id === place.opening.id)) this.beside.push(place);
+    const bodies = glazedPlaces(project, optionId, meshes);
+    this.beside = placesBeside(device, place, bodies, north.trueNorthDeg);
     const first = ground.kind === 'terrain' ? 0 : 1;
     const stays = scene.pieces.filter(
       (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),

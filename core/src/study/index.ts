@@ -24,7 +24,7 @@ export {
   ruleFor,
 } from './compare';
 export { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';
-export { cellAt, cellBox, cellShape, cellSize, layGrid, type SensorGrid } from './sensor-grid';
+export { cellAt, cellBox, cellShape, cellSize, FREE, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
 export {
   mainValues,
@@ -47,11 +47,18 @@ export {
 } from './run-study';
 export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
+  angularG,
+  BitSumsOfSets,
   type Directions,
+  hemisphericalG,
   hourStamp,
   type Measure,
   measuresIn,
+  type OpenDirections,
+  type RadiationSamples,
+  radiationSamples,
   readMeasure,
+  sameFacing,
   STUDY_KINDS,
   type StudyKind,
   type StudyValues,

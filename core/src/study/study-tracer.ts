@@ -1,7 +1,8 @@
 import { contentHash } from '../content-hash';
 import { quickHashOf } from '../quick-hash';
 import {
-  DirectionSet,
+  type DirectionSet,
+  directionSetOf,
   isOpen,
   type Kernel,
   type KeptMask,
@@ -34,7 +35,7 @@ export class StudyTracer {
     masks: MaskStore | null = null,
   ) {
     const { grid, directions } = plan;
-    this.directions = new DirectionSet(directions.vectors);
+    this.directions = directionSetOf(directions.vectors);
     const keys = masks && maskKeys(plan, obstacles);
     this.layers = obstacles.layers.map((layer, i) => ({
       tracer: new LayerTracer(layer, directions.vectors, this.directions),

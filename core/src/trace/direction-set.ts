@@ -5,6 +5,7 @@ export const PACKET = 16;
 export class DirectionSet {
   readonly count: number;
   private made: DirectionLanes | null = null;
+  private readonly packed = new Map<number, ReturnType<typeof orderedPackets>>();
 
   /** @param vectors 3 numbers a direction, unit length, pointing away from the sensor */
   constructor(readonly vectors: Float64Array) {
@@ -14,6 +15,22 @@ export class DirectionSet {
   get lanes(): DirectionLanes {
     return (this.made ??= new DirectionLanes(this.vectors));
   }
+
+  /** The directions in packets of so many neighbours. */
+  packets(size: number): ReturnType<typeof orderedPackets> {
+    let packets = this.packed.get(size);
+    if (!packets) this.packed.set(size, (packets = orderedPackets(this.vectors, size)));
+    return packets;
+  }
+}
+
+const sets = new WeakMap<Float64Array, DirectionSet>();
+
+/** The set of these directions, made once for the same array. */
+export function directionSetOf(vectors: Float64Array): DirectionSet {
+  let set = sets.get(vectors);
+  if (!set) sets.set(vectors, (set = new DirectionSet(vectors)));
+  return set;
 }
 
 /**

@@ -1,5 +1,5 @@
 export { allBlocks } from './all-blocks';
-export { DirectionSet } from './direction-set';
+export { DirectionSet, directionSetOf } from './direction-set';
 export { firstBlock } from './first-block';
 export {
   blankMask,
@@ -17,6 +17,7 @@ export {
   layersFrom,
   LayerTracer,
   type ObstacleLayer,
+  pieceLayers,
   sceneLayers,
 } from './layers';
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';

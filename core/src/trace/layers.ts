@@ -73,6 +73,37 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
   };
 }
 
+/** Some pieces alone as obstacles, in one layer. Not for keeping: they have no hashes. */
+export function pieceLayers(pieces: readonly Piece[]): LayeredObstacles {
+  const layer = layerOf(pieces, null, '');
+  return {
+    layers: layer ? [layer] : [],
+    transmission: Transmission.of(passingParts(pieces)),
+    passingKey: '',
+  };
+}
+
+/** What lets light pass in some pieces. */
+function passingParts(
+  pieces: readonly Piece[],
+): Pick<Scene, 'positions' | 'surfaceOf' | 'surfaces' | 'opaque'> {
+  const surfaces: Scene['surfaces'] = [];
+  const [positions, surfaceOf]: number[][] = [[], []];
+  for (const piece of pieces) {
+    for (let t = piece.opaque; t < piece.surfaceOf.length; t++) {
+      positions!.push(...piece.positions.subarray(t * 9, t * 9 + 9));
+      surfaceOf!.push(surfaces.length + piece.surfaceOf[t]!);
+    }
+    surfaces.push(...piece.surfaces);
+  }
+  return {
+    positions: Float64Array.from(positions!),
+    surfaceOf: Uint32Array.from(surfaceOf!),
+    surfaces,
+    opaque: 0,
+  };
+}
+
 /** Hash of everything that lets light pass, and how much. */
 function passingHash({
   vertices,
@@ -88,7 +119,11 @@ function passingHash({
   return contentHash(parts.map(quickHashOf));
 }
 
-function layerOf(pieces: readonly Piece[], ground: GroundPlane | null): ObstacleLayer | null {
+function layerOf(
+  pieces: readonly Piece[],
+  ground: GroundPlane | null,
+  key = contentHash([pieces.map(blockingHash), ground]),
+): ObstacleLayer | null {
   const triangles = pieces.reduce((sum, { opaque }) => sum + opaque, 0);
   if (triangles === 0 && !ground) return null;
   const positions = new Float64Array(triangles * 9);
@@ -98,7 +133,7 @@ function layerOf(pieces: readonly Piece[], ground: GroundPlane | null): Obstacle
     at += piece.opaque * 9;
   }
   return {
-    key: contentHash([pieces.map(blockingHash), ground]),
+    key,
     tree: TriangleTree.build(positions),
     ground,
   };

@@ -2,19 +2,11 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { execFileSync } from 'node:child_process';
+import { stream } from '../../testing/stream';
 import { DirectionSet } from './direction-set';
 import { isOpen, MaskKernel, maskWords } from './mask-kernel';
 import { kernelFor, SimdKernel } from './simd-kernel';
 import { TriangleTree } from './tree';
-
-/** A seeded stream of numbers, 0 ≤ r < 1. */
-function stream(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (Math.imul(a, 1664525) + 1013904223) >>> 0;
-    return a / 4294967296;
-  };
-}
 
 /** Boxes and slats on a square of 100 m, somewhere far from the origin. */
 function town(rand: () => number, at: readonly [number, number, number]): Float64Array {

@@ -1,4 +1,4 @@
-import { type DirectionSet, orderedPackets } from './direction-set';
+import type { DirectionSet } from './direction-set';
 import { kernelModule, type KernelExports, type KernelMemory } from './kernel-module';
 import { type Kernel, MaskKernel, maskWords } from './mask-kernel';
 import type { TriangleTree } from './tree';
@@ -27,17 +27,28 @@ const PAGE = 65_536;
 export class SimdKernel implements Kernel {
   private readonly memory: KernelMemory;
   private readonly wasm: KernelExports;
-  private readonly treeEnd: number;
+  private treeEnd = 0;
   private directions: DirectionSet | null = null;
   private sensorsAt = 0;
   private maskAt = 0;
 
   constructor(tree: TriangleTree) {
+    ({ memory: this.memory, wasm: this.wasm } = kernelModule(Math.ceil(endOf(tree) / PAGE) + 1));
+    this.setTree(tree);
+  }
+
+  /** Traces against another tree from now on. What was made of the directions stays as it is where the tree has room. */
+  setTree(tree: TriangleTree): void {
     const nodes = tree.links.length / 2;
-    const triangles = tree.order.length;
     const trianglesAt = TREE_AT + nodes * NODE;
-    this.treeEnd = trianglesAt + triangles * TRIANGLE;
-    ({ memory: this.memory, wasm: this.wasm } = kernelModule(Math.ceil(this.treeEnd / PAGE) + 1));
+    const end = endOf(tree);
+    if (end > this.treeEnd) {
+      // Room for twice as much, so that the next one does not move everything again.
+      this.treeEnd = this.treeEnd > 0 ? 2 * end : end;
+      const missing = Math.ceil(this.treeEnd / PAGE) - this.memory.buffer.byteLength / PAGE;
+      if (missing > 0) this.memory.grow(missing);
+      this.directions = null;
+    }
     const centre = centreOf(tree);
     this.putNodes(tree, nodes, centre);
     this.putTriangles(tree, trianglesAt);
@@ -94,7 +105,7 @@ export class SimdKernel implements Kernel {
 
   private putDirections(directions: DirectionSet): void {
     const { vectors } = directions;
-    const packets = orderedPackets(vectors, LANES);
+    const packets = directions.packets(LANES);
     const words = maskWords(directions.count);
     const packetsAt = aligned(this.treeEnd);
     const hintsAt = packetsAt + packets.length * PACKET;
@@ -123,6 +134,11 @@ export class SimdKernel implements Kernel {
     this.wasm.forget();
     this.directions = directions;
   }
+}
+
+/** Where a tree ends in the memory. */
+function endOf({ links, order }: TriangleTree): number {
+  return TREE_AT + (links.length / 2) * NODE + order.length * TRIANGLE;
 }
 
 const kernels = new WeakMap<TriangleTree, Kernel>();

@@ -1,18 +1,10 @@
 import fc from 'fast-check';
+import { stream } from '../../testing/stream';
 import { DirectionSet } from './direction-set';
 import { firstBlock } from './first-block';
 import { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 import { SimdKernel } from './simd-kernel';
 import { TriangleTree } from './tree';
-
-/** A seeded stream of numbers, 0 ≤ r < 1. */
-function stream(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (Math.imul(a, 1664525) + 1013904223) >>> 0;
-    return a / 4294967296;
-  };
-}
 
 function soup(count: number, rand: () => number, size = 1): Float64Array {
   const out = new Float64Array(count * 9);

@@ -35,7 +35,7 @@ export class Transmission {
   }
 
   /** The transmission of a scene, or null when everything in it blocks. */
-  static of(scene: Scene): Transmission | null {
+  static of(scene: Pick<Scene, 'positions' | 'surfaceOf' | 'surfaces' | 'opaque'>): Transmission | null {
     const count = scene.surfaceOf.length - scene.opaque;
     if (count === 0) return null;
     const { bounds, links, vertices, order } = TriangleTree.build(scene.positions.subarray(scene.opaque * 9));

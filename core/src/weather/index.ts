@@ -1,6 +1,7 @@
 export { type Carpet, carpetDate, carpetOf } from './carpet';
 export { degreeHours, hoursInSet } from './hour-sets';
 export { distanceKm, FAR_KM, hoursAtSite, type SiteHours, standardTimeH } from './hours-at-site';
+export { hoursWithoutWeather } from './hours-without-weather';
 export { shareWithin, type StandardWindow } from './hours-within';
 export { madeUpComment, madeUpWeather } from './made-up-weather';
 export { type Climate, climateAt, makeUpYear } from './made-up-year';

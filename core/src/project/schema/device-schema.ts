@@ -96,6 +96,13 @@ export const deviceSchema = z
     if (make.kind === 'shelf' && make.outM + make.inM < 0.02) say('A shelf needs a depth outside or inside.');
   });
 
+/** Why a device of such sizes cannot be; null where it can. */
+export function makeProblem(make: DeviceMake): string | null {
+  const whole = { owners: null, sectors: null, storeys: null };
+  const found = deviceSchema.safeParse({ id: 'd', name: 'd', scope: whole, openings: null, make });
+  return found.success ? null : found.error.issues[0]!.message;
+}
+
 /** Devices of an option that are switched as one. */
 export const schemeSchema = z.object({ id, name, devices: listOf(deviceSchema, 'devices', 100) });
 

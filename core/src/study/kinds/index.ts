@@ -10,6 +10,9 @@ import { solarGain } from './solar-gain';
 import { sunHours } from './sun-hours';
 import { sunOnGround } from './sun-on-ground';
 
+export { angularG, hemisphericalG } from './angular-g';
+export { BitSumsOfSets, sameFacing } from './open-sums';
+export { type RadiationSamples, radiationSamples } from './radiation-samples';
 export {
   type Directions,
   hourStamp,

@@ -54,7 +54,7 @@ export interface HourlyRadiation {
 /** Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`. */
 export function radiationSamples(
   project: Project,
-  study: Study,
+  study: Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>,
   weather: WeatherYear | null,
 ): RadiationSamples {
   const { site } = project;

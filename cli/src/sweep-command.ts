@@ -1,0 +1,146 @@
+import {
+  csvText,
+  DeviceSweep,
+  type DeviceMake,
+  frontOf,
+  glazedPlaces,
+  InputError,
+  sweepMakes,
+  type SweepRange,
+  TODAY,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { keyOf, onePlace, requireDevice, requireHourSet, requireNumber, withScheme } from './device-options';
+import { optionId, readProject, writeFolder } from './project-file';
+import { readWeatherFile } from './weather-file';
+
+interface Options {
+  option?: string;
+  scheme?: string;
+  opening: string;
+  device: string;
+  free: string[];
+  unwanted?: string;
+  wanted?: string;
+  weather?: string;
+  out: string;
+  json?: boolean;
+}
+
+/** `depthM=0.2:1.2:11`: a number between two values in so many steps. Throws InputError `free`. */
+function rangeOf(text: string): SweepRange {
+  const [number, values = ''] = text.split('=');
+  const [from, to, steps] = values.split(':').map((part) => (part.trim() === '' ? NaN : Number(part)));
+  const isWhole = Number.isInteger(steps) && steps! >= 2;
+  if (!number || !(to! > from!) || !isWhole)
+    throw new InputError(
+      'free',
+      `--free is written as depthM=0.2:1.2:11 (a number, least, greatest, how many values), not “${text}”.`,
+    );
+  return { number, from: from!, to: to!, steps: steps! };
+}
+
+/** `sweep`: many sizes of a device at a window, with what each keeps out and lets in. */
+export function sweepCommand(): Command {
+  return new Command('sweep')
+    .description('tries a device in many sizes at a window: unwanted sun kept out, wanted sun and sky let in')
+    .argument('<project>', 'project file')
+    .option('--option <option>', 'letter, name or id of the option; Today when left out')
+    .option('--scheme <scheme>', 'name or id of the scheme; the one that stands when left out')
+    .requiredOption('--opening <opening>', 'id or name of a glazed opening, or OWNER/OPENING')
+    .requiredOption('--device <device>', 'name or id of a device of the scheme')
+    .requiredOption(
+      '--free <number=from:to:count>',
+      'a number that is free, by its key in the project file; one to three of them',
+      (text: string, all: string[]) => [...all, text],
+      [],
+    )
+    .option('--unwanted <set>', 'name or id of a set of hours; the first of unwanted sun when left out')
+    .option('--wanted <set>', 'the same of wanted sun; none for no such set')
+    .option('--weather <file>', 'EPW or CSV; the project’s when left out')
+    .requiredOption('--out <folder>', 'where candidates.csv and summary.json go')
+    .option('--json', 'print the summary')
+    .action(async (path: string, options: Options) => {
+      const read = await readProject(path);
+      const { meshes } = read;
+      const id = optionId(read.project, options.option ?? TODAY);
+      const project = withScheme(read.project, id, options.scheme);
+      const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
+      const place = onePlace(places, options.opening);
+      const device = requireDevice(project, id, options.device);
+      if (options.free.length > 3)
+        throw new InputError('free', 'At most three numbers are free at a time; leave the others out.');
+      const ranges = options.free.map(rangeOf);
+      for (const { number } of ranges) requireNumber(device, number);
+      const unwanted = options.unwanted
+        ? requireHourSet(project, options.unwanted)
+        : project.hourSets.find(({ use }) => use === 'unwanted');
+      if (!unwanted)
+        throw new InputError(
+          'hours',
+          'The project has no hours of unwanted sun; name a set with --unwanted.',
+        );
+      const wanted =
+        options.wanted === 'none'
+          ? null
+          : options.wanted
+            ? requireHourSet(project, options.wanted)
+            : (project.hourSets.find(({ use }) => use === 'wanted') ?? null);
+      const weather = options.weather ? await readWeatherFile(options.weather) : null;
+      const { makes, leftOut } = sweepMakes([{ make: device.make, ranges }]);
+      const asked = { project, optionId: id, meshes, weather };
+      const sweep = new DeviceSweep(asked, place, device, { unwanted, wanted });
+      const candidates = makes.map((make) => ({ make, ...sweep.read(make) }));
+      const fronts = {
+        wanted: wanted && frontOf(candidates, 'wanted'),
+        sky: frontOf(candidates, 'sky'),
+      };
+      const six = (value: number | null) => (value === null ? null : Number(value.toFixed(6)));
+      const valueOf = (make: DeviceMake, number: string) =>
+        (make as Record<string, unknown>)[number] as number;
+      const candidatesCsv = csvText([
+        [
+          ...ranges.map(({ number }) => number),
+          'unwanted_kept_out',
+          ...(wanted ? ['wanted_let_in'] : []),
+          'sky_let_in',
+          ...(wanted ? ['front_wanted'] : []),
+          'front_sky',
+        ],
+        ...candidates.map(({ make, keptOut, letIn, sky }, i) => [
+          ...ranges.map(({ number }) => valueOf(make, number)),
+          six(keptOut)!,
+          ...(wanted ? [six(letIn)!] : []),
+          six(sky)!,
+          ...(fronts.wanted ? [Number(fronts.wanted[i])] : []),
+          Number(fronts.sky[i]),
+        ]),
+      ]);
+      const shares = ({ keptOut, letIn, sky }: ReturnType<typeof sweep.read>) => ({
+        unwanted_kept_out: six(keptOut),
+        wanted_let_in: six(letIn),
+        sky_let_in: six(sky),
+      });
+      const summary = {
+        option: id,
+        opening: keyOf(place),
+        device: device.name,
+        unwanted: { set: unwanted.name, whole: six(sweep.unwantedWhole) },
+        wanted: wanted && { set: wanted.name, whole: six(sweep.wantedWhole) },
+        unit: sweep.year.sky.hasWeather ? 'kWh' : 'h',
+        candidates: candidates.length,
+        left_out: leftOut,
+        points: sweep.year.grid.count,
+        without: shares(sweep.read(null)),
+        as_it_stands: shares(sweep.read(device.make)),
+        notes: sweep.year.sky.notes,
+      };
+      const text = JSON.stringify(summary, null, 1);
+      await writeFolder(options.out, { 'candidates.csv': candidatesCsv, 'summary.json': `${text}\n` });
+      if (options.json) console.log(text);
+      else
+        console.log(
+          `${device.name} at ${summary.opening}: ${candidates.length} tried${leftOut ? `, ${leftOut} cannot be built` : ''}; without it ${(100 * summary.without.unwanted_kept_out!).toFixed(1)} % of the unwanted sun is kept out, as it stands ${(100 * summary.as_it_stands.unwanted_kept_out!).toFixed(1)} %`,
+        );
+    });
+}

@@ -1,0 +1,155 @@
+import type { HourSet, Project } from '../project';
+import type { OpenDirections } from '../study';
+import { maskWords } from '../trace';
+import type { WeatherYear } from '../weather';
+import { cosinesBefore, sunsInSet } from './glass-sky';
+import { GlassSums, groundSeen, type SumSet } from './glass-sums';
+import type { GlassYear } from './glass-year';
+
+const MONTHS = 12;
+
+/** The sun of a set of hours on some glass: kWh by weather, without it hours of sun, meaned over the glass. */
+export interface SetReading {
+  id: string;
+  name: string;
+  use: HourSet['use'];
+  /** With nothing before the glass. */
+  whole: number;
+  /** As it stands without the devices, and with them. */
+  bare: number;
+  shaded: number;
+}
+
+/** kWh of each month, on the glass or through it. */
+export interface MonthlyRadiation {
+  beam: number[];
+  sky: number[];
+  ground: number[];
+}
+
+/** What devices do to some windows through a year. */
+export interface GlassReading {
+  glassM2: number;
+  sets: SetReading[];
+  /** By month, with the devices and without; null without weather. */
+  months: Record<'glass' | 'inside', { shaded: MonthlyRadiation; bare: MonthlyRadiation }> | null;
+  /** Light of the overcast sky on the glass, per cent of that on open level ground: with the devices, and without. */
+  skyPercent: { shaded: number; bare: number };
+}
+
+/** Reads devices at windows; what does not change with the devices is made once. */
+export class GlassReader {
+  private readonly sums: GlassSums;
+  private readonly bare: Float64Array;
+  private readonly whole: Float64Array;
+  private readonly sets: readonly HourSet[];
+
+  constructor(
+    readonly year: GlassYear,
+    project: Project,
+    weather: WeatherYear | null = null,
+  ) {
+    const { sky } = year;
+    const { samples, weight, hasWeather } = sky;
+    const { suns, patches, energy, month, skyByMonth } = samples;
+    this.sets = project.hourSets;
+    const sunsOf = (m: number) =>
+      Float64Array.from({ length: suns }, (_, d) => (month[d] === m ? energy[d]! : 0));
+    const monthly = (reaches: 'glass' | 'inside'): SumSet[] => [
+      ...Array.from({ length: MONTHS }, (_, m): SumSet => ({ of: 'suns', reaches, weight: sunsOf(m) })),
+      ...Array.from({ length: MONTHS }, (_, m): SumSet => ({
+        of: 'sky',
+        reaches,
+        weight: skyByMonth.subarray(m * patches, (m + 1) * patches),
+      })),
+    ];
+    this.sums = new GlassSums(year, [
+      { of: 'sky', reaches: 'glass', weight: sky.overcast },
+      ...this.sets.map((set): SumSet => {
+        const shares = sunsInSet(project, sky, weather, set);
+        return {
+          of: 'suns',
+          reaches: hasWeather ? 'glass' : 'time',
+          weight: weight.map((one, d) => one * shares[d]!),
+        };
+      }),
+      ...(hasWeather ? [...monthly('glass'), ...monthly('inside')] : []),
+    ]);
+    this.bare = this.sums.of(year.bare);
+    this.whole = this.sums.whole;
+  }
+
+  /** What reaches the glass where so much is open. */
+  read(open: OpenDirections): GlassReading {
+    const shaded = open === this.year.bare ? this.bare : this.sums.of(open);
+    const { areaM2, sky } = this.year;
+    const percent = (sums: Float64Array) => (100 * sums[0]!) / areaM2;
+    return {
+      glassM2: areaM2,
+      sets: this.sets.map(({ id, name, use }, k) => ({
+        id,
+        name,
+        use,
+        whole: this.whole[1 + k]!,
+        bare: this.bare[1 + k]!,
+        shaded: shaded[1 + k]!,
+      })),
+      months: sky.hasWeather
+        ? {
+            glass: { shaded: this.monthsOf(shaded, 'glass'), bare: this.monthsOf(this.bare, 'glass') },
+            inside: { shaded: this.monthsOf(shaded, 'inside'), bare: this.monthsOf(this.bare, 'inside') },
+          }
+        : null,
+      skyPercent: { shaded: percent(shaded), bare: percent(this.bare) },
+    };
+  }
+
+  private monthsOf(sums: Float64Array, reaches: 'glass' | 'inside'): MonthlyRadiation {
+    const first = 1 + this.sets.length + (reaches === 'glass' ? 0 : 2 * MONTHS);
+    const part = (from: number) => Array.from(sums.subarray(from, from + MONTHS), (sum) => sum / 1000);
+    const seen = groundSeen(this.year)[reaches];
+    return {
+      beam: part(first),
+      sky: part(first + MONTHS),
+      ground: Array.from(this.year.sky.samples.reflectedByMonth, (sum) => (sum * seen) / 1000),
+    };
+  }
+}
+
+/** Of each sun: the share of the glass before which it stands that lies in shade; NaN where it stands before none. */
+export function shadeOfSuns(year: GlassYear, open: OpenDirections): Float32Array {
+  const { samples } = year.sky;
+  const { suns, count } = samples;
+  const words = maskWords(count);
+  const [lit, before] = [new Float64Array(suns + 32), new Float64Array(suns)];
+  for (const { sensors, normal } of year.groups) {
+    const cosines = cosinesBefore(samples, normal);
+    const area = sensors.reduce((sum, s) => sum + year.grid.areas[s]!, 0);
+    for (let d = 0; d < suns; d++) if (cosines[d]! > 0) before[d]! += area;
+    for (const s of sensors) addLit(lit, open, s, words, suns, year.grid.areas[s]!);
+  }
+  return Float32Array.from(before, (area, d) => (area > 0 ? 1 - lit[d]! / area : NaN));
+}
+
+/** Adds the area of a sensor to the suns that it sees; tracing leaves what is behind it shut. */
+function addLit(
+  lit: Float64Array,
+  { mask, shares }: OpenDirections,
+  sensor: number,
+  words: number,
+  suns: number,
+  area: number,
+): void {
+  for (let w = 0; w * 32 < suns; w++) {
+    let bits = mask[sensor * words + w]!;
+    while (bits !== 0) {
+      const low = bits & -bits;
+      lit[w * 32 + 31 - Math.clz32(low)]! += area;
+      bits ^= low;
+    }
+  }
+  const row = shares?.[sensor];
+  if (!row) return;
+  for (let i = 0; i < row.direction.length; i++)
+    if (row.direction[i]! < suns) lit[row.direction[i]!]! -= area * (1 - row.share[i]!);
+}

@@ -1,0 +1,112 @@
+import { angularG, BitSumsOfSets, hemisphericalG, type OpenDirections } from '../study';
+import { maskWords } from '../trace';
+import { cosinesBefore } from './glass-sky';
+import type { GlassYear } from './glass-year';
+
+/** Of each sun or each patch, in their order: what it has on a plane that faces it. */
+export interface SumSet {
+  of: 'suns' | 'sky';
+  weight: ArrayLike<number>;
+  /** `glass`: on the glass; `inside`: what of it comes in; `time`: whenever it stands before the glass, at whatever angle. */
+  reaches: 'glass' | 'inside' | 'time';
+}
+
+/**
+ * Sums over the glass of some windows for some sets of weights, by tables that are made once: metres² of glass × what
+ * reaches them, or `time`: mean over the glass.
+ */
+export class GlassSums {
+  private readonly groups: {
+    sensors: number[];
+    suns: BitSumsOfSets | null;
+    sky: BitSumsOfSets | null;
+    /** By set, what every direction adds. */
+    weights: Float64Array[];
+    whole: number[];
+  }[];
+  private readonly sunSets: number[];
+  private readonly skySets: number[];
+
+  constructor(
+    private readonly year: GlassYear,
+    private readonly sets: readonly SumSet[],
+  ) {
+    const { samples } = year.sky;
+    const { count, suns } = samples;
+    const numbers = (of: SumSet['of']) => sets.flatMap((set, k) => (set.of === of ? [k] : []));
+    [this.sunSets, this.skySets] = [numbers('suns'), numbers('sky')];
+    const length = maskWords(count) * 32;
+    this.groups = year.groups.map(({ sensors, normal, glass }) => {
+      const cosines = cosinesBefore(samples, normal);
+      const g = glass.gValue * (1 - glass.frameShare);
+      const inside = cosines.map((cosine) => (cosine > 0 ? cosine * g * angularG(cosine, glass) : 0));
+      const time = cosines.map((cosine) => Number(cosine > 0));
+      const by = { glass: cosines, inside, time };
+      const weights = sets.map(({ of, weight, reaches }) => {
+        const into = new Float64Array(length);
+        const first = of === 'suns' ? 0 : suns;
+        for (let i = 0; i < weight.length; i++) into[first + i] = weight[i]! * by[reaches][first + i]!;
+        return into;
+      });
+      const pick = (which: number[]) => which.map((k) => weights[k]!);
+      return {
+        sensors,
+        suns: this.sunSets.length > 0 ? new BitSumsOfSets(pick(this.sunSets), 0, suns) : null,
+        sky: this.skySets.length > 0 ? new BitSumsOfSets(pick(this.skySets), suns, count) : null,
+        weights,
+        whole: weights.map((one) => one.reduce((sum, value) => sum + value, 0)),
+      };
+    });
+  }
+
+  /** Of each set, what reaches the glass. */
+  of(open: OpenDirections): Float64Array {
+    const { areas } = this.year.grid;
+    const words = maskWords(this.year.sky.samples.count);
+    const sums = this.sets.map(() => new Float64Array(open.sensors));
+    const result = new Float64Array(this.sets.length);
+    for (const { sensors, suns, sky, weights } of this.groups) {
+      const pick = (which: number[]) => which.map((k) => sums[k]!);
+      suns?.sums(open.mask, words, sensors, pick(this.sunSets));
+      sky?.sums(open.mask, words, sensors, pick(this.skySets));
+      for (const s of sensors) {
+        const row = open.shares?.[s];
+        sums.forEach((sum, k) => {
+          let value = sum[s]!;
+          if (row)
+            for (let i = 0; i < row.direction.length; i++)
+              value -= weights[k]![row.direction[i]!]! * (1 - row.share[i]!);
+          result[k]! += value * areas[s]!;
+        });
+      }
+    }
+    return this.scaled(result);
+  }
+
+  /** Of each set, what would reach the glass with nothing before it. */
+  get whole(): Float64Array {
+    const { areas } = this.year.grid;
+    const result = new Float64Array(this.sets.length);
+    for (const { sensors, whole } of this.groups)
+      for (const s of sensors) whole.forEach((value, k) => (result[k]! += value * areas[s]!));
+    return this.scaled(result);
+  }
+
+  private scaled(sums: Float64Array): Float64Array {
+    return sums.map((sum, k) => (this.sets[k]!.reaches === 'time' ? sum / this.year.areaM2 : sum));
+  }
+}
+
+/** What the ground throws back onto glass and through it, of W/m² on a plane that faces the ground, m². */
+export function groundSeen({ groups, grid }: GlassYear): { glass: number; inside: number } {
+  let [onGlass, inside] = [0, 0];
+  for (const { sensors, normal, glass } of groups) {
+    const g = glass.gValue * (1 - glass.frameShare) * hemisphericalG(glass);
+    for (const s of sensors) {
+      const seen = ((1 - normal[2]) / 2) * grid.areas[s]!;
+      onGlass += seen;
+      inside += seen * g;
+    }
+  }
+  return { glass: onGlass, inside };
+}

@@ -1,0 +1,13 @@
+export { type GlassAsked, GlassYear } from './glass-year';
+export { type GlassReading, GlassReader, type SetReading, shadeOfSuns } from './glass-reading';
+export {
+  type Candidate,
+  DeviceSweep,
+  frontOf,
+  MAX_CANDIDATES,
+  type SweepAgainst,
+  type SweepKind,
+  sweepMakes,
+  type SweepRange,
+  withoutDevice,
+} from './device-sweep';

@@ -1,0 +1,21 @@
+import { isOpen, maskWords } from '../trace';
+import type { OpenDirections } from '../study';
+
+type Row = NonNullable<OpenDirections['shares']>[number];
+
+/** What is open past two sets of obstacles: where it is open past both, with what both let through. */
+export function openTogether(a: OpenDirections, b: OpenDirections, count: number): OpenDirections {
+  const mask = new Uint32Array(a.mask.length);
+  for (let w = 0; w < mask.length; w++) mask[w] = a.mask[w]! & b.mask[w]!;
+  if (!a.shares && !b.shares) return { ...a, mask, shares: null };
+  const words = maskWords(count);
+  const shares = Array.from({ length: a.sensors }, (_, s): Row => {
+    const through = new Map<number, number>();
+    for (const row of [a.shares?.[s], b.shares?.[s]])
+      row?.direction.forEach((d, i) => {
+        if (isOpen(mask, words, s, d)) through.set(d, (through.get(d) ?? 1) * row.share[i]!);
+      });
+    return { direction: Uint32Array.from(through.keys()), share: Float32Array.from(through.values()) };
+  });
+  return { ...a, mask, shares };
+}
