@@ -19,6 +19,7 @@ import {
   summarize,
   sunPosition,
   TODAY,
+  withoutDevices,
   type WeatherYear,
 } from '@dial-shade/core';
 import { Command } from 'commander';
@@ -98,7 +99,7 @@ export function deviceCommand(): Command {
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const gains = weather && {
         with: yearOfGains(project, id, meshes, weather),
-        without: yearOfGains(withScheme(project, id, 'none'), id, meshes, weather),
+        without: yearOfGains(withoutDevices(project, id), id, meshes, weather),
       };
       const openings = places.map((place, i) => {
         const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);

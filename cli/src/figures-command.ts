@@ -22,7 +22,8 @@ export function figuresCommand(): Command {
       const id = optionId(project, options.option ?? TODAY);
       const openings = openingsIn(project, id, meshes);
       const { ground, north } = project.site;
-      const masses = requireOption(project, id).masses.map((mass) => ({
+      const bodies = requireOption(project, id).masses.filter(({ device }) => !device);
+      const masses = bodies.map((mass) => ({
         id: mass.id,
         name: mass.name,
         storeys: mass.storeys.length,
@@ -36,7 +37,7 @@ export function figuresCommand(): Command {
         floorM2: sum('floorM2'),
         volumeM3: sum('volumeM3'),
         facades: facadeAreas(
-          requireOption(project, id).masses.map((mass) => openings.fitted(mass)),
+          bodies.map((mass) => openings.fitted(mass)),
           north.trueNorthDeg,
         ),
       };

@@ -9,6 +9,7 @@ import {
   type RoomYear,
   roomYear,
   TODAY,
+  withoutDevices,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { withScheme } from './device-options';
@@ -95,7 +96,7 @@ export function roomCommand(): Command {
         );
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const year = roomYear(project, id, meshes, room!, assumed, weather);
-      const bare = roomYear(withScheme(project, id, 'none'), id, meshes, room!, assumed, weather);
+      const bare = roomYear(withoutDevices(project, id), id, meshes, room!, assumed, weather);
       const { envelope, zone, notes } = year;
       const summary = {
         option: id,

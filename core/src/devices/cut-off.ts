@@ -22,12 +22,19 @@ const deg = (rise: number, run: number) => Math.atan2(rise, run) / RAD;
 export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   const [width, height] = [box.u1 - box.u0, box.v1 - box.v0];
   const back = box.revealM;
-  if (make.kind === 'overhang') {
+  if (make.kind === 'overhang' || make.kind === 'canopy') {
+    if (make.kind === 'overhang' && make.slats) return NONE;
     const tilt = make.tiltDeg * RAD;
     const [out, drop] = [make.depthM * Math.cos(tilt) + back, make.depthM * Math.sin(tilt)];
     return { ...NONE, vsaDeg: Math.max(0, deg(height + make.aboveM - drop, out)) };
   }
+  if (make.kind === 'screen' || make.kind === 'balcony' || make.kind === 'plate') return NONE;
+  if (make.kind === 'reveal') {
+    const out = make.depthM + back;
+    return { vsaDeg: deg(height, out), hsaRightDeg: deg(width, out), hsaLeftDeg: deg(width, out) };
+  }
   if (make.kind === 'fins') {
+    if (make.at === 'between') return betweenFins(make, box);
     const turn = make.turnDeg * RAD;
     const [out, aside] = [make.depthM * Math.cos(turn) + back, make.depthM * Math.sin(turn)];
     const hsa = deg(width + make.gapM + aside, out);
@@ -59,6 +66,16 @@ export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   return { vsaDeg: deg(field(height, make.rowM), make.depthM), hsaRightDeg: hsa, hsaLeftDeg: hsa };
 }
 
+/** Fins midway to the next opening on both sides: as fins with a gap of half the way. */
+function betweenFins(
+  { depthM, thicknessM, turnDeg }: Extract<DeviceMake, { kind: 'fins' }>,
+  { u0, u1, revealM, nextM }: OpeningBox,
+): CutOff {
+  if (nextM === null || nextM === undefined || turnDeg !== 0) return NONE;
+  const hsa = deg(u1 - u0 + (nextM - thicknessM) / 2, depthM + revealM);
+  return { vsaDeg: null, hsaRightDeg: hsa, hsaLeftDeg: hsa };
+}
+
 /**
  * The depth that an endless overhang, or an endless fin on the side of the sun, needs to shade so much of the opening at a
  * sun before it: D = (s H + y)/tan VSA, F = (s W + g)/tan |HSA|; null for other devices, and where no depth does it.
@@ -70,11 +87,11 @@ export function endlessDepth(
   goal: number,
 ): number | null {
   if (vsaDeg === null) return null;
-  if (make.kind === 'overhang') {
+  if (make.kind === 'canopy' || (make.kind === 'overhang' && !make.slats)) {
     const needed = (goal * (box.v1 - box.v0) + make.aboveM) / Math.tan(vsaDeg * RAD) - box.revealM;
     return Math.max(0, needed);
   }
-  if (make.kind !== 'fins') return null;
+  if (make.kind !== 'fins' || make.at === 'between') return null;
   // A sun to the right of the normal (seen from outside: to the left) is kept off by the fin on its side.
   const side = hsaDeg > 0 ? 'left' : 'right';
   if (make.at !== 'both' && make.at !== side) return null;

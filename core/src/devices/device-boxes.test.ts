@@ -34,6 +34,28 @@ const makes: fc.Arbitrary<DeviceMake> = fc.oneof(
   fc
     .record({ depthM: length(0.02, 1), columnM: length(0.1, 3), rowM: length(0.1, 3) })
     .map((sizes): DeviceMake => ({ kind: 'eggcrate', thicknessM: 0.02, ...sizes })),
+  fc
+    .record({ slatM: length(0.02, 0.3), spacingM: length(0.05, 0.4), turnDeg: length(-90, 90) })
+    .map((slats): DeviceMake => ({ ...OVERHANG, sideM: 1, thicknessM: 0.02, tiltDeg: 10, slats })),
+  fc.record({ depthM: length(0.05, 2), tiltDeg: length(-30, 40) }).map((sizes): DeviceMake => ({
+    kind: 'canopy',
+    aboveM: 0.3,
+    sideM: 0.5,
+    thicknessM: 0.1,
+    postM: 0.08,
+    downM: 1,
+    ...sizes,
+  })),
+  length(0.05, 2).map((depthM): DeviceMake => ({
+    kind: 'balcony',
+    depthM,
+    belowM: 0.1,
+    sideM: 0.4,
+    thicknessM: 0.2,
+    railM: 1,
+    railOpenness: 0,
+  })),
+  length(0.02, 1).map((depthM): DeviceMake => ({ kind: 'reveal', depthM, thicknessM: 0.05 })),
   fc.constant<DeviceMake>({ kind: 'shelf', heightM: 0.6, outM: 0.4, inM: 0, thicknessM: 0.03 }),
 );
 

@@ -8,6 +8,8 @@ export interface OpeningBox {
   u1: number;
   v1: number;
   revealM: number;
+  /** From its right jamb to the next opening of the wall that the device hangs on; null or left out: none. */
+  nextM?: number | null;
 }
 
 /** A point in the frame of an opening: u to the right seen from outside, v upwards, w outwards. */
@@ -25,15 +27,27 @@ export type DeviceBox = readonly [
   FramePoint,
 ];
 
-/** The solids that a device is at an opening. */
+/** The solids of six faces that a device is at an opening; a plate of its own outline is none, see `platePrisms`. */
 export function deviceBoxes(make: DeviceMake, box: OpeningBox): DeviceBox[] {
   if (make.kind === 'overhang') {
-    const { depthM, aboveM, sideM, thicknessM, tiltDeg } = make;
-    return [levelPlate([box.u0 - sideM, box.u1 + sideM], [0, box.v1 + aboveM], depthM, tiltDeg, thicknessM)];
+    const { depthM, aboveM, sideM, thicknessM, tiltDeg, slats } = make;
+    const span = [box.u0 - sideM, box.u1 + sideM] as const;
+    const at = [0, box.v1 + aboveM] as const;
+    if (!slats) return [levelPlate(span, at, depthM, tiltDeg, thicknessM)];
+    return overhangSlats(make, slats).map((along) => slat(span, at, along, tiltDeg, slats, thicknessM));
   }
+  if (make.kind === 'canopy') return canopy(make, box);
+  if (make.kind === 'balcony') return balcony(make, box);
+  if (make.kind === 'screen' || make.kind === 'plate') return [];
+  if (make.kind === 'reveal') return reveal(make, box);
   if (make.kind === 'fins') {
     const { depthM, at, gapM, aboveM, belowM, thicknessM, turnDeg } = make;
     const span = [box.v0 - belowM, box.v1 + aboveM] as const;
+    if (at === 'between') {
+      const { nextM } = box;
+      if (nextM === null || nextM === undefined) return [];
+      return [uprightPlate(span, [0, box.u1 + (nextM - thicknessM) / 2], depthM, turnDeg, thicknessM)];
+    }
     return [
       ...(at === 'right' ? [] : [uprightPlate(span, [0, box.u0 - gapM], depthM, -turnDeg, -thicknessM)]),
       ...(at === 'left' ? [] : [uprightPlate(span, [0, box.u1 + gapM], depthM, turnDeg, thicknessM)]),
@@ -62,14 +76,106 @@ export function deviceBoxes(make: DeviceMake, box: OpeningBox): DeviceBox[] {
 
 /** How many solids `deviceBoxes` makes, told without making them. */
 export function boxCount(make: DeviceMake, box: OpeningBox): number {
-  if (make.kind === 'overhang') return 1;
-  if (make.kind === 'fins') return make.at === 'both' ? 2 : 1;
+  if (make.kind === 'overhang') return make.slats ? overhangSlats(make, make.slats).length : 1;
+  if (make.kind === 'canopy') return canopy(make, box).length;
+  if (make.kind === 'balcony') return make.railM > 0 && make.railOpenness === 0 ? 4 : 1;
+  if (make.kind === 'screen' || make.kind === 'plate') return 1;
+  if (make.kind === 'reveal') return 4;
+  if (make.kind === 'fins') {
+    if (make.at === 'between') return box.nextM === null || box.nextM === undefined ? 0 : 1;
+    return make.at === 'both' ? 2 : 1;
+  }
   if (make.kind === 'louvres') return slatCount(make, box);
   if (make.kind === 'shelf') return Number(make.outM > 0) + Number(make.inM > 0);
   return fieldCount(box.v0, box.v1, make.rowM) + fieldCount(box.u0, box.u1, make.columnM) + 2;
 }
 
-type Louvres = Extract<DeviceMake, { kind: 'louvres' }>;
+type Of<K extends DeviceMake['kind']> = Extract<DeviceMake, { kind: K }>;
+type Slats = NonNullable<Of<'overhang'>['slats']>;
+
+/** How far out along the depth of an overhang the middles of its slats lie: from the inner edge on, as many as fit. */
+function overhangSlats({ depthM }: Of<'overhang'>, { slatM, spacingM }: Slats): number[] {
+  const count = Math.max(1, Math.floor((depthM - slatM) / spacingM + 1e-9) + 1);
+  return Array.from({ length: count }, (_, k) => slatM / 2 + k * spacingM);
+}
+
+/** A slat of an overhang, turned about the middle of its underside; upright at 90 degrees. */
+function slat(
+  span: readonly [number, number],
+  [w, v]: readonly [number, number],
+  along: number,
+  tiltDeg: number,
+  { slatM, turnDeg }: Slats,
+  thicknessM: number,
+): DeviceBox {
+  const [middleW, middleV] = [w + along * Math.cos(tiltDeg * RAD), v - along * Math.sin(tiltDeg * RAD)];
+  const turn = tiltDeg + turnDeg;
+  const [halfW, halfV] = [(slatM / 2) * Math.cos(turn * RAD), (slatM / 2) * Math.sin(turn * RAD)];
+  const inner = [middleW - halfW, middleV + halfV] as const;
+  const outer = [middleW + halfW, middleV - halfV] as const;
+  // The thickness stands square to the slat, so that an upright one has it too.
+  const [acrossW, acrossV] = [thicknessM * Math.sin(turn * RAD), thicknessM * Math.cos(turn * RAD)];
+  const profile = (u: number): [FramePoint, FramePoint, FramePoint, FramePoint] => [
+    [u, inner[1], inner[0]],
+    [u, outer[1], outer[0]],
+    [u, outer[1] + acrossV, outer[0] + acrossW],
+    [u, inner[1] + acrossV, inner[0] + acrossW],
+  ];
+  return [...profile(span[0]), ...profile(span[1])];
+}
+
+/** A plate and two posts, from its underside down. */
+function canopy(make: Of<'canopy'>, box: OpeningBox): DeviceBox[] {
+  const { depthM, aboveM, sideM, thicknessM, tiltDeg, postM, downM } = make;
+  const [u0, u1] = [box.u0 - sideM, box.u1 + sideM];
+  const plate = levelPlate([u0, u1], [0, box.v1 + aboveM], depthM, tiltDeg, thicknessM);
+  const out = depthM * Math.cos(tiltDeg * RAD);
+  const top = (w: number) => box.v1 + aboveM - w * Math.tan(tiltDeg * RAD);
+  const foot = box.v0 - downM;
+  if (top(out) <= foot || out <= postM) return [plate];
+  const post = (u: number): DeviceBox => {
+    const profile = (w: number): [FramePoint, FramePoint, FramePoint, FramePoint] => [
+      [u, foot, w],
+      [u + postM, foot, w],
+      [u + postM, top(w), w],
+      [u, top(w), w],
+    ];
+    return [...profile(out - postM), ...profile(out)];
+  };
+  return [plate, post(u0), post(u1 - postM)];
+}
+
+/** How thick a solid rail is, metres. */
+const RAIL_M = 0.04;
+
+/** A slab and, where its rail blocks, three plates on it. */
+function balcony(make: Of<'balcony'>, box: OpeningBox): DeviceBox[] {
+  const { depthM, belowM, sideM, thicknessM, railM, railOpenness } = make;
+  const [u0, u1, v] = [box.u0 - sideM, box.u1 + sideM, box.v0 - belowM];
+  const slab = levelPlate([u0, u1], [0, v - thicknessM], depthM, 0, thicknessM);
+  if (railM === 0 || railOpenness > 0) return [slab];
+  const rail = [v, v + railM] as const;
+  return [
+    slab,
+    levelPlate([u0, u1], [depthM - RAIL_M, v], RAIL_M, 0, railM),
+    uprightPlate(rail, [0, u0], depthM - RAIL_M, 0, RAIL_M),
+    uprightPlate(rail, [0, u1 - RAIL_M], depthM - RAIL_M, 0, RAIL_M),
+  ];
+}
+
+/** Plates over, under and beside the opening. */
+function reveal({ depthM, thicknessM }: Of<'reveal'>, box: OpeningBox): DeviceBox[] {
+  const across = [box.u0 - thicknessM, box.u1 + thicknessM] as const;
+  const up = [box.v0, box.v1] as const;
+  return [
+    levelPlate(across, [0, box.v1], depthM, 0, thicknessM),
+    levelPlate(across, [0, box.v0 - thicknessM], depthM, 0, thicknessM),
+    uprightPlate(up, [0, box.u0 - thicknessM], depthM, 0, thicknessM),
+    uprightPlate(up, [0, box.u1], depthM, 0, thicknessM),
+  ];
+}
+
+type Louvres = Of<'louvres'>;
 
 function slatCount({ lie, spacingM, aroundM }: Louvres, box: OpeningBox): number {
   const extent = (lie === 'level' ? box.v1 - box.v0 : box.u1 - box.u0) + 2 * aroundM;

@@ -1,8 +1,9 @@
-import { type Face, outlineBox } from '../form';
+import { type Face, outlineBox, wallName } from '../form';
 import type { MeshStore } from '../geometry';
 import { type FittedBody, type FittedOpening, isMeant, openingsIn } from '../openings';
 import { type Device, type Project, requireOption, type Scheme } from '../project';
 import { boxCount, type OpeningBox } from './device-boxes';
+import { deviceStations } from './device-stations';
 
 /** A glazed opening that a device hangs on. */
 export interface DevicePlace {
@@ -17,6 +18,18 @@ export interface DevicePlace {
 export function standingScheme(project: Project, optionId: string): Scheme | null {
   const { schemes, scheme } = requireOption(project, optionId);
   return schemes.find(({ id }) => id === scheme) ?? null;
+}
+
+/** The project with nothing in an option that shades: no scheme stands, and what is marked as a device is gone. */
+export function withoutDevices(project: Project, optionId: string): Project {
+  const option = requireOption(project, optionId);
+  const bare = {
+    ...option,
+    scheme: null,
+    masses: option.masses.filter(({ device }) => !device),
+    models: option.models.filter(({ device }) => !device),
+  };
+  return { ...project, options: project.options.map((one) => (one === option ? bare : one)) };
 }
 
 /** The glazed openings of what an option itself proposes, body by body. */
@@ -43,18 +56,34 @@ function placesOf(owner: { id: string; name: string }, fitted: FittedBody): Devi
   if (!places) {
     places = [...fitted.byFace].flatMap(([key, openings]) => {
       const face = fitted.faces.find((one) => one.key === key)!;
+      const boxes = openings.map(({ outline }) => outlineBox(outline));
       return openings
         .filter(({ kind, glazing }) => kind !== 'void' && glazing !== null)
-        .map((opening): DevicePlace => ({
-          owner: { id: owner.id, name: owner.name },
-          face,
-          opening,
-          box: { ...outlineBox(opening.outline), revealM: opening.revealM },
-        }));
+        .map((opening): DevicePlace => {
+          const box = outlineBox(opening.outline);
+          return {
+            owner: { id: owner.id, name: owner.name },
+            face,
+            opening,
+            box: { ...box, revealM: opening.revealM, nextM: wayToNext(box, boxes) },
+          };
+        });
     });
     known.set(fitted, places);
   }
   return places;
+}
+
+type Box = ReturnType<typeof outlineBox>;
+
+/** From the right jamb of an opening to the next one of the wall that stands as high; null where there is none. */
+function wayToNext({ u1, v0, v1 }: Box, boxes: readonly Box[]): number | null {
+  let least: number | null = null;
+  for (const other of boxes) {
+    const way = other.u0 - u1;
+    if (way >= 0 && other.v0 < v1 && other.v1 > v0 && (least === null || way < least)) least = way;
+  }
+  return least;
 }
 
 /** Which of the glazed openings a device hangs on. */
@@ -81,8 +110,9 @@ export function placesBeside(
   trueNorthDeg: number,
 ): DevicePlace[] {
   const { owner, face, opening } = place;
+  const nameOf = (of: Face) => (device.along === 'facade' && wallName(owner.id, of.host)) || of.key;
   const beside = placesOfDevice(device, bodies, trueNorthDeg).filter(
-    (one) => one.owner.id === owner.id && one.face.key === face.key,
+    (one) => one.owner.id === owner.id && nameOf(one.face) === nameOf(face),
   );
   return beside.some((one) => one.opening.id === opening.id) ? beside : [...beside, place];
 }
@@ -98,7 +128,8 @@ export function tooManyBoxes(
 ): number | null {
   let count = 0;
   for (const device of devices)
-    for (const { box } of placesOfDevice(device, bodies, trueNorthDeg)) count += boxCount(device.make, box);
+    for (const { box } of deviceStations(device, placesOfDevice(device, bodies, trueNorthDeg)))
+      count += boxCount(device.make, box);
   return count > MAX_BOXES ? count : null;
 }
 

@@ -1,5 +1,7 @@
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
-export { boxCount, type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
+export { boxCount, type DeviceBox, deviceBoxes, type FramePoint, type OpeningBox } from './device-boxes';
+export { type DevicePrism, type DeviceSheet, deviceSheets, platePrisms } from './device-sheets';
+export { type DeviceStation, deviceStations } from './device-stations';
 export {
   type DevicePlace,
   type GlazedBody,
@@ -9,4 +11,5 @@ export {
   standingScheme,
   tooManyBoxes,
   tooManyDevices,
+  withoutDevices,
 } from './device-places';

@@ -1,6 +1,14 @@
-import { deviceBoxes, type DevicePlace } from '../devices';
-import { onFace } from '../form';
-import { dot, type Point3, triangleNormal } from '../geometry';
+import {
+  deviceBoxes,
+  type DevicePlace,
+  type DevicePrism,
+  deviceSheets,
+  deviceStations,
+  type FramePoint,
+  platePrisms,
+} from '../devices';
+import { type Face, onFace } from '../form';
+import { dot, type Point3, signedArea, triangleNormal, triangulate } from '../geometry';
 import type { Device } from '../project';
 import { type Piece, PieceBuilder } from './piece';
 
@@ -14,14 +22,21 @@ const FACES = [
   [3, 7, 4, 0],
 ] as const;
 
-/** The closed solids of a device at all its openings. */
-export function deviceSolid({ make }: Pick<Device, 'make'>, places: readonly DevicePlace[]): Piece {
+/** The closed solids of a device at all its openings, and its sheets that let light pass. */
+export function deviceSolid(device: Pick<Device, 'make' | 'along'>, places: readonly DevicePlace[]): Piece {
+  const { make } = device;
   const builder = new PieceBuilder();
-  for (const { face, box } of places)
-    for (const solid of deviceBoxes(make, box)) {
-      const corners = solid.map(([u, v, w]) => onFace(face, [u, v], -w));
-      putBox(builder, corners);
+  for (const { face, box } of deviceStations(device, places)) {
+    const at = ([u, v, w]: FramePoint) => onFace(face, [u, v], -w);
+    for (const solid of deviceBoxes(make, box)) putBox(builder, solid.map(at));
+    for (const prism of platePrisms(make, box)) putPrism(builder, prism, face);
+    for (const { corners, openness, holeDepth } of deviceSheets(make, box)) {
+      const [a, b, c, d] = corners.map(at) as [Point3, Point3, Point3, Point3];
+      const passing = openness > 0 ? ({ through: 'screen', share: openness, holeDepth } as const) : null;
+      builder.surface('device', triangleNormal(a, b, c), { passing });
+      builder.quad(a, b, c, d);
     }
+  }
   return builder.build();
 }
 
@@ -32,8 +47,46 @@ function putBox(builder: PieceBuilder, corners: readonly Point3[]): void {
     const normal = triangleNormal(a, b, c);
     const out = a.map((value, k) => value - middle[k]!) as unknown as Point3;
     const isOut = dot(normal, out) > 0;
-    builder.surface('device', isOut ? normal : (normal.map((v) => -v) as unknown as Point3));
+    builder.surface('device', isOut ? normal : turned(normal));
     if (isOut) builder.quad(a, b, c, d);
     else builder.quad(a, d, c, b);
   }
+}
+
+const turned = (v: Point3) => v.map((value) => -value) as unknown as Point3;
+
+/** A plate of any outline: its lower side, its upper side, and a face for every edge. */
+function putPrism(builder: PieceBuilder, { rings, flat, rise }: DevicePrism, face: Face): void {
+  const at = ([u, v, w]: FramePoint) => onFace(face, [u, v], -w);
+  const up = ([u, v, w]: FramePoint): FramePoint => [u + rise[0], v + rise[1], w + rise[2]];
+  const points = rings.flat();
+  const [low, high] = [at(points[0]!), at(up(points[0]!))];
+  const height = Math.hypot(...rise);
+  const normal = high.map((value, k) => (value - low[k]!) / height) as unknown as Point3;
+  const triangles = triangulate(flat);
+  for (const [isTop, side] of [
+    [false, turned(normal)],
+    [true, normal],
+  ] as const) {
+    builder.surface('device', side);
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [a, b, c] = [0, 1, 2].map((k) => {
+        const p = points[triangles[t + k]!]!;
+        return at(isTop ? up(p) : p);
+      }) as [Point3, Point3, Point3];
+      if (dot(triangleNormal(a, b, c), side) > 0) builder.triangle(a, b, c);
+      else builder.triangle(a, c, b);
+    }
+  }
+  rings.forEach((ring, r) => {
+    // Seen from above the plane of the plate x and y run clockwise.
+    const isTurned = signedArea(flat[r]!) > 0 === (r === 0);
+    ring.forEach((p, i) => {
+      const q = ring[(i + 1) % ring.length]!;
+      const [a, b] = isTurned ? [q, p] : [p, q];
+      const corners = [a, b, up(b), up(a)].map(at) as [Point3, Point3, Point3, Point3];
+      builder.surface('device', triangleNormal(corners[0], corners[1], corners[2]));
+      builder.quad(...corners);
+    });
+  });
 }

@@ -22,6 +22,8 @@ export type Passing =
   /** A pane; the share at normal incidence. */
   | { through: 'glass'; share: number }
   | { through: 'fence'; share: number }
+  /** Holes so many times as deep as wide; the share at right angles. */
+  | { through: 'screen'; share: number; holeDepth: number }
   /** A closed crown; the share for the whole way through it, in leaf and bare. */
   | { through: 'leaves'; leaf: number; bare: number; from: string; until: string };
 

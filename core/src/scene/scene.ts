@@ -120,8 +120,9 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
   for (const mass of standingMasses(project, optionId)) put(mass, 'today', TODAY, massPiece(mass));
   for (const model of standingModels(project, optionId)) put(model, 'today', TODAY, modelPiece(model));
   if (optionId !== TODAY) {
-    for (const mass of option.masses) put(mass, 'option', optionId, massPiece(mass));
-    for (const model of option.models) put(model, 'option', optionId, modelPiece(model));
+    const layer = ({ device }: { device?: boolean }) => (device ? 'devices' : 'option');
+    for (const mass of option.masses) put(mass, layer(mass), optionId, massPiece(mass));
+    for (const model of option.models) put(model, layer(model), optionId, modelPiece(model));
     for (const { device, piece } of devicePieces(project, optionId, meshes))
       put(device, 'devices', optionId, piece);
   }
@@ -160,7 +161,7 @@ function devicePieces(
       ofDevices.set(device, { fitted, trueNorthDeg, piece });
       return { device, piece };
     })
-    .filter(({ piece }) => piece.opaque > 0);
+    .filter(({ piece }) => piece.surfaceOf.length > 0);
 }
 
 function plainNeighbour(

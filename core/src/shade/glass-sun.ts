@@ -1,11 +1,12 @@
 import { type DevicePlace, glazedPlaces } from '../devices';
 import { onFace, outlinePolygon } from '../form';
-import { areaWithHoles, dot, type MeshStore, type Point2, type Point3, type Polygon } from '../geometry';
+import { dot, type MeshStore, type Point2, type Point3 } from '../geometry';
 
 import type { Project } from '../project';
 import { assembleScene, gridPanes, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { castersOf, castShade, type FlatReceiver } from './cast';
+import { castersOf, castShade, type FlatReceiver, passingCastersOf } from './cast';
+import { areaOf, litThrough } from './lit-through';
 
 /** How much of the glass of an opening is in sun at a moment. */
 export interface GlassSun {
@@ -19,8 +20,8 @@ export interface GlassSun {
 
 /**
  * The sun on the glass of an option's glazed openings at a moment (epoch ms), exact: what everything that blocks throws on
- * the plane of the pane, united and taken from the glass; once with the devices that stand and once without. What lets
- * light pass (panes, fences, crowns) takes nothing away. While the sun is down or behind the facade, nothing is in sun.
+ * the plane of the pane, united and taken from the glass; once with the devices that stand and once without. Behind
+ * screens the glass is in sun with the share that they let through; panes, fences and crowns take nothing away. While the sun is down or behind the facade, nothing is in sun.
  */
 export function glassInSun(
   project: Project,
@@ -50,23 +51,20 @@ export function glassInSun(
   const bare = scene.pieces.filter((_, i) => i >= first && scene.owners[i]!.layer !== 'devices');
   const devices = scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
   const casters = { bare: castersOf(bare, sun), all: castersOf([...bare, ...devices], sun) };
+  const screens = passingCastersOf(devices, sun, 0);
   return glass.map(({ place, pane }, i) => {
     const { areaM2 } = dark[i]!;
     if (dot(pane.normal, sun) <= 1e-9) return dark[i]!;
-    const litBy = (from: typeof casters.bare) => areaM2 - areaOf(castShade(pane, from));
-    const bareM2 = litBy(casters.bare);
+    const bareM2 = areaM2 - areaOf(castShade(pane, casters.bare));
     return {
       place,
       areaM2,
-      sunlitM2: devices.length > 0 && bareM2 > 0 ? litBy(casters.all) : bareM2,
+      sunlitM2:
+        devices.length > 0 && bareM2 > 0 ? litThrough(pane, castShade(pane, casters.all), screens) : bareM2,
       bareM2,
     };
   });
 }
-
-/** Area of polygons, in their own coordinates. */
-export const areaOf = (polygons: readonly Polygon[]) =>
-  polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
 
 /** The glass of an opening as a flat surface, in the two coordinates of its face. */
 export function paneOf({ face, opening }: DevicePlace): FlatReceiver {

@@ -3,8 +3,9 @@ import { dot, type MeshStore, type Point3, type Polygon, unitePolygons } from '.
 import type { Device, DeviceMake, Project } from '../project';
 import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { castersOf, castShade, type FlatReceiver } from './cast';
-import { areaOf, paneOf } from './glass-sun';
+import { castersOf, castShade, type FlatReceiver, type PassingCasters, passingCastersOf } from './cast';
+import { paneOf } from './glass-sun';
+import { areaOf, litThrough } from './lit-through';
 
 /** A moment that counts with a weight: hours, or kWh on a square metre of the glass. */
 export interface WeighedMoment {
@@ -16,6 +17,10 @@ export interface WeighedMoment {
 interface Seen extends WeighedMoment {
   sun: Point3;
   shade: Polygon[];
+  /** Screens of other devices. */
+  screens: PassingCasters[];
+  /** Share of the glass that lies in shade without the device. */
+  bare: number;
 }
 
 /** How much of the glass is in shade over moments. */
@@ -44,7 +49,7 @@ export class WindowShade {
     optionId: string,
     meshes: MeshStore,
     place: DevicePlace,
-    device: Device,
+    private readonly device: Device,
     moments: readonly WeighedMoment[],
     scene: Scene = assembleScene(project, optionId, meshes),
   ) {
@@ -58,12 +63,18 @@ export class WindowShade {
     const stays = scene.pieces.filter(
       (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),
     );
+    const screened = scene.pieces.filter(
+      (_, i) => scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id !== device.id,
+    );
     for (const { atMs, weight } of moments) {
       const { altitudeDeg, azimuthDeg } = sunPosition(atMs, where);
       if (altitudeDeg <= 0 || weight <= 0) continue;
       const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
       if (dot(sun, scene.ground.normal) <= 0 || dot(this.pane.normal, sun) <= 1e-9) continue;
-      this.seen.push({ atMs, weight, sun, shade: castShade(this.pane, castersOf(stays, sun)) });
+      const shade = castShade(this.pane, castersOf(stays, sun));
+      const screens = passingCastersOf(screened, sun, 0);
+      const bare = 1 - litThrough(this.pane, shade, screens) / this.areaM2;
+      this.seen.push({ atMs, weight, sun, shade, screens, bare });
     }
   }
 
@@ -74,16 +85,17 @@ export class WindowShade {
 
   /** The shade with the device as it is asked for; without it where null. */
   read(make: DeviceMake | null): ShadeReading {
-    const piece = make && deviceSolid({ make }, this.beside);
+    const piece = make && deviceSolid({ ...this.device, make }, this.beside);
     let [sum, bareSum, weights] = [0, 0, 0];
     let least: ShadeReading['least'] = null;
-    for (const { atMs, weight, sun, shade } of this.seen) {
-      const bare = areaOf(shade) / this.areaM2;
+    for (const { atMs, weight, sun, shade, screens, bare } of this.seen) {
       let share = bare;
       if (piece && bare < 1 - 1e-9) {
         const own = castShade(this.pane, castersOf([piece], sun));
-        if (own.length > 0)
-          share = areaOf(shade.length > 0 ? unitePolygons([...shade, ...own]) : own) / this.areaM2;
+        const both =
+          shade.length > 0 && own.length > 0 ? unitePolygons([...shade, ...own]) : [...shade, ...own];
+        const all = [...screens, ...passingCastersOf([piece], sun, 0)];
+        share = 1 - litThrough(this.pane, both, all) / this.areaM2;
       }
       share = Math.min(1, share);
       sum += weight * share;

@@ -100,7 +100,7 @@ export class DeviceSweep {
   private readonly beside: DevicePlace[];
   private readonly hasWanted: boolean;
 
-  constructor(asked: GlassAsked, place: DevicePlace, device: Device, { unwanted, wanted }: SweepAgainst) {
+  constructor(asked: GlassAsked, place: DevicePlace, private readonly device: Device, { unwanted, wanted }: SweepAgainst) {
     const { optionId, meshes, weather = null } = asked;
     const project = withoutDevice(asked.project, optionId, device.id);
     this.year = new GlassYear({ ...asked, project }, [place]);
@@ -136,7 +136,7 @@ export class DeviceSweep {
 
   /** What a device of these sizes does; none where null. */
   read(make: DeviceMake | null): Omit<Candidate, 'make'> {
-    const open = make ? this.year.past([deviceSolid({ make }, this.beside)]) : this.year.bare;
+    const open = make ? this.year.past([deviceSolid({ ...this.device, make }, this.beside)]) : this.year.bare;
     const sums = this.sums.of(open);
     const share = (k: number) => (this.whole[k]! > 0 ? sums[k]! / this.whole[k]! : 0);
     return {

@@ -1,14 +1,18 @@
-import { dayNumber, glassFactor, isInLeaf, type Scene } from '../scene';
+import { dayNumber, glassFactor, isInLeaf, type Scene, screenFactor } from '../scene';
 import { meetTriangle } from './ray-triangle';
 import { type TreeBuffers, TriangleTree } from './tree';
 
 const GLASS = 0;
 const FENCE = 1;
 const LEAVES = 2;
+const SCREEN = 3;
 
 /** The buffers of a transmission, for crossing a thread boundary. */
 export interface TransmissionBuffers extends TreeBuffers {
-  /** For each triangle: what it is, shares that pass (leaves: in leaf and bare), days in leaf as month × 100 + day. */
+  /**
+   * For each triangle: what it is, shares that pass (leaves: in leaf and bare; of screens `bare` is how deep their holes are),
+   * days in leaf as month × 100 + day.
+   */
   kind: Uint8Array;
   share: Float64Array;
   bare: Float64Array;
@@ -20,7 +24,7 @@ export interface TransmissionBuffers extends TreeBuffers {
 /**
  * What a ray meets that lets some of the light pass: panes, fences, crowns of trees.
  * A pane passes its share at normal incidence × 1.018 cos θ (1 + sin³ θ) (Rivero 1958), at most that share; a fence its
- * openness; a crown its openness of the day once for the whole way through it.
+ * openness, a screen too, less what the depth of its holes takes; a crown its openness of the day once for the whole way through it.
  */
 export class Transmission {
   /** Everything that lets light pass, as a tree of its own. */
@@ -59,6 +63,10 @@ export class Transmission {
         buffers.bare[t] = passing.bare;
         buffers.leafFrom[t] = dayNumber(passing.from);
         buffers.leafUntil[t] = dayNumber(passing.until);
+      } else if (passing.through === 'screen') {
+        buffers.kind[t] = SCREEN;
+        buffers.share[t] = passing.share;
+        buffers.bare[t] = passing.holeDepth;
       } else {
         buffers.kind[t] = passing.through === 'glass' ? GLASS : FENCE;
         buffers.share[t] = passing.share;
@@ -122,7 +130,7 @@ export class Transmission {
     isGone: ((surface: number) => boolean) | null = null,
   ): number {
     const { bounds, links, vertices: v, order } = this.tree;
-    const { kind, share, surface } = this.buffers;
+    const { kind, share, bare, surface } = this.buffers;
     const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
     const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
     const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
@@ -174,6 +182,7 @@ export class Transmission {
         }
         let part = share[triangle]!;
         if (kind[triangle] === GLASS) part *= glassFactor(Math.abs(cosine));
+        else if (kind[triangle] === SCREEN) part *= screenFactor(Math.abs(cosine), bare[triangle]!);
         if (part < this.least) {
           this.least = part;
           this.obstruction = surface[triangle]!;

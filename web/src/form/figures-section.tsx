@@ -19,6 +19,7 @@ import { useDocument } from '../state/project-store';
 export function FiguresSection({ option, owner }: { option: Option; owner: OwnerRef | null }) {
   const project = useDocument();
   const body = owner && findBody(project, owner);
+  const masses = option.masses.filter(({ device }) => !device);
   return (
     <>
       {body && (
@@ -26,9 +27,9 @@ export function FiguresSection({ option, owner }: { option: Option; owner: Owner
           <Figures bodies={[body]} optionId={option.id} />
         </Section>
       )}
-      {option.masses.length > 0 && (
+      {masses.length > 0 && (
         <Section title={`${option.letter} ${option.name} in all`} name="figures">
-          <Figures bodies={option.masses} optionId={option.id} />
+          <Figures bodies={masses} optionId={option.id} />
         </Section>
       )}
     </>

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { scopeSchema } from './opening-schema';
-import { bounded, id, listOf, name } from './parts';
+import { bounded, id, listOf, name, point2 } from './parts';
 
 const depth = (label: string) => bounded(label, 0.02, 20, 'm');
 const thickness = bounded('The thickness', 0.001, 1, 'm');
@@ -21,13 +21,23 @@ const makeSchema = z.discriminatedUnion(
       thicknessM: thickness,
       /** The outer edge lower. */
       tiltDeg: tilt,
+      /** Slats along it in place of the plate, each turned about its length; left out: solid. */
+      slats: z
+        .object({
+          slatM: depth('The width of a slat'),
+          spacingM: bounded('The spacing', 0.01, 20, 'm'),
+          turnDeg: bounded('The turn of the slats', -90, 90, 'degrees'),
+        })
+        .optional(),
     }),
-    /** Upright plates beside the opening. */
+    /** Upright plates beside the opening, or midway to the next one of its wall. */
     z.object({
       kind: z.literal('fins'),
       depthM: depth('The depth'),
       /** Seen from outside. */
-      at: z.enum(['left', 'right', 'both'], { error: 'Fins are “left”, “right” or at “both” jambs.' }),
+      at: z.enum(['left', 'right', 'both', 'between'], {
+        error: 'Fins are “left”, “right”, at “both” jambs or “between” the openings.',
+      }),
       /** From the jamb to the near face. */
       gapM: beyond('The gap from the jamb'),
       /** Beyond head and sill. */
@@ -68,8 +78,66 @@ const makeSchema = z.discriminatedUnion(
       rowM: bounded('The spacing of the level plates', 0.02, 20, 'm'),
       thicknessM: thickness,
     }),
+    /** Plates all round the opening, flush with it inside. */
+    z.object({ kind: z.literal('reveal'), depthM: depth('The depth'), thicknessM: thickness }),
+    /** A sheet before the opening that lets a share of the light pass. */
+    z.object({
+      kind: z.literal('screen'),
+      /** Share of it that is open. */
+      openness: bounded('The openness', 0, 0.95),
+      /** Depth of its holes over their width: what they take from a slanting sun; 0 takes nothing. */
+      holeDepth: bounded('The depth of the holes over their width', 0, 10),
+      offM: beyond('The distance from the face'),
+      aroundM: beyond('The extension round the opening'),
+    }),
+    /** A plate over the head on two posts at its outer corners. */
+    z.object({
+      kind: z.literal('canopy'),
+      depthM: depth('The depth'),
+      aboveM: beyond('The height over the head'),
+      sideM: beyond('The extension beyond the jambs'),
+      thicknessM: thickness,
+      tiltDeg: tilt,
+      /** Side of a post, and how far it goes down under the sill; its height is what the tilt leaves. */
+      postM: bounded('The side of a post', 0.01, 2, 'm'),
+      downM: beyond('The length of a post under the sill'),
+    }),
+    /** A slab under the opening with a rail round it: it shades what lies below. */
+    z.object({
+      kind: z.literal('balcony'),
+      depthM: depth('The depth'),
+      /** Of its upper face. */
+      belowM: beyond('The height under the sill'),
+      sideM: beyond('The extension beyond the jambs'),
+      thicknessM: thickness,
+      railM: bounded('The height of the rail', 0, 3, 'm'),
+      /** Share of the light that passes the rail; 0 blocks. */
+      railOpenness: bounded('The openness of the rail', 0, 0.95),
+    }),
+    /**
+     * A plate of any outline in a plane through the line `aboveM` over the head and `offM` off the face: x to the right
+     * of the middle of the opening, y outwards from the line, lower by the tilt (90: straight down).
+     */
+    z.object({
+      kind: z.literal('plate'),
+      aboveM: bounded('The height over the head', -20, 20, 'm'),
+      offM: beyond('The distance from the face'),
+      tiltDeg: bounded('The tilt', -90, 90, 'degrees'),
+      thicknessM: thickness,
+      outlines: listOf(
+        z.object({
+          outer: z.array(point2).min(3, { error: 'An outline needs at least three corners.' }).max(500),
+          holes: z.array(z.array(point2).min(3).max(500)).max(50),
+        }),
+        'outlines',
+        50,
+      ),
+    }),
   ],
-  { error: 'A device is “overhang”, “fins”, “louvres”, “shelf” or “eggcrate”.' },
+  {
+    error:
+      'A device is “overhang”, “fins”, “louvres”, “shelf”, “eggcrate”, “reveal”, “screen”, “canopy”, “balcony” or “plate”.',
+  },
 );
 
 /** Something that stands at openings to shade them. */
@@ -81,6 +149,12 @@ export const deviceSchema = z
     scope: scopeSchema.pick({ owners: true, sectors: true, storeys: true }),
     /** Openings one by one, within the scope; null: all of it. */
     openings: listOf(z.object({ owner: id, opening: z.string().max(160) }), 'openings', 2000).nullable(),
+    /** At each opening; or once along a storey of a wall, or along the whole wall, over the openings that it means there. */
+    along: z
+      .enum(['opening', 'storey', 'facade'], {
+        error: 'A device hangs at each “opening”, or runs along a “storey” or a “facade”.',
+      })
+      .optional(),
     make: makeSchema,
   })
   .superRefine(({ make }, context) => {
@@ -93,6 +167,11 @@ export const deviceSchema = z
       say(
         `Plates of ${make.thicknessM} m do not fit into their spacing; make them thinner or space them wider.`,
       );
+    if (make.kind === 'overhang' && make.slats && make.thicknessM >= make.slats.spacingM)
+      say(
+        `Slats of ${make.thicknessM} m do not fit into a spacing of ${make.slats.spacingM} m; make them thinner or space them wider.`,
+      );
+    if (make.kind === 'plate' && make.outlines.length === 0) say('A plate needs an outline.');
     if (make.kind === 'shelf' && make.outM + make.inM < 0.02) say('A shelf needs a depth outside or inside.');
   });
 

@@ -116,7 +116,10 @@ const massFields = {
 /** Only read in Today: the mass stands only until one of the options is built. */
 const demolished = yesNo('demolished');
 
-export const massSchema = z.object({ ...massFields, demolished });
+/** Of an option: the body is a shading device, which results, figures and drawings count as one; not when left out. */
+const device = yesNo('device').optional();
+
+export const massSchema = z.object({ ...massFields, demolished, device });
 
 /** An imported mesh as it stands in the project. */
 const meshFields = {
@@ -135,7 +138,7 @@ const meshFields = {
   demolished: demolished.default(false),
 };
 
-export const modelSchema = z.object(meshFields);
+export const modelSchema = z.object({ ...meshFields, device });
 
 const openness = (label: string) => bounded(label, 0, 1);
 
