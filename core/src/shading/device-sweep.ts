@@ -100,7 +100,12 @@ export class DeviceSweep {
   private readonly beside: DevicePlace[];
   private readonly hasWanted: boolean;
 
-  constructor(asked: GlassAsked, place: DevicePlace, private readonly device: Device, { unwanted, wanted }: SweepAgainst) {
+  constructor(
+    asked: GlassAsked,
+    place: DevicePlace,
+    private readonly device: Device,
+    { unwanted, wanted }: SweepAgainst,
+  ) {
     const { optionId, meshes, weather = null } = asked;
     const project = withoutDevice(asked.project, optionId, device.id);
     this.year = new GlassYear({ ...asked, project }, [place]);

@@ -66,6 +66,7 @@ export class GlassYear {
   constructor(
     asked: GlassAsked,
     readonly places: readonly DevicePlace[],
+    points = POINTS,
   ) {
     const { project, optionId, meshes, weather = null, masks = null } = asked;
     if (places.length === 0) throw new InputError('opening', 'There is no window to look at.');
@@ -73,7 +74,7 @@ export class GlassYear {
     const wanted = new Map(places.map((place) => [openingTargetId(place), place]));
     const owners = [...new Set(places.map(({ owner }) => owner.id))];
     const glassM2 = places.reduce((sum, { box }) => sum + (box.u1 - box.u0) * (box.v1 - box.v0), 0);
-    const spacingM = Math.min(0.5, Math.max(0.04, Math.sqrt(glassM2 / places.length / POINTS)));
+    const spacingM = Math.min(0.5, Math.max(0.04, Math.sqrt(glassM2 / places.length / points)));
     const { asked: measured, study } = openingsYear(project, optionId, owners, {}, spacingM);
     this.study = study;
     this.targets = flatTargets(measured, optionId, study, meshes).filter(({ id }) => wanted.has(id));

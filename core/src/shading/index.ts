@@ -11,3 +11,5 @@ export {
   type SweepRange,
   withoutDevice,
 } from './device-sweep';
+export { plateOn, shadeWorth, type WorthMap, type WorthPlane } from './shade-worth';
+export { netWorth, type OutlineManner, worthOutline } from './worth-outline';

@@ -1,0 +1,101 @@
+import { contours } from 'd3-contour';
+import { areaWithHoles, type Point2, type Polygon, signedArea, unitePolygons } from '../geometry';
+import type { WorthMap } from './shade-worth';
+
+/** How the outline of a device is taken from a map. */
+export type OutlineManner = 'cells' | 'smooth' | 'straight';
+
+/** Parts smaller than so many cells are left out of smoothed outlines. */
+const LEAST_CELLS = 2;
+/** Worth more than nothing: by so much of the best cell. */
+const ABOVE = 1e-6;
+/** How far straight edges may leave the contour, in cells. */
+const STRAIGHT = 0.8;
+
+/** Net worth of each cell: unwanted less λ × wanted. */
+export function netWorth({ unwanted, wanted }: WorthMap, lambda: number): Float64Array {
+  return unwanted.map((value, i) => value - lambda * wanted[i]!);
+}
+
+/**
+ * The best outline of a device on the plane of a map: where shade is worth more than nothing. As whole cells (panels), along
+ * the contour, or along it with straight edges. In the coordinates of a plate.
+ */
+export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManner): Polygon[] {
+  const { columns, rows, cellM, x0 } = map;
+  const net = netWorth(map, lambda);
+  if (manner === 'cells') {
+    const boxes: Polygon[] = [];
+    // A strip for each run of cells of a row.
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++) {
+        if (!(net[row * columns + column]! > 0)) continue;
+        let end = column;
+        while (end < columns && net[row * columns + end]! > 0) end++;
+        const [left, right] = [x0 + column * cellM, x0 + end * cellM];
+        boxes.push({
+          outer: [
+            [left, row * cellM],
+            [right, row * cellM],
+            [right, (row + 1) * cellM],
+            [left, (row + 1) * cellM],
+          ],
+          holes: [],
+        });
+        column = end;
+      }
+    return boxes.length > 0 ? unitePolygons(boxes) : [];
+  }
+  // Cells that no ray passes are worth exactly nothing, and are no part of it.
+  const most = net.reduce((best, value) => Math.max(best, value), 0);
+  if (most === 0) return [];
+  const [found] = contours().size([columns, rows]).thresholds([ABOVE * most])(Array.from(net));
+  const ring = (points: number[][]): Point2[] => {
+    const at = points.slice(0, -1).map(([x, y]): Point2 => [x0 + x! * cellM, y! * cellM]);
+    return manner === 'straight' ? straightened(at, STRAIGHT * cellM) : at;
+  };
+  return found!.coordinates
+    .map(([outer, ...holes]): Polygon => ({ outer: ring(outer!), holes: holes.map(ring) }))
+    .map(({ outer, holes }) => ({ outer, holes: holes.filter(isLarge) }))
+    .filter((polygon) => isLarge(polygon.outer) && areaWithHoles(polygon) > 0);
+
+  function isLarge(points: readonly Point2[]): boolean {
+    return points.length > 2 && Math.abs(signedArea(points)) >= LEAST_CELLS * cellM * cellM;
+  }
+}
+
+/** A ring with as few corners as keep it within a distance of what it was (Douglas & Peucker 1973), begun at its two ends farthest apart. */
+function straightened(ring: readonly Point2[], withinM: number): Point2[] {
+  if (ring.length < 4) return [...ring];
+  const from = farthest(ring, ring[0]!);
+  const to = farthest(ring, ring[from]!);
+  const turned = [...ring.slice(from), ...ring.slice(0, from)];
+  const half = (to - from + ring.length) % ring.length;
+  const back = [...turned.slice(half), turned[0]!];
+  return [
+    ...simplified(turned.slice(0, half + 1), withinM).slice(0, -1),
+    ...simplified(back, withinM).slice(0, -1),
+  ];
+}
+
+function farthest(ring: readonly Point2[], [x, y]: Point2): number {
+  let best = 0;
+  ring.forEach((p, i) => {
+    const b = ring[best]!;
+    if (Math.hypot(p[0] - x, p[1] - y) > Math.hypot(b[0] - x, b[1] - y)) best = i;
+  });
+  return best;
+}
+
+function simplified(line: readonly Point2[], withinM: number): Point2[] {
+  const [a, b] = [line[0]!, line.at(-1)!];
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  let [most, at] = [0, -1];
+  for (let i = 1; i < line.length - 1; i++) {
+    const [x, y] = [line[i]![0] - a[0], line[i]![1] - a[1]];
+    const off = length > 0 ? Math.abs(x * (b[1] - a[1]) - y * (b[0] - a[0])) / length : Math.hypot(x, y);
+    if (off > most) [most, at] = [off, i];
+  }
+  if (at < 0 || most <= withinM) return [a, b];
+  return [...simplified(line.slice(0, at + 1), withinM).slice(0, -1), ...simplified(line.slice(at), withinM)];
+}
