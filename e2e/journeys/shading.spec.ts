@@ -45,7 +45,7 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByLabel('In shade, at least').press('Enter');
   await expect(page.getByText('A share of the glass above 0 and up to 100 %.')).toBeVisible();
 
-  await page.getByLabel('Its year on the almanac').check();
+  await page.getByLabel('On the almanac').selectOption('shaders');
   await expect(page.getByTestId('window-year')).toContainText('Overhang');
 
   await page.getByRole('button', { name: 'Go through the year' }).click();
@@ -90,4 +90,80 @@ test('a scheme of one’s own: hung, copied to another option, taken away again'
   await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(3);
   await page.keyboard.press('0');
   await expect(page.getByText('Devices belong to a proposal.')).toBeVisible();
+});
+
+test('what devices do through the year, a depth dragged on the board, a sweep, a map of worth made into a device', async ({
+  page,
+  stack,
+}) => {
+  await open(page, `/p/${await sampleCopy(stack)}/shading?option=a&at=2026-06-21T15:00`);
+  await page.getByRole('button', { name: 'Overhangs', exact: true }).click();
+  const year = page.getByTestId('devices-year');
+  await expect(year).toContainText('of unwanted sun kept out');
+  const keptOut = async () =>
+    Number.parseFloat((await year.locator('.set-figure strong').first().innerText()) ?? '');
+  const before = await keptOut();
+  await expect(year).toContainText('sky light on the glass');
+  await page.getByLabel('Of', { exact: true }).selectOption('room');
+  await expect(year).toContainText('4 windows');
+  await page.getByLabel('Of', { exact: true }).selectOption('window');
+  await page.getByLabel('On the almanac').selectOption('shade');
+  await expect(page.getByTestId('tone-legend')).toContainText('of the glass in shade');
+  await expect(page.getByTestId('hour-set-outline')).toHaveCount(2);
+
+  // The handle of the depth is somewhere about the middle of what is looked at.
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  const box = (await page.locator('.pane').first().boundingBox())!;
+  const hover = page.locator('.pane-tip');
+  const handle = await (async () => {
+    for (let dx = -80; dx <= 80; dx += 8)
+      for (let dy = -110; dy <= 60; dy += 8) {
+        const [x, y] = [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy];
+        await page.mouse.move(x, y);
+        if ((await hover.count()) > 0 && /depth · drag it/.test(await hover.first().innerText()))
+          return { x, y };
+      }
+    throw new Error('No handle of the depth was found.');
+  })();
+  await page.mouse.down();
+  await page.mouse.move(handle.x - 20, handle.y + 14, { steps: 4 });
+  await page.mouse.move(handle.x - 42, handle.y + 26, { steps: 4 });
+  await page.mouse.up();
+  const depth = page.getByLabel('Depth', { exact: true });
+  await expect(depth).not.toHaveValue('0.8');
+  const dragged = Number(await depth.inputValue());
+  expect(Math.round(dragged * 100) % 5).toBe(0);
+  await expect(async () => {
+    const now = await keptOut();
+    if (dragged > 0.8) expect(now).toBeGreaterThan(before);
+    else expect(now).toBeLessThan(before);
+  }).toPass();
+  await page.keyboard.press('Control+z');
+  await expect(depth).toHaveValue('0.8');
+
+  await page.getByRole('checkbox', { name: /^depth/ }).check();
+  await page.getByLabel('Values of the depth', { exact: true }).fill('5');
+  await page.getByLabel('Values of the extension beyond the jambs').fill('1');
+  await expect(page.getByText('in at least two values')).toBeVisible();
+  await page.getByLabel('Values of the extension beyond the jambs').fill('3');
+  await page.getByText('Other kinds beside it').click();
+  await page.getByRole('checkbox', { name: 'Fins', exact: true }).check();
+  await page.getByRole('button', { name: 'Try them' }).click();
+  await expect(page.getByTestId('sweep-said')).toContainText('27 of 27 tried');
+  await page.getByTestId('sweep-chart').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.locator('.sweep-table tr.chosen')).toHaveCount(1);
+  await expect(depth).not.toHaveValue('0.8');
+  await page.locator('.sweep-table tbody tr').first().click();
+  await expect(page.locator('.sweep-table tbody tr').first()).toHaveClass(/chosen/);
+  await saved(page);
+
+  await page.getByRole('button', { name: 'Add a scheme' }).click();
+  await page.getByLabel('Show it on the board').check();
+  await expect(page.getByTestId('worth-said')).toContainText('are worth shading');
+  await page.getByRole('button', { name: 'Make it a device' }).click();
+  await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveText('Plate 1');
+  await expect(page.getByTestId('hangs-on')).toHaveText('Hangs on 1 opening.');
+  await expect(async () => expect(await keptOut()).toBeGreaterThan(60)).toPass();
+  await saved(page);
 });

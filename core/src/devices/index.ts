@@ -13,3 +13,4 @@ export {
   tooManyDevices,
   withoutDevices,
 } from './device-places';
+export { type DeviceHandle, deviceHandles, withHandle } from './device-handles';

@@ -226,7 +226,10 @@ export const editOpenings =
 
 /** Change fields of what is meant. */
 export const changeOwner =
-  (owner: OwnerRef, fields: { name?: string; demolished?: boolean; openness?: number }): Edit =>
+  (
+    owner: OwnerRef,
+    fields: { name?: string; demolished?: boolean; openness?: number; device?: boolean },
+  ): Edit =>
   (project) =>
     editOwners(project, [owner], (item) => [{ ...item, ...fields }]);
 

@@ -1,4 +1,3 @@
-import { RAD } from '../civil';
 import type { HourSet, Project } from '../project';
 import { overcast, skyVault } from '../sky';
 import { type RadiationSamples, radiationSamples } from '../study';
@@ -98,7 +97,3 @@ export function cosinesBefore({ vectors: v, count }: RadiationSamples, n: readon
     cosines[d] = Math.max(0, n[0]! * v[d * 3]! + n[1]! * v[d * 3 + 1]! + n[2]! * v[d * 3 + 2]!);
   return cosines;
 }
-
-/** The altitude of a direction, degrees. */
-export const altitudeOf = ({ vectors }: RadiationSamples, d: number) =>
-  Math.asin(Math.min(1, vectors[d * 3 + 2]!)) / RAD;

@@ -49,7 +49,10 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
   // Cells that no ray passes are worth exactly nothing, and are no part of it.
   const most = net.reduce((best, value) => Math.max(best, value), 0);
   if (most === 0) return [];
-  const [found] = contours().size([columns, rows]).thresholds([ABOVE * most])(Array.from(net));
+  const smooth = blurred(blurred(net, columns, rows), columns, rows);
+  const [found] = contours()
+    .size([columns, rows])
+    .thresholds([ABOVE * most])(Array.from(smooth));
   const ring = (points: number[][]): Point2[] => {
     const at = points.slice(0, -1).map(([x, y]): Point2 => [x0 + x! * cellM, y! * cellM]);
     return manner === 'straight' ? straightened(at, STRAIGHT * cellM) : at;
@@ -62,6 +65,31 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
   function isLarge(points: readonly Point2[]): boolean {
     return points.length > 2 && Math.abs(signedArea(points)) >= LEAST_CELLS * cellM * cellM;
   }
+}
+
+/** Each cell meaned with its neighbours (1 2 1 either way): suns an hour apart leave ripples that no edge should follow. */
+function blurred(values: Float64Array, columns: number, rows: number): Float64Array {
+  const line = (
+    from: Float64Array,
+    count: number,
+    step: number,
+    first: (k: number) => number,
+    lines: number,
+  ) => {
+    const into = new Float64Array(from.length);
+    for (let k = 0; k < lines; k++)
+      for (let i = 0; i < count; i++) {
+        const at = first(k) + i * step;
+        const [before, after] = [
+          i > 0 ? from[at - step]! : from[at]!,
+          i + 1 < count ? from[at + step]! : from[at]!,
+        ];
+        into[at] = (before + 2 * from[at]! + after) / 4;
+      }
+    return into;
+  };
+  const across = line(values, columns, 1, (row) => row * columns, rows);
+  return line(across, rows, columns, (column) => column, columns);
 }
 
 /** A ring with as few corners as keep it within a distance of what it was (Douglas & Peucker 1973), begun at its two ends farthest apart. */

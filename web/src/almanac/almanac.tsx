@@ -20,6 +20,7 @@ import { HourSetOutlines } from './hour-set-outlines';
 import { useWeatherTone } from './use-weather-tone';
 import { ToneLegend } from './tone-legend';
 import { type ChartScale, chartScale, MARGIN } from './chart-scale';
+import { useShadeTone } from '../shading/use-shade-tone';
 import { useWindowYear } from '../shading/use-window-year';
 import { useSurfaceYear } from '../sun/use-surface-year';
 import { ClockPanel } from './clock-panel';
@@ -97,7 +98,9 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
   const study = isStudies && activeStudy && STUDY_KINDS[activeStudy.kind].hasWindow ? activeStudy : null;
   const [chart, size] = useSize();
   const scale = useMemo(() => chartScale(size.width, size.height, daysInYear(year)), [size, year]);
-  const weather = useWeatherTone();
+  const byWeather = useWeatherTone();
+  const byShade = useShadeTone(useStage() === 'shading');
+  const weather = byShade ?? byWeather;
   const handlers = useAlmanacDrag(scale, year, mode === 'window' ? study : null);
   return (
     <div className="chart" ref={chart}>
@@ -112,7 +115,7 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
       >
         <YearMarks scale={scale} site={site} />
         {study?.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
-        <HourSetOutlines scale={scale} />
+        <HourSetOutlines scale={scale} all={byShade !== null} />
         <MomentMarks scale={scale} />
         <Crosshair scale={scale} date={date} minutes={minutes} />
       </svg>

@@ -5,11 +5,14 @@ import { useView } from '../state/view-store';
 import { HOUR_SET_COLOURS } from '../theme/palette';
 import type { ChartScale } from './chart-scale';
 
-/** The sets of hours that are shown, as outlines over the days and the clock. */
-export function HourSetOutlines({ scale }: { scale: ChartScale }) {
+/**
+ * The sets of hours that are shown, as outlines over the days and the clock.
+ * @param all whether those of unwanted and of wanted sun are shown whatever was chosen
+ */
+export function HourSetOutlines({ scale, all }: { scale: ChartScale; all: boolean }) {
   const { hourSets } = useDocument();
   const shown = useView((view) => view.hourSets);
-  const wanted = hourSets.filter(({ id }) => shown.has(id));
+  const wanted = hourSets.filter(({ id, use }) => shown.has(id) || (all && use !== 'other'));
   const found = useClimate((worker) => worker.hourSets(), [hourSets, shown]);
   const paths = useMemo(
     () => (found ?? []).map(({ id, isIn }) => ({ id, path: outline(isIn, scale) })),

@@ -20,6 +20,8 @@ import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
 import { useProfileOverlay } from './use-profile-overlay';
 import { useRaysOverlay } from './use-rays-overlay';
+import { useHandlesOverlay } from '../shading/use-handles-overlay';
+import { useWorthOverlay } from '../shading/use-worth-overlay';
 import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
 import { focusOf, siteCircle } from './scene-look';
@@ -120,6 +122,8 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
   useProfileOverlay(view, stage === 'studies' ? result.standing.result : null);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
+  useWorthOverlay(view, stage === 'shading', optionId);
+  useHandlesOverlay(view, stage === 'shading', optionId);
   useEffect(
     () => view.setLabels([...roomLabels, ...labels, ...result.labels]),
     [view, labels, roomLabels, result.labels],

@@ -69,9 +69,9 @@ export function sceneLook(
 }
 
 export function isSelected(owner: Owner, selection: Selection): boolean {
-  return (
-    owner.id === selection.id && owner.optionId === selection.optionId && owner.layer === selection.layer
-  );
+  // A body that is marked as a device is chosen as the body of the option that it is.
+  const layer = owner.layer === 'devices' ? 'option' : owner.layer;
+  return owner.id === selection.id && owner.optionId === selection.optionId && layer === selection.layer;
 }
 
 /** The name under which a thing is hidden or locked. */

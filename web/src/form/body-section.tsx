@@ -12,7 +12,7 @@ import {
   type Storey,
   TODAY,
 } from '@dial-shade/core';
-import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
 import { RoofFields } from './roof-fields';
 
@@ -98,6 +98,13 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
         northern={place.latitudeDeg >= 0}
         commit={(roof) => set('roof of', { roof })}
       />
+      {owner.optionId !== TODAY && owner.optionId !== null && (
+        <CheckField
+          label="It is a shading device"
+          checked={'device' in body && body.device === true}
+          change={(device) => edit(`mark ${body.name}`, changeOwner(owner, { device }))}
+        />
+      )}
       {(owner.optionId === TODAY || owner.optionId === null) && (
         <label className="d-flex gap-2 align-items-center mb-2">
           <input

@@ -9,7 +9,7 @@ import {
   placesOfDevice,
 } from '@dial-shade/core';
 import { useMemo } from 'react';
-import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { WallFields } from '../openings/scope-fields';
 import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
@@ -51,6 +51,16 @@ export function DeviceSection({
       </p>
       <MakeFields make={device.make} set={(make) => set(`change ${device.name}`, { make })} />
       {place && <CutOffRows cutOff={cutOffOf(device.make, place.box)} />}
+      <ChoiceField
+        label="It hangs"
+        value={device.along ?? 'opening'}
+        choices={[
+          { value: 'opening', name: 'at each opening' },
+          { value: 'storey', name: 'along a storey of the wall' },
+          { value: 'facade', name: 'along the whole wall' },
+        ]}
+        commit={(along) => set('where it hangs', { along })}
+      />
       <WallFields
         scope={{ ...device.scope, walls: null, except: [] }}
         set={({ owners, sectors, storeys }) => set('where it hangs', { scope: { owners, sectors, storeys } })}
@@ -90,6 +100,16 @@ function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
       commit={(value) => set({ ...of, [key]: value })}
     />
   );
+  const percent = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
+    <NumberField
+      key={key}
+      label={label}
+      unit="%"
+      digits={0}
+      value={(of[key] as number) * 100}
+      commit={(value) => set({ ...of, [key]: value / 100 })}
+    />
+  );
   switch (make.kind) {
     case 'overhang':
       return (
@@ -99,6 +119,7 @@ function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
           {length(make, 'sideM', 'Beyond the jambs')}
           {length(make, 'thicknessM', 'Thickness')}
           {degrees(make, 'tiltDeg', 'Tilt')}
+          <OverhangSlats make={make} set={set} />
         </div>
       );
     case 'fins':
@@ -111,12 +132,13 @@ function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
               { value: 'both', name: 'both' },
               { value: 'left', name: 'left, seen from outside' },
               { value: 'right', name: 'right, seen from outside' },
+              { value: 'between', name: 'midway to the next window' },
             ]}
             commit={(at) => set({ ...make, at })}
           />
           <div className="pair even">
             {length(make, 'depthM', 'Depth')}
-            {length(make, 'gapM', 'Gap from the jamb')}
+            {make.at !== 'between' && length(make, 'gapM', 'Gap from the jamb')}
             {length(make, 'aboveM', 'Over the head')}
             {length(make, 'belowM', 'Under the sill')}
             {length(make, 'thicknessM', 'Thickness')}
@@ -164,7 +186,103 @@ function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
           {length(make, 'thicknessM', 'Thickness')}
         </div>
       );
+    case 'reveal':
+      return (
+        <div className="pair even">
+          {length(make, 'depthM', 'Depth')}
+          {length(make, 'thicknessM', 'Thickness')}
+        </div>
+      );
+    case 'screen':
+      return (
+        <div className="pair even">
+          {percent(make, 'openness', 'Open')}
+          <NumberField
+            label="Holes, depth to width"
+            unit=": 1"
+            digits={2}
+            value={make.holeDepth}
+            commit={(holeDepth) => set({ ...make, holeDepth })}
+          />
+          {length(make, 'offM', 'Off the face')}
+          {length(make, 'aroundM', 'Round the opening')}
+        </div>
+      );
+    case 'canopy':
+      return (
+        <div className="pair even">
+          {length(make, 'depthM', 'Depth')}
+          {length(make, 'aboveM', 'Over the head')}
+          {length(make, 'sideM', 'Beyond the jambs')}
+          {length(make, 'thicknessM', 'Thickness')}
+          {degrees(make, 'tiltDeg', 'Tilt')}
+          {length(make, 'postM', 'Side of a post')}
+          {length(make, 'downM', 'Posts, under the sill')}
+        </div>
+      );
+    case 'balcony':
+      return (
+        <div className="pair even">
+          {length(make, 'depthM', 'Depth')}
+          {length(make, 'belowM', 'Under the sill')}
+          {length(make, 'sideM', 'Beyond the jambs')}
+          {length(make, 'thicknessM', 'Thickness')}
+          {length(make, 'railM', 'Rail, height')}
+          {percent(make, 'railOpenness', 'Rail, open')}
+        </div>
+      );
+    case 'plate':
+      return (
+        <>
+          <div className="pair even">
+            {length(make, 'aboveM', 'Over the head')}
+            {length(make, 'offM', 'Off the face')}
+            {degrees(make, 'tiltDeg', 'Tilt')}
+            {length(make, 'thicknessM', 'Thickness')}
+          </div>
+          <p className="visually-quiet mb-1">
+            {make.outlines.length === 1 ? 'One outline' : `${make.outlines.length} outlines`} of{' '}
+            {make.outlines.reduce((sum, { outer }) => sum + outer.length, 0)} corners; a map of worth below
+            makes another.
+          </p>
+        </>
+      );
   }
+}
+
+/** An overhang of slats in place of a plate. */
+function OverhangSlats({ make, set }: { make: Extract<DeviceMake, { kind: 'overhang' }>; set: Set }) {
+  const { slats, ...solid } = make;
+  return (
+    <>
+      <CheckField
+        label="Of slats"
+        checked={slats !== undefined}
+        change={(on) => set(on ? { ...make, slats: { slatM: 0.12, spacingM: 0.15, turnDeg: 35 } } : solid)}
+      />
+      {slats && (
+        <>
+          <LengthField
+            label="Width of a slat"
+            value={slats.slatM}
+            commit={(slatM) => set({ ...make, slats: { ...slats, slatM } })}
+          />
+          <LengthField
+            label="Spacing"
+            value={slats.spacingM}
+            commit={(spacingM) => set({ ...make, slats: { ...slats, spacingM } })}
+          />
+          <NumberField
+            label="Turned"
+            unit="°"
+            digits={1}
+            value={slats.turnDeg}
+            commit={(turnDeg) => set({ ...make, slats: { ...slats, turnDeg } })}
+          />
+        </>
+      )}
+    </>
+  );
 }
 
 /** From which shadow angles on the device, were it endless, keeps all direct sun off. */

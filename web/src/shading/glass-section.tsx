@@ -1,11 +1,11 @@
 import { addDays, clockAt, instantOf, type Option } from '@dial-shade/core';
 import { line as lineOf, scaleLinear } from 'd3';
 import { useEffect, useMemo } from 'react';
-import { CheckField, ChoiceField, Section } from '../app/fields';
+import { ChoiceField, Section } from '../app/fields';
+import { focusedView } from '../board/pane-registry';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
-import { OwnerBars } from '../studies/owner-bars';
 import { lightParts } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
 import { measureDay, measureGlass, useGlass } from './glass-store';
@@ -19,7 +19,7 @@ export function GlassSection({ option }: { option: Option }) {
   const meshes = useMeshes((state) => state.meshes);
   const atMs = useMoment();
   const date = useView((view) => view.date);
-  const { now, chosen, day, refused, showsYear, year } = useGlass();
+  const { now, chosen, day, refused } = useGlass();
   const { place } = project.site;
   const parts = lightParts(project);
   useEffect(() => {
@@ -69,26 +69,29 @@ export function GlassSection({ option }: { option: Option }) {
           {one && (
             <p className="mb-1" data-testid="window-said">
               <strong>{percent(one.sunlitM2, one.areaM2)}</strong> of its {one.areaM2.toFixed(1)} m² in sun;{' '}
-              {percent(one.bareM2, one.areaM2)} without devices.
+              {percent(one.bareM2, one.areaM2)} without devices.{' '}
+              <button className="btn btn-sm btn-quiet" onClick={() => lookAt(one)}>
+                Look at it
+              </button>
             </p>
           )}
           {day.length > 1 && <WindowDay day={day} />}
-          <CheckField
-            label="Its year on the almanac"
-            checked={showsYear}
-            change={(on) => useGlass.setState({ showsYear: on })}
-          />
-          {showsYear && year && (
-            <div data-testid="window-year">
-              <p className="visually-quiet mb-1">
-                {year.year.sunHours.toFixed(0)} h of sun a year on its glass; otherwise in the shade of
-              </p>
-              <OwnerBars obstructions={year.obstructions} />
-            </div>
-          )}
         </>
       )}
     </Section>
+  );
+}
+
+/** How far about a window the view shows, metres. */
+const ABOUT_M = 2.2;
+
+function lookAt({ at, normal }: GlassRow): void {
+  const about = [-1, 0, 1].flatMap((side) =>
+    [-1, 1].map((up) => [at[0] - normal[1] * side * ABOUT_M, at[1] + normal[0] * side * ABOUT_M, at[2] + up]),
+  );
+  focusedView()?.lookAtPlaces(
+    Float64Array.from(about.flat()),
+    Float64Array.from(about.flatMap(() => normal)),
   );
 }
 

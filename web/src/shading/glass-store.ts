@@ -5,21 +5,38 @@ import { currentProject, forgetWithProject } from '../state/project-store';
 import { computeWith } from '../workers/compute';
 import type { ShownYear } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
+import type { GlassYearFound, ReadOf } from '../workers/glass-year-work';
 
 interface GlassState {
   /** All glazed openings of the option at the moment. */
   now: GlassRow[];
   /** The opening that is looked at, `OWNER/OPENING`. */
   chosen: string | null;
+  /** The device that is worked on; the first of the scheme where it is not of it. */
+  device: string | null;
   /** The chosen one through the day: minutes of the clock, share in sun with devices and without. */
   day: { minutes: number; share: number; bare: number }[];
   refused: string | null;
-  /** Whether the year of the chosen window stands on the almanac, and that year once it is known. */
-  showsYear: boolean;
+  /** What the almanac is toned by: the sun, in whose shade the window lies, or the share of glass in shade. */
+  shows: 'sun' | 'shaders' | 'shade';
+  /** In whose shade the chosen window lies, once it is known. */
   year: ShownYear | null;
+  /** Of which windows the year of the devices is read, and what it came to; or why it did not. */
+  of: ReadOf;
+  devices: GlassYearFound | { refused: string } | null;
 }
 
-const NOTHING: GlassState = { now: [], chosen: null, day: [], refused: null, showsYear: false, year: null };
+const NOTHING: GlassState = {
+  now: [],
+  chosen: null,
+  device: null,
+  day: [],
+  refused: null,
+  shows: 'sun',
+  year: null,
+  of: 'window',
+  devices: null,
+};
 
 export const useGlass = create<GlassState>(() => NOTHING);
 forgetWithProject(() => useGlass.setState(NOTHING));
@@ -65,3 +82,18 @@ const measureDayNewest = newestOnly(
 
 /** Measures the chosen opening through a day, the newest wish only. */
 export const measureDay = (wish: DayWish): Promise<void> => measureDayNewest(wish);
+
+interface YearWish {
+  optionId: string;
+  opening: string;
+  of: ReadOf;
+}
+
+const readYear = newestOnly(
+  async ({ optionId, opening, of }: YearWish) =>
+    await computeWith(currentProject(), useMeshes.getState().meshes).glassYear(optionId, opening, of),
+  (devices) => useGlass.setState({ devices }),
+);
+
+/** Reads what the devices do at some windows through the year, the newest wish only. */
+export const measureDevices = (wish: YearWish): Promise<void> => readYear(wish);

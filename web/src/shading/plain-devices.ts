@@ -1,10 +1,29 @@
 import type { DeviceMake } from '@dial-shade/core';
 
-/** What each kind of device is called, and how it is first hung. */
-export const DEVICE_KINDS: Record<DeviceMake['kind'], { name: string; plain: DeviceMake }> = {
+/** A number of a device that may be free, by its key, and between what. */
+export interface FreeNumber {
+  number: string;
+  name: string;
+  /** At the head of a column. */
+  short: string;
+  from: number;
+  to: number;
+}
+
+/** What each kind of device is called, how it is first hung, and which of its numbers may be free, the likeliest first. */
+export const DEVICE_KINDS: Record<
+  DeviceMake['kind'],
+  { name: string; plain: DeviceMake; free: readonly FreeNumber[] }
+> = {
   overhang: {
     name: 'Overhang',
     plain: { kind: 'overhang', depthM: 0.8, aboveM: 0.1, sideM: 0.2, thicknessM: 0.08, tiltDeg: 0 },
+    free: [
+      { number: 'depthM', name: 'the depth', short: 'depth', from: 0.05, to: 3 },
+      { number: 'sideM', name: 'the extension beyond the jambs', short: 'beyond jambs', from: 0, to: 3 },
+      { number: 'tiltDeg', name: 'the tilt', short: 'tilt', from: 0, to: 60 },
+      { number: 'aboveM', name: 'the height over the head', short: 'over head', from: 0, to: 1 },
+    ],
   },
   fins: {
     name: 'Fins',
@@ -18,6 +37,11 @@ export const DEVICE_KINDS: Record<DeviceMake['kind'], { name: string; plain: Dev
       thicknessM: 0.05,
       turnDeg: 0,
     },
+    free: [
+      { number: 'depthM', name: 'the depth', short: 'depth', from: 0.05, to: 2 },
+      { number: 'turnDeg', name: 'the turn', short: 'turn', from: -60, to: 60 },
+      { number: 'gapM', name: 'the gap from the jamb', short: 'gap', from: 0, to: 0.5 },
+    ],
   },
   louvres: {
     name: 'Louvres',
@@ -31,13 +55,97 @@ export const DEVICE_KINDS: Record<DeviceMake['kind'], { name: string; plain: Dev
       offM: 0.1,
       aroundM: 0.05,
     },
+    free: [
+      { number: 'slatM', name: 'the depth of a slat', short: 'slat', from: 0.03, to: 0.6 },
+      { number: 'spacingM', name: 'the spacing', short: 'spacing', from: 0.08, to: 0.6 },
+      { number: 'tiltDeg', name: 'the tilt', short: 'tilt', from: 0, to: 80 },
+      { number: 'offM', name: 'the distance from the face', short: 'off face', from: 0, to: 1 },
+    ],
   },
   shelf: {
     name: 'Light shelf',
     plain: { kind: 'shelf', heightM: 1, outM: 0.6, inM: 0.4, thicknessM: 0.04 },
+    free: [
+      { number: 'outM', name: 'the depth outside', short: 'outside', from: 0.05, to: 2 },
+      { number: 'heightM', name: 'the height over the sill', short: 'over sill', from: 0.3, to: 2 },
+    ],
   },
   eggcrate: {
     name: 'Eggcrate',
     plain: { kind: 'eggcrate', depthM: 0.3, columnM: 0.6, rowM: 0.5, thicknessM: 0.03 },
+    free: [
+      { number: 'depthM', name: 'the depth', short: 'depth', from: 0.05, to: 1.5 },
+      { number: 'columnM', name: 'the spacing of upright plates', short: 'upright every', from: 0.2, to: 2 },
+      { number: 'rowM', name: 'the spacing of level plates', short: 'level every', from: 0.2, to: 2 },
+    ],
+  },
+  reveal: {
+    name: 'Reveal',
+    plain: { kind: 'reveal', depthM: 0.3, thicknessM: 0.05 },
+    free: [{ number: 'depthM', name: 'the depth', short: 'depth', from: 0.05, to: 1.5 }],
+  },
+  screen: {
+    name: 'Screen',
+    plain: { kind: 'screen', openness: 0.4, holeDepth: 0.5, offM: 0.15, aroundM: 0.1 },
+    free: [
+      { number: 'openness', name: 'the openness', short: 'open', from: 0, to: 0.9 },
+      { number: 'holeDepth', name: 'the depth of its holes', short: 'holes', from: 0, to: 2 },
+    ],
+  },
+  canopy: {
+    name: 'Canopy on posts',
+    plain: {
+      kind: 'canopy',
+      depthM: 2,
+      aboveM: 0.4,
+      sideM: 0.5,
+      thicknessM: 0.12,
+      tiltDeg: 4,
+      postM: 0.1,
+      downM: 0.9,
+    },
+    free: [
+      { number: 'depthM', name: 'the depth', short: 'depth', from: 0.2, to: 5 },
+      { number: 'sideM', name: 'the extension beyond the jambs', short: 'beyond jambs', from: 0, to: 4 },
+      { number: 'aboveM', name: 'the height over the head', short: 'over head', from: 0, to: 2 },
+    ],
+  },
+  balcony: {
+    name: 'Balcony',
+    plain: {
+      kind: 'balcony',
+      depthM: 1.4,
+      belowM: 0.9,
+      sideM: 0.5,
+      thicknessM: 0.2,
+      railM: 1.1,
+      railOpenness: 0.6,
+    },
+    free: [{ number: 'depthM', name: 'the depth', short: 'depth', from: 0.3, to: 3 }],
+  },
+  plate: {
+    name: 'Plate of its own outline',
+    plain: {
+      kind: 'plate',
+      aboveM: 0.2,
+      offM: 0,
+      tiltDeg: 0,
+      thicknessM: 0.04,
+      outlines: [
+        {
+          outer: [
+            [-1.2, 0],
+            [1.2, 0],
+            [1.2, 0.8],
+            [-1.2, 0.8],
+          ],
+          holes: [],
+        },
+      ],
+    },
+    free: [
+      { number: 'tiltDeg', name: 'the tilt', short: 'tilt', from: 0, to: 60 },
+      { number: 'aboveM', name: 'the height over the head', short: 'over head', from: 0, to: 1 },
+    ],
   },
 };

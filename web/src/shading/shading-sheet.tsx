@@ -1,13 +1,17 @@
 import { glazedPlaces, TODAY, tooManyBoxes, tooManyDevices } from '@dial-shade/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { DeviceSection } from './device-section';
 import { GlassSection } from './glass-section';
+import { useGlass } from './glass-store';
 import { RoomSection } from './room-section';
 import { SchemesSection } from './schemes-section';
 import { SizeSection } from './size-section';
+import { SweepSection } from './sweep-section';
+import { WorthSection } from './worth-section';
+import { YearSection } from './year-section';
 
 /** Devices that keep the sun off the glass: what stands, its sizes, and what it does. */
 export function ShadingSheet() {
@@ -15,7 +19,8 @@ export function ShadingSheet() {
   const meshes = useMeshes((state) => state.meshes);
   const { options } = project;
   const optionId = useView((view) => view.optionId);
-  const [deviceId, setDevice] = useState<string | null>(null);
+  const deviceId = useGlass((state) => state.device);
+  const setDevice = (id: string) => useGlass.setState({ device: id });
   const option = options.find(({ id }) => id === optionId) ?? options[0]!;
   const scheme = option.schemes.find(({ id }) => id === option.scheme);
   const { trueNorthDeg } = project.site.north;
@@ -41,6 +46,7 @@ export function ShadingSheet() {
             <DeviceSection key={device.id} option={option} schemeId={scheme.id} device={device} />
           )}
           <GlassSection option={option} />
+          <YearSection option={option} />
           {scheme && device && (
             <SizeSection
               key={`${device.id}/${device.make.kind}`}
@@ -49,6 +55,15 @@ export function ShadingSheet() {
               device={device}
             />
           )}
+          {scheme && device && (
+            <SweepSection
+              key={`sweep of ${device.id}`}
+              option={option}
+              schemeId={scheme.id}
+              device={device}
+            />
+          )}
+          {scheme && <WorthSection option={option} schemeId={scheme.id} />}
           <RoomSection key={option.id} option={option} />
         </>
       )}

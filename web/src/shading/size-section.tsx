@@ -18,25 +18,7 @@ import { computeWith } from '../workers/compute';
 import type { Against, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
-
-/** The numbers of each kind that may be free, the likeliest first, and between what. */
-const FREE: Record<DeviceMake['kind'], { number: string; name: string; from: number; to: number }[]> = {
-  overhang: [
-    { number: 'depthM', name: 'the depth', from: 0.05, to: 3 },
-    { number: 'sideM', name: 'the extension beyond the jambs', from: 0, to: 3 },
-    { number: 'tiltDeg', name: 'the tilt', from: 0, to: 60 },
-  ],
-  fins: [
-    { number: 'depthM', name: 'the depth', from: 0.05, to: 2 },
-    { number: 'turnDeg', name: 'the turn', from: -60, to: 60 },
-  ],
-  louvres: [
-    { number: 'slatM', name: 'the depth of a slat', from: 0.03, to: 0.6 },
-    { number: 'tiltDeg', name: 'the tilt', from: 0, to: 80 },
-  ],
-  shelf: [{ number: 'outM', name: 'the depth outside', from: 0.05, to: 2 }],
-  eggcrate: [{ number: 'depthM', name: 'the depth', from: 0.05, to: 1.5 }],
-};
+import { DEVICE_KINDS } from './plain-devices';
 
 /** Minutes between the moments of an afternoon that a device is sized for. */
 const STEP = 20;
@@ -55,7 +37,7 @@ export function SizeSection({
   const date = useView((view) => view.date);
   const atMs = useMoment();
   const { chosen, now } = useGlass();
-  const choices = FREE[device.make.kind];
+  const choices = DEVICE_KINDS[device.make.kind].free;
   const [number, setNumber] = useState(choices[0]!.number);
   const [against, setAgainst] = useState('now');
   const [hours, setHours] = useState({ from: 13, to: 17 });

@@ -11,8 +11,8 @@ export function useWindowYear(wanted: boolean): ShownYear | null {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const optionId = useView((view) => view.optionId);
-  const { chosen, showsYear, year } = useGlass();
-  const isAsked = wanted && showsYear && chosen !== null;
+  const { chosen, shows, year } = useGlass();
+  const isAsked = wanted && shows === 'shaders' && chosen !== null;
   useEffect(() => {
     if (!isAsked) return;
     let isCurrent = true;

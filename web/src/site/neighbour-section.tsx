@@ -8,7 +8,7 @@ import {
   placeModel,
   TODAY,
 } from '@dial-shade/core';
-import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
 import { FaceTargetButton } from './face-target-button';
 
@@ -142,6 +142,13 @@ function ModelFields({ owner, model }: { owner: OwnerRef; model: Model }) {
           edit(`change ${model.name}`, changeOwner(owner, { openness: percent / 100 }), { quiet: true })
         }
       />
+      {owner.optionId !== null && owner.optionId !== TODAY && (
+        <CheckField
+          label="It is a shading device"
+          checked={'device' in model && model.device === true}
+          change={(device) => edit(`mark ${model.name}`, changeOwner(owner, { device }))}
+        />
+      )}
       <dl className="facts">
         <dt>Triangles</dt>
         <dd>{model.triangles.toLocaleString('en')}</dd>

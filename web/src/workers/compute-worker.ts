@@ -27,9 +27,6 @@ import {
   type ShadowFiles,
   shadowFiles,
   shadowStudy,
-  type Device,
-  type RoomAssumptions,
-  type SizeAsked,
   type SkyWeights,
   skyWeights,
   type PointSky,
@@ -66,10 +63,9 @@ import {
   skyDome,
   windRoseFound,
 } from './climate-work';
-import { glassRows, type GlassRow } from './glass-work';
-import { type RoomChoice, roomChoices, schemeYears } from './room-year-work';
+import { refusing } from './refusing';
 import { obstaclesNow, sceneNow } from './scene-now';
-import { type Against, sizedAt, type SizeFound, yearOfWindow } from './size-work';
+import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
@@ -189,16 +185,6 @@ const masks = new MemoryMasks(192 * 1024 ** 2);
 /** A small study computed here, as the bytes that the server would keep; or why it was not. */
 export type AtOnce = { bytes: Uint8Array; seconds: number } | { refused: string } | 'too large';
 
-/** What was found, or the sentence that refused it. */
-function refusing<T>(find: () => T): T | { refused: string } {
-  try {
-    return find();
-  } catch (error) {
-    if (!(error instanceof InputError)) throw error;
-    return { refused: error.message };
-  }
-}
-
 const worker = {
   altitudes: altitudeTable,
 
@@ -252,37 +238,6 @@ const worker = {
       owners: scene.owners.map((owner) => owner.name),
     };
   },
-
-  /** How much of the glass of an option is in sun at moments, with its devices and without. */
-  glassSun: (
-    optionId: string,
-    moments: readonly number[],
-    opening: string | null,
-  ): GlassRow[][] | { refused: string } =>
-    refusing(() => glassRows({ project: project!, meshes, optionId }, moments, opening)),
-
-  /** Sizes one number of a device at a window, against moments or a set of hours. */
-  sizedAt: (
-    optionId: string,
-    opening: string,
-    device: Device,
-    against: Against,
-    size: SizeAsked,
-  ): SizeFound | { refused: string } =>
-    refusing(() => sizedAt({ project: project!, meshes, optionId }, opening, device, against, size)),
-
-  /** The year of a window: the share of its glass in sun, and in whose shade it lies. */
-  yearOfWindow: (optionId: string, opening: string): ReturnType<typeof yearOfWindow> | { refused: string } =>
-    refusing(() => yearOfWindow({ project: project!, meshes, optionId }, opening)),
-
-  /** Rooms of what an option proposes, and the year of one under each scheme of devices. */
-  roomChoices: (optionId: string): RoomChoice[] => roomChoices({ project: project!, meshes, optionId }),
-  schemeYears: (
-    optionId: string,
-    key: string,
-    assumed: RoomAssumptions,
-  ): ReturnType<typeof schemeYears> | { refused: string } =>
-    refusing(() => schemeYears({ project: project!, meshes, optionId }, key, assumed)),
 
   /** What each patch of the sky sends to a surface that faces one way, by what a study measures. */
   skyWeights: (studyId: string, normal: [number, number, number]): SkyWeights | null | { refused: string } =>
@@ -371,6 +326,8 @@ const worker = {
   /** Who takes what from a study of an option. */
   takes: (optionId: string, studyId: string) =>
     refusing(() => takesOf({ project: project!, meshes, optionId }, studyId)),
+
+  ...shadingWork(() => ({ project: project!, meshes, masks })),
 
   /** What the weather of the document comes to; each only where it has one. */
   climateFacts: () => climateFacts(project!),

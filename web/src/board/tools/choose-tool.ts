@@ -4,6 +4,8 @@ import { setView } from '../../state/view-store';
 import { sensorAt, shownValue } from '../result-cells';
 import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
+import { chooseDevice } from './choose-device';
+import { dragDevice } from './drag-device';
 import { dragSun } from './drag-sun';
 import { turnNorth } from './turn-north';
 
@@ -11,10 +13,11 @@ import { turnNorth } from './turn-north';
 export function chooseTool(host: ToolHost): BoardTool {
   const north = turnNorth(host);
   const sun = dragSun(host);
-  let held: typeof north | typeof sun | null = null;
+  const device = dragDevice(host);
+  let held: Pick<Required<BoardTool>, 'drag' | 'up'> | null = null;
   return {
     down(x, y, event) {
-      held = [north, sun].find((one) => one.down(x, y, event)) ?? null;
+      held = [north, sun, device].find((one) => one.down(x, y, event)) ?? null;
       return held !== null;
     },
     drag: (x, y) => held?.drag(x, y),
@@ -26,10 +29,13 @@ export function chooseTool(host: ToolHost): BoardTool {
       if (north.isNear(x, y)) host.say({ x, y, text: 'Drag to turn true north' });
       else if (sun.isNear(x, y))
         host.say({ x, y, text: 'Drag the sun along its day; with Shift, along its hour through the year' });
-      else host.say(readValue(host, x, y));
+      else {
+        const handle = device.near(x, y);
+        host.say(handle ? { x, y, text: handle } : readValue(host, x, y));
+      }
     },
     click(x, y, event) {
-      if (!plantProbe(host, x, y)) choose(host, x, y, event.shiftKey);
+      if (!plantProbe(host, x, y) && !chooseDevice(host, x, y)) choose(host, x, y, event.shiftKey);
     },
   };
 }

@@ -38,11 +38,12 @@ export interface BoardTool {
   key?(event: KeyboardEvent): boolean;
 }
 
-/** A picked owner other than the ground and devices that is not locked. */
+/** A picked owner that is not locked: not the ground, and of devices only bodies that are marked as such. */
 export function pickOwner(host: ToolHost, x: number, y: number): { picked: ChunkHit; owner: Owner } | null {
   const picked = host.view.pick(x, y);
   const owner = picked && host.now().scene.owners[picked.owner]!;
-  if (!picked || !owner || owner.layer === 'ground' || owner.layer === 'devices') return null;
+  if (!picked || !owner || owner.layer === 'ground') return null;
+  if (owner.layer === 'devices' && !findOwner(currentProject(), owner)) return null;
   return useView.getState().locked.has(ownerKey(owner)) ? null : { picked, owner };
 }
 
@@ -62,7 +63,7 @@ export function selectionOf(host: ToolHost, picked: ChunkHit, owner: Owner): Sel
   return {
     id: owner.id,
     optionId: owner.optionId,
-    layer: owner.layer as Selection['layer'],
+    layer: owner.layer === 'devices' ? 'option' : (owner.layer as Selection['layer']),
     wallBearingDeg: upright ? (Math.atan2(nx, ny) * 180) / Math.PI : null,
     face: surface.face ?? meshFaceKey(owner, picked.point),
   };

@@ -1,0 +1,106 @@
+import { type Candidate, type Device, type DeviceMake, type SweepKind, sweepMakes } from '@dial-shade/core';
+import { create } from 'zustand';
+import { useMeshes } from '../state/mesh-cache';
+import { notify } from '../state/notice-store';
+import { currentProject, forgetWithProject } from '../state/project-store';
+import type { ComputeWorker } from '../workers/compute-worker';
+import { heldWorker } from '../workers/held-worker';
+import type { SetsAsked, SweepPart } from '../workers/sweep-work';
+
+/** A sweep that was run, as far as it has come. */
+export interface Sweep {
+  optionId: string;
+  /** Window that it is of, `OWNER/OPENING`, and the device that is tried. */
+  opening: string;
+  device: string;
+  /** Numbers that were free. */
+  numbers: string[];
+  sets: SetsAsked;
+  /** What it was run from: the same objects, still true. */
+  parts: readonly unknown[];
+  makes: DeviceMake[];
+  leftOut: number;
+  /** In the order of `makes`; undefined where it has not come to it. */
+  found: (Omit<Candidate, 'make'> | undefined)[];
+  facts: Omit<SweepPart, 'found'> | null;
+}
+
+interface SweepState {
+  sweep: Sweep | null;
+  isAtWork: boolean;
+}
+
+const NOTHING: SweepState = { sweep: null, isAtWork: false };
+export const useSweep = create<SweepState>(() => NOTHING);
+
+const make = () => new Worker(new URL('../workers/compute-worker.ts', import.meta.url), { type: 'module' });
+/** Threads of a sweep, apart from the one that answers while something is dragged. */
+const threads = Array.from({ length: Math.min(4, Math.max(1, navigator.hardwareConcurrency || 2)) }, () =>
+  heldWorker<ComputeWorker>(make),
+);
+/** Devices that a thread is given at a time. */
+const BATCH = 12;
+
+let run = 0;
+
+forgetWithProject(() => {
+  stopSweep();
+  useSweep.setState(NOTHING);
+});
+
+/** Ends the sweep that runs; what it has come to stays. */
+export function stopSweep(): void {
+  run++;
+  for (const thread of threads) thread.end();
+  useSweep.setState({ isAtWork: false });
+}
+
+/** Tries devices of some kinds in place of one at a window, on all threads. Gives up with a notice where it cannot be. */
+export async function runSweep(
+  about: Pick<Sweep, 'optionId' | 'opening' | 'numbers' | 'sets' | 'parts'>,
+  device: Device,
+  kinds: readonly SweepKind[],
+): Promise<void> {
+  stopSweep();
+  const mine = run;
+  let planned: ReturnType<typeof sweepMakes>;
+  try {
+    planned = sweepMakes(kinds);
+  } catch (error) {
+    notify((error as Error).message, true);
+    return;
+  }
+  const { makes, leftOut } = planned;
+  const found: Sweep['found'] = makes.map(() => undefined);
+  let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null };
+  useSweep.setState({ sweep, isAtWork: true });
+  let next = 0;
+  const [project, { meshes }] = [currentProject(), useMeshes.getState()];
+  const work = async (thread: (typeof threads)[number]) => {
+    const worker = thread.with(project, meshes);
+    while (next < makes.length && run === mine) {
+      const from = next;
+      next = Math.min(makes.length, from + BATCH);
+      const part = await worker.sweepPart(
+        about.optionId,
+        about.opening,
+        device,
+        about.sets,
+        makes.slice(from, next),
+      );
+      if (run !== mine) return;
+      if ('refused' in part) {
+        stopSweep();
+        useSweep.setState({ sweep: null });
+        notify(part.refused, true);
+        return;
+      }
+      const { found: values, ...facts } = part;
+      values.forEach((value, i) => (found[from + i] = value));
+      sweep = { ...sweep, found: [...found], facts };
+      useSweep.setState({ sweep });
+    }
+  };
+  await Promise.all(threads.map(work));
+  if (run === mine) useSweep.setState({ isAtWork: false });
+}

@@ -1,0 +1,223 @@
+import {
+  changeScheme,
+  newId,
+  netWorth,
+  type Option,
+  type OutlineManner,
+  plateOn,
+  worthOutline,
+  type WorthPlane,
+} from '@dial-shade/core';
+import { Layers2 } from 'lucide-react';
+import { useEffect, useMemo, useState } from 'react';
+import { CheckField, ChoiceField, LengthField, NumberField, Section } from '../app/fields';
+import { useMeshes } from '../state/mesh-cache';
+import { notify } from '../state/notice-store';
+import { edit, useDocument } from '../state/project-store';
+import { lightParts } from '../studies/use-probe-year';
+import { useGlass } from './glass-store';
+import { WorthPicture } from './worth-map';
+import { findWorth, useWorth, type WorthWish } from './worth-store';
+
+const PLANES: Record<string, { name: string; plane: WorthPlane }> = {
+  level: {
+    name: 'level, over the head',
+    plane: { aboveM: 0.2, offM: 0, tiltDeg: 0, sideM: 1, outM: 2, cellM: 0.1 },
+  },
+  upright: {
+    name: 'upright, in front',
+    plane: { aboveM: 0.3, offM: 0.8, tiltDeg: 90, sideM: 0.8, outM: 2, cellM: 0.1 },
+  },
+  slanted: {
+    name: 'slanted',
+    plane: { aboveM: 0.3, offM: 0, tiltDeg: 30, sideM: 1, outM: 2, cellM: 0.1 },
+  },
+};
+
+/** How thick the plate is that is made of a map, metres. */
+const PLATE_M = 0.04;
+
+/** Where shade is worth having on a plane, on the board as colours, and a device made of it. */
+export function WorthSection({ option, schemeId }: { option: Option; schemeId: string }) {
+  const project = useDocument();
+  const { hourSets } = project;
+  const meshes = useMeshes((state) => state.meshes);
+  const chosen = useGlass((state) => state.chosen);
+  const { isShown, found, wish, lambda } = useWorth();
+  const [kind, setKind] = useState('level');
+  const [plane, setPlane] = useState(PLANES.level!.plane);
+  const [along, setAlong] = useState<WorthWish['along']>('opening');
+  const [manner, setManner] = useState<OutlineManner>('straight');
+  const unwanted = hourSets.find(({ use }) => use === 'unwanted') ?? hourSets[0];
+  const wanted = hourSets.find(({ use }) => use === 'wanted');
+  const isAsked = isShown && chosen !== null && unwanted !== undefined;
+  useEffect(() => {
+    if (!isAsked) return;
+    void findWorth({
+      optionId: option.id,
+      opening: chosen,
+      along,
+      plane,
+      sets: { unwanted: unwanted.id, wanted: wanted?.id ?? null },
+    });
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isAsked, option.id, chosen, along, plane, unwanted, wanted, meshes, ...lightParts(project)]);
+  const map = found && 'map' in found && wish?.optionId === option.id ? found.map : null;
+  const outlines = useMemo(() => (map ? worthOutline(map, lambda, manner) : []), [map, lambda, manner]);
+  if (!unwanted) return null;
+  const set = (fields: Partial<WorthPlane>) => {
+    const next = { ...plane, ...fields };
+    if (!(next.sideM >= 0 && next.outM > 0 && next.outM <= 20 && next.sideM <= 20)) return 'From 0 to 20 m.';
+    if (!(next.cellM >= 0.02 && next.cellM <= 2)) return 'Cells are from 0.02 to 2 m.';
+    if (!(Math.abs(next.tiltDeg) <= 90)) return 'From −90 to 90 degrees.';
+    if (!(next.offM >= 0 && next.offM <= 20 && Math.abs(next.aboveM) <= 20)) return 'At most 20 m away.';
+    setPlane(next);
+    return null;
+  };
+  const make = () => {
+    if (outlines.length === 0) {
+      notify('Nowhere on this plane is shade worth more than nothing; let wanted sun count for less.', true);
+      return;
+    }
+    const [owner, ...rest] = chosen!.split('/');
+    edit(
+      'make a device of the map',
+      changeScheme(option.id, schemeId, (one) => ({
+        ...one,
+        devices: [
+          ...one.devices,
+          {
+            id: newId('device'),
+            name: `Plate ${one.devices.length + 1}`,
+            scope: { owners: null, sectors: null, storeys: null },
+            openings: along === 'opening' ? [{ owner: owner!, opening: rest.join('/') }] : wallOf(chosen!),
+            ...(along !== 'opening' && { along }),
+            make: {
+              ...plateOn(plane, PLATE_M),
+              outlines: outlines.map(({ outer, holes }) => ({
+                outer: rounded(outer),
+                holes: holes.map(rounded),
+              })),
+            },
+          },
+        ],
+      })),
+    );
+    useWorth.setState({ isShown: false });
+  };
+  /** All glazed openings of the wall and storey of one. */
+  const wallOf = (key: string) => {
+    const { now } = useGlass.getState();
+    const one = now.find((row) => row.key === key);
+    return now
+      .filter(({ face, key: other }) => face === one?.face && other.split('/')[0] === key.split('/')[0])
+      .map(({ key: other }) => {
+        const [owner, ...rest] = other.split('/');
+        return { owner: owner!, opening: rest.join('/') };
+      });
+  };
+  return (
+    <Section title="Where shade is worth having" name="worth">
+      <CheckField
+        label="Show it on the board"
+        checked={isShown}
+        change={(on) => useWorth.setState({ isShown: on })}
+      />
+      {isShown && (
+        <>
+          <ChoiceField
+            label="Plane"
+            value={kind}
+            choices={Object.entries(PLANES).map(([value, { name }]) => ({ value, name }))}
+            commit={(next) => {
+              setKind(next);
+              setPlane(PLANES[next]!.plane);
+            }}
+          />
+          <ChoiceField
+            label="Over"
+            value={along}
+            choices={[
+              { value: 'opening', name: 'the window above' },
+              { value: 'storey', name: 'all windows of its storey of the wall' },
+            ]}
+            commit={setAlong}
+          />
+          <div className="pair even">
+            <LengthField label="Over the head" value={plane.aboveM} commit={(aboveM) => set({ aboveM })} />
+            <LengthField label="Off the face" value={plane.offM} commit={(offM) => set({ offM })} />
+            <NumberField label="Tilt" unit="°" value={plane.tiltDeg} commit={(tiltDeg) => set({ tiltDeg })} />
+            <LengthField label="Beyond the ends" value={plane.sideM} commit={(sideM) => set({ sideM })} />
+            <LengthField label="Outwards" value={plane.outM} commit={(outM) => set({ outM })} />
+            <LengthField label="Cells" value={plane.cellM} commit={(cellM) => set({ cellM })} />
+          </div>
+          <label className="field">
+            <span>Wanted sun counts</span>
+            <input
+              type="range"
+              className="form-range"
+              min={0}
+              max={2}
+              step={0.05}
+              value={lambda}
+              aria-label="How much wanted sun counts against unwanted"
+              onChange={(event) => useWorth.setState({ lambda: event.target.valueAsNumber })}
+            />
+            <output>{lambda.toFixed(2)} ×</output>
+          </label>
+          {found && 'refused' in found && <p className="wrong">{found.refused}</p>}
+          {!found && <p className="visually-quiet">Looking for it …</p>}
+          {map && (
+            <>
+              <WorthPicture map={map} lambda={lambda} />
+              <WorthSaid map={map} lambda={lambda} hasWanted={wanted !== undefined} />
+              <ChoiceField
+                label="Outline"
+                value={manner}
+                choices={[
+                  { value: 'straight', name: 'with straight edges' },
+                  { value: 'smooth', name: 'along the contour' },
+                  { value: 'cells', name: 'of whole cells' },
+                ]}
+                commit={setManner}
+              />
+              <button className="btn btn-quiet mb-2" onClick={make}>
+                <Layers2 size={13} /> Make it a device
+              </button>
+            </>
+          )}
+        </>
+      )}
+    </Section>
+  );
+}
+
+const rounded = (ring: readonly (readonly [number, number])[]) =>
+  ring.map(([x, y]): [number, number] => [Number(x.toFixed(4)), Number(y.toFixed(4))]);
+
+function WorthSaid({
+  map,
+  lambda,
+  hasWanted,
+}: {
+  map: Parameters<typeof netWorth>[0];
+  lambda: number;
+  hasWanted: boolean;
+}) {
+  const net = netWorth(map, lambda);
+  let [cells, unwanted, wanted] = [0, 0, 0];
+  net.forEach((value, i) => {
+    if (value <= 0) return;
+    cells++;
+    unwanted += map.unwanted[i]!;
+    wanted += map.wanted[i]!;
+  });
+  const read = (value: number) => (value < 10 ? value.toFixed(1) : Math.round(value).toLocaleString('en'));
+  return (
+    <p className="mb-1" data-testid="worth-said">
+      <strong>{(cells * map.cellM ** 2).toFixed(2)} m²</strong> are worth shading: together they keep out{' '}
+      {read(unwanted)} of {read(map.unwantedAll)} {map.unit} of unwanted sun
+      {hasWanted && `, and take ${read(wanted)} of ${read(map.wantedAll)} ${map.unit} of wanted sun`}.
+    </p>
+  );
+}

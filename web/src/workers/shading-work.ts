@@ -1,0 +1,66 @@
+import type {
+  Device,
+  DeviceMake,
+  MaskStore,
+  MeshStore,
+  Project,
+  RoomAssumptions,
+  SizeAsked,
+  WorthPlane,
+} from '@dial-shade/core';
+import { glassRows } from './glass-work';
+import { glassYear, type ReadOf } from './glass-year-work';
+import { refusing } from './refusing';
+import { roomChoices, schemeYears } from './room-year-work';
+import { type Against, sizedAt, yearOfWindow } from './size-work';
+import { type SetsAsked, sweepPart, worthOf } from './sweep-work';
+
+/** What the worker holds while it is asked. */
+interface Held {
+  project: Project;
+  meshes: MeshStore;
+  masks: MaskStore;
+}
+
+/** What is asked about shading, of the document at hand. */
+export function shadingWork(held: () => Held) {
+  const about = (optionId: string) => {
+    const { project, meshes } = held();
+    return { project, meshes, optionId };
+  };
+  return {
+    /** How much of the glass of an option is in sun at moments, with its devices and without. */
+    glassSun: (optionId: string, moments: readonly number[], opening: string | null) =>
+      refusing(() => glassRows(about(optionId), moments, opening)),
+
+    /** What the devices of an option do at some windows through the year. */
+    glassYear: (optionId: string, opening: string, of: ReadOf) =>
+      refusing(() => glassYear(about(optionId), opening, of, held().masks)),
+
+    /** Sizes one number of a device at a window, against moments or a set of hours. */
+    sizedAt: (optionId: string, opening: string, device: Device, against: Against, size: SizeAsked) =>
+      refusing(() => sizedAt(about(optionId), opening, device, against, size)),
+
+    /** Tries some sizes of a device at a window. */
+    sweepPart: (
+      optionId: string,
+      opening: string,
+      device: Device,
+      sets: SetsAsked,
+      makes: readonly DeviceMake[],
+    ) => refusing(() => sweepPart(about(optionId), opening, device, sets, makes, held().masks)),
+
+    /** Where shade is worth having on a plane. */
+    worth: (optionId: string, opening: string, along: Device['along'], plane: WorthPlane, sets: SetsAsked) =>
+      refusing(() => worthOf(about(optionId), opening, along, plane, sets, held().masks)),
+
+    /** The year of a window: the share of its glass in sun, and in whose shade it lies. */
+    yearOfWindow: (optionId: string, opening: string) =>
+      refusing(() => yearOfWindow(about(optionId), opening)),
+
+    /** Rooms of what an option proposes, and the year of one under each scheme of devices. */
+    roomChoices: (optionId: string) => roomChoices(about(optionId)),
+    schemeYears: (optionId: string, key: string, assumed: RoomAssumptions) =>
+      refusing(() => schemeYears(about(optionId), key, assumed)),
+  };
+}
