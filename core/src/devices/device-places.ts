@@ -1,7 +1,7 @@
-import { type Face, outlineBox, wallName } from '../form';
-import type { MeshStore } from '../geometry';
+import { type Face, onFace, outlineBox, roomsOf, wallName } from '../form';
+import { containsWithHoles, type MeshStore } from '../geometry';
 import { type FittedBody, type FittedOpening, isMeant, openingsIn } from '../openings';
-import { type Device, type Project, requireOption, type Scheme } from '../project';
+import { type Device, type MassShape, type Project, requireOption, type Scheme } from '../project';
 import { boxCount, type OpeningBox } from './device-boxes';
 import { deviceStations } from './device-stations';
 
@@ -39,7 +39,9 @@ export function glazedPlaces(project: Project, optionId: string, meshes: MeshSto
     .filter((item) => item.optionId === optionId)
     .flatMap(({ body }) => {
       const fitted = openings.of(body);
-      return fitted ? [{ fitted, places: placesOf(body, fitted) }] : [];
+      return fitted
+        ? [{ fitted, places: placesOf(body, fitted), mass: 'footprint' in body ? body : null }]
+        : [];
     });
 }
 
@@ -47,6 +49,8 @@ export function glazedPlaces(project: Project, optionId: string, meshes: MeshSto
 export interface GlazedBody {
   fitted: FittedBody;
   places: readonly DevicePlace[];
+  /** Null of an imported mesh. */
+  mass: MassShape | null;
 }
 
 const known = new WeakMap<FittedBody, DevicePlace[]>();
@@ -88,18 +92,43 @@ function wayToNext({ u1, v0, v1 }: Box, boxes: readonly Box[]): number | null {
 
 /** Which of the glazed openings a device hangs on. */
 export function placesOfDevice(
-  { scope, openings }: Device,
+  { scope, openings, except }: Device,
   bodies: readonly GlazedBody[],
   trueNorthDeg: number,
 ): DevicePlace[] {
-  const whole = { ...scope, walls: null, except: [] };
-  return bodies
-    .flatMap(({ places }) => places)
-    .filter(
-      ({ owner, face, opening }) =>
-        isMeant(whole, owner.id, face, trueNorthDeg) &&
-        (openings === null || openings.some((one) => one.owner === owner.id && one.opening === opening.id)),
-    );
+  const whole = { ...scope, walls: scope.walls ?? null, except: [] };
+  const has = (list: NonNullable<Device['openings']>, { owner, opening }: DevicePlace) =>
+    list.some((one) => one.owner === owner.id && one.opening === opening.id);
+  return bodies.flatMap(({ mass, places }) =>
+    places.filter(
+      (place) =>
+        isMeant(whole, place.owner.id, place.face, trueNorthDeg) &&
+        (openings === null || has(openings, place)) &&
+        !(except && has(except, place)) &&
+        (!scope.rooms || (mass !== null && isInRoom(scope.rooms, mass, place))),
+    ),
+  );
+}
+
+/** How far behind its face an opening is asked for its room, metres. */
+const BEHIND_M = 0.35;
+
+/** Whether an opening in a wall is one of these rooms of its body. */
+function isInRoom(
+  rooms: NonNullable<Device['scope']['rooms']>,
+  mass: MassShape,
+  { owner, face, box }: DevicePlace,
+): boolean {
+  const wanted = rooms.filter((one) => one.owner === owner.id).map(({ room }) => room);
+  const { host } = face;
+  if (wanted.length === 0 || host.on !== 'wall') return false;
+  const [x, y] = onFace(face, [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2], BEHIND_M);
+  const room = roomsOf(mass).find(
+    ({ storey, outer, holes, doubleHeight }) =>
+      (storey === host.storey || (doubleHeight && storey + 1 === host.storey)) &&
+      containsWithHoles({ outer, holes }, [x, y]),
+  );
+  return room !== undefined && room.id !== null && wanted.includes(room.id);
 }
 
 /** The openings in the wall of one that a device hangs on, that one always among them: what hangs at the next window shades too. */

@@ -41,6 +41,7 @@ import {
   type CriteriaSet,
   type HourSet,
   type MomentSet,
+  type Scheme,
 } from '../project';
 import { newId } from './ids';
 import { produce } from 'immer';
@@ -180,7 +181,7 @@ export const splitBodyEdge =
     const both = (name: string) =>
       isOn(whole, name) ? [name, wall(half) + name.slice(whole.length)] : [name];
     const split = reshapeBody(owner, (shape) => splitEdge(shape, ring, edge, undefined, half));
-    return editRules(owner.optionId, (rules) => rules.map((rule) => renameWalls(rule, both)))(split(project));
+    return renameEverywhere(owner.optionId, both)(split(project));
   };
 
 /** A body without a corner. Rules and exceptions leave the edge that is gone. */
@@ -190,9 +191,32 @@ export const removeBodyCorner =
     const body = findBody(project, owner);
     if (!body) return project;
     const gone = `${owner.id}/${ring}/${edgeNumbers(body.footprint)[ring]![corner]!}`;
-    return editRules(owner.optionId, (rules) =>
-      rules.map((rule) => renameWalls(rule, (name) => (isOn(gone, name) ? [] : [name]))),
-    )(reshapeBody(owner, (shape) => removeCorner(shape, ring, corner))(project));
+    return renameEverywhere(owner.optionId, (name) => (isOn(gone, name) ? [] : [name]))(
+      reshapeBody(owner, (shape) => removeCorner(shape, ring, corner))(project),
+    );
+  };
+
+/** Walls under other names wherever rules and devices of an option (null: rules of the neighbours) name them. */
+const renameEverywhere =
+  (optionId: string | null, rename: (name: string) => string[]): Edit =>
+  (project) => {
+    const renamed = editRules(optionId, (rules) => rules.map((rule) => renameWalls(rule, rename)))(project);
+    return {
+      ...renamed,
+      options: renamed.options.map((option) =>
+        option.id === optionId ? { ...option, schemes: option.schemes.map(renamedIn) } : option,
+      ),
+    };
+
+    function renamedIn(scheme: Scheme): Scheme {
+      if (!scheme.devices.some(({ scope }) => scope.walls)) return scheme;
+      const devices = scheme.devices.map((device) =>
+        device.scope.walls
+          ? { ...device, scope: { ...device.scope, walls: device.scope.walls.flatMap(rename) } }
+          : device,
+      );
+      return { ...scheme, devices };
+    }
   };
 
 /** Whether a name of a wall, or of a part of one, is of this wall. */

@@ -1,9 +1,9 @@
 import { anglesAt, at, house, NONE, OVERHANG } from '../../testing/shaded-house';
 import { opening, rect } from '../../testing/blocks';
 import { RAD } from '../civil';
-import { cutOffOf, deviceStations, glazedPlaces, withoutDevices } from '../devices';
+import { cutOffOf, deviceStations, glazedPlaces, placesOfDevice, withoutDevices } from '../devices';
 import type { Device, DeviceMake, Project } from '../project';
-import { parseProject } from '../document';
+import { parseProject, splitBodyEdge } from '../document';
 import { assembleScene, type Piece } from '../scene';
 import { glassInSun } from './glass-sun';
 
@@ -247,4 +247,40 @@ test('a body marked as a device stands on the layer of devices, and is gone with
   expect(glass!.bareM2).toBeCloseTo(2, 6);
   expect(glass!.sunlitM2).toBeLessThan(1.5);
   expect(withoutDevices(project, 'a').options.find(({ id }) => id === 'a')!.masses).toHaveLength(1);
+});
+
+test('a device hangs on picked walls, in named rooms, and leaves single openings alone', () => {
+  const hung = (change: Partial<Device>) => {
+    const project = row(change, OVERHANG);
+    const [mass] = project.options.find(({ id }) => id === 'a')!.masses;
+    mass!.partitions = [
+      {
+        id: 'p',
+        storey: 0,
+        path: [
+          [3, 0],
+          [3, 8],
+        ],
+      },
+    ];
+    mass!.rooms = [{ id: 'small', name: 'Small', storey: 0, at: [1, 4], doubleHeight: false }];
+    const [scheme] = project.options.find(({ id }) => id === 'a')!.schemes;
+    return placesOfDevice(scheme!.devices[0]!, glazedPlaces(project, 'a', NONE), 0).map(
+      ({ opening: { id } }) => id,
+    );
+  };
+  const scope = { owners: null, sectors: null, storeys: null };
+  expect(hung({})).toEqual(['o0', 'o1', 'o2', 'up']);
+  expect(hung({ scope: { ...scope, walls: ['m/0/1'] } })).toEqual([]);
+  expect(hung({ scope: { ...scope, walls: ['m/0/0'], storeys: [1] } })).toEqual(['up']);
+  expect(hung({ scope: { ...scope, rooms: [{ owner: 'm', room: 'small' }] } })).toEqual(['o0']);
+  expect(hung({ except: [{ owner: 'm', opening: 'o1' }] })).toEqual(['o0', 'o2', 'up']);
+});
+
+test('a wall that is split goes on being meant by a device that names it, in both halves', () => {
+  const scope = { owners: null, sectors: null, storeys: null, walls: ['m/0/0'] };
+  const split = splitBodyEdge({ optionId: 'a', id: 'm' }, 0, 0)(row({ scope }, OVERHANG));
+  const { walls } = split.options.find(({ id }) => id === 'a')!.schemes[0]!.devices[0]!.scope;
+  expect(walls).toHaveLength(2);
+  expect(walls![0]).toBe('m/0/0');
 });

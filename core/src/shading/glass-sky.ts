@@ -91,7 +91,10 @@ export function sunsInSet(
 }
 
 /** Cosines of the angles at which the directions of a sky meet a facing surface; 0 behind it. */
-export function cosinesBefore({ vectors: v, count }: RadiationSamples, n: readonly number[]): Float64Array {
+export function cosinesBefore(
+  { vectors: v, count }: Pick<RadiationSamples, 'vectors' | 'count'>,
+  n: readonly number[],
+): Float64Array {
   const cosines = new Float64Array(count);
   for (let d = 0; d < count; d++)
     cosines[d] = Math.max(0, n[0]! * v[d * 3]! + n[1]! * v[d * 3 + 1]! + n[2]! * v[d * 3 + 2]!);

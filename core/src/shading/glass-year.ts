@@ -5,6 +5,7 @@ import { InputError } from '../errors';
 import { type Project, standingBodies, type Study } from '../project';
 import { assembleScene, type Piece } from '../scene';
 import {
+  type Directions,
   type FlatTarget,
   flatTargets,
   FREE,
@@ -16,6 +17,7 @@ import {
 } from '../study';
 import {
   directionSetOf,
+  type LayeredObstacles,
   type MaskStore,
   maskWords,
   pieceLayers,
@@ -60,6 +62,7 @@ export class GlassYear {
   /** What reaches the glass without devices. */
   readonly bare: OpenDirections;
   private readonly study: Study;
+  private readonly around: LayeredObstacles;
   private kernel: SimdKernel | null = null;
 
   /** Throws InputError `opening` where the windows have no glass that could be looked at, and what `flatTargets` throws. */
@@ -86,7 +89,8 @@ export class GlassYear {
       scene.pieces.slice(1),
     );
     const { samples } = this.sky;
-    const tracer = new StudyTracer(this.plan(), sceneLayers(scene), masks);
+    this.around = sceneLayers(scene);
+    const tracer = new StudyTracer(this.plan(), this.around, masks);
     this.bare = tracer.open(0, this.grid.count);
     for (let s = 0; s < this.grid.count; s++)
       if (this.grid.covered[s] !== FREE) this.blank(this.bare.mask, s, maskWords(samples.count));
@@ -111,6 +115,13 @@ export class GlassYear {
       return openTogether(this.bare, own.open(0, this.grid.count), this.sky.samples.count);
     }
     return openTogether(this.bare, this.traced(layers[0]!.tree), this.sky.samples.count);
+  }
+
+  /** What reaches the glass from other directions: past everything but the devices, and past the devices alone. */
+  towards(directions: Directions, devices: readonly Piece[]): { bare: OpenDirections; own: OpenDirections } {
+    const plan = { ...this.plan(), directions };
+    const open = (obstacles: LayeredObstacles) => new StudyTracer(plan, obstacles).open(0, this.grid.count);
+    return { bare: open(this.around), own: open(pieceLayers(devices)) };
   }
 
   /** The same as a tracer gives, by a kernel that keeps what it made of the directions from device to device. */

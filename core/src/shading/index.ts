@@ -13,3 +13,4 @@ export {
 } from './device-sweep';
 export { plateOn, shadeWorth, type WorthMap, type WorthPlane } from './shade-worth';
 export { netWorth, type OutlineManner, worthOutline } from './worth-outline';
+export { MASK_ALTITUDES, MASK_AZIMUTHS, type ShadingMask, shadingMask } from './shading-mask';

@@ -55,6 +55,7 @@ export {
   type Measure,
   measuresIn,
   type OpenDirections,
+  openRow,
   type RadiationSamples,
   radiationSamples,
   readMeasure,

@@ -1,16 +1,19 @@
 import {
   changeDevice,
+  changeScheme,
   cutOffOf,
   type CutOff,
   type Device,
   type DeviceMake,
+  type DevicePlace,
   glazedPlaces,
+  newId,
   type Option,
   placesOfDevice,
 } from '@dial-shade/core';
 import { useMemo } from 'react';
 import { CheckField, ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
-import { WallFields } from '../openings/scope-fields';
+import { ScopeFields as OwnersAndWalls, WallFields } from '../openings/scope-fields';
 import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
@@ -42,6 +45,29 @@ export function DeviceSection({
       openings: one === null ? null : [{ owner: owner!, opening: rest.join('/') }],
     });
   };
+  const detach = ({ owner, opening }: DevicePlace) => {
+    const one = { owner: owner.id, opening: opening.id };
+    const own: Device = {
+      ...device,
+      id: newId('device'),
+      name: `${device.name} of ${opening.name}`.slice(0, 80),
+      openings: [one],
+      except: [],
+    };
+    edit(
+      `detach ${device.name}`,
+      changeScheme(option.id, schemeId, (scheme) => ({
+        ...scheme,
+        devices: [
+          ...scheme.devices.map((other) =>
+            other.id === device.id ? { ...other, except: [...(other.except ?? []), one] } : other,
+          ),
+          own,
+        ],
+      })),
+    );
+    useGlass.setState({ device: own.id });
+  };
   return (
     <Section title={device.name} name="device">
       <p className="visually-quiet mb-1" data-testid="hangs-on">
@@ -63,21 +89,82 @@ export function DeviceSection({
       />
       <WallFields
         scope={{ ...device.scope, walls: null, except: [] }}
-        set={({ owners, sectors, storeys }) => set('where it hangs', { scope: { owners, sectors, storeys } })}
+        set={({ sectors, storeys }) =>
+          set('where it hangs', { scope: { ...device.scope, sectors, storeys } })
+        }
       />
+      <WhichOnes option={option} device={device} set={(scope) => set('where it hangs', { scope })} />
       {device.openings ? (
         <button className="btn btn-sm btn-quiet" onClick={() => pick(null)}>
           On all of them
         </button>
       ) : (
         chosen && (
-          <button className="btn btn-sm btn-quiet" onClick={() => pick(chosen)}>
-            Only on the window below
-          </button>
+          <span className="d-flex flex-wrap gap-1">
+            <button className="btn btn-sm btn-quiet" onClick={() => pick(chosen)}>
+              Only on the window below
+            </button>
+            {place && places.length > 1 && (
+              <button
+                className="btn btn-sm btn-quiet"
+                title="A device of its own at that window, to be changed singly; this one leaves it alone"
+                onClick={() => detach(place)}
+              >
+                Detach it there
+              </button>
+            )}
+          </span>
         )
       )}
       <TextField label="Name" value={device.name} commit={(name) => set('rename a device', { name })} />
     </Section>
+  );
+}
+
+/** Which masses, walls and rooms it hangs on: what is chosen on the board, the room of the window below, or all. */
+function WhichOnes({
+  option,
+  device: { scope },
+  set,
+}: {
+  option: Option;
+  device: Device;
+  set: (scope: Device['scope']) => void;
+}) {
+  const named = option.masses.flatMap(({ id: owner, name: mass, rooms }) =>
+    rooms.map(({ id: room, name }) => ({ key: `${owner}/${room}`, owner, room, name: `${name}, ${mass}` })),
+  );
+  const chosen = scope.rooms ?? null;
+  return (
+    <>
+      <OwnersAndWalls
+        optionId={option.id}
+        scope={{ ...scope, walls: scope.walls ?? null, except: [] }}
+        set={({ owners, walls }) => set({ ...scope, owners, walls })}
+      />
+      {named.length > 0 && (
+        <details className="mb-1" open={chosen !== null}>
+          <summary>{chosen ? `Only ${chosen.length} named rooms` : 'Windows of all rooms'}</summary>
+          <div className="room-checks">
+            {named.map(({ key, owner, room, name }) => {
+              const isIn = chosen?.some((one) => one.owner === owner && one.room === room) ?? false;
+              return (
+                <CheckField
+                  key={key}
+                  label={name}
+                  checked={isIn}
+                  change={(on) => {
+                    const rest = (chosen ?? []).filter((one) => one.owner !== owner || one.room !== room);
+                    const next = on ? [...rest, { owner, room }] : rest;
+                    set({ ...scope, rooms: next.length > 0 ? next : null });
+                  }}
+                />
+              );
+            })}
+          </div>
+        </details>
+      )}
+    </>
   );
 }
 

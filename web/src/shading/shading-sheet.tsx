@@ -6,6 +6,7 @@ import { useView } from '../state/view-store';
 import { DeviceSection } from './device-section';
 import { GlassSection } from './glass-section';
 import { useGlass } from './glass-store';
+import { MaskSection } from './mask-section';
 import { RoomSection } from './room-section';
 import { SchemesSection } from './schemes-section';
 import { SizeSection } from './size-section';
@@ -47,6 +48,7 @@ export function ShadingSheet() {
           )}
           <GlassSection option={option} />
           <YearSection option={option} />
+          <MaskSection option={option} />
           {scheme && device && (
             <SizeSection
               key={`${device.id}/${device.make.kind}`}

@@ -19,6 +19,7 @@ import type { Against, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
 import { DEVICE_KINDS } from './plain-devices';
+import { SizeTable } from './size-table';
 
 /** Minutes between the moments of an afternoon that a device is sized for. */
 const STEP = 20;
@@ -140,6 +141,13 @@ export function SizeSection({
         <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
       </button>
       {found && <Answer found={found} zone={zone} hang={hang} />}
+      <SizeTable
+        option={option}
+        schemeId={schemeId}
+        device={device}
+        size={{ number: free.number, from: free.from, to: free.to, goal: goal / 100, each }}
+        against={wish}
+      />
     </Section>
   );
 }

@@ -10,7 +10,7 @@ import {
   type SkyProjection,
   sunPosition,
 } from '@dial-shade/core';
-import { type PointerEvent, type Ref, useMemo, useRef } from 'react';
+import { type PointerEvent, type ReactNode, type Ref, useMemo, useRef } from 'react';
 import { useDocument } from '../state/project-store';
 import { setView, useMoment, useView } from '../state/view-store';
 import type { ProbeYear } from '../studies/use-probe-year';
@@ -51,6 +51,7 @@ export function SkyChart({
   projection,
   light,
   patches = null,
+  over,
   svg,
   label,
 }: {
@@ -58,6 +59,8 @@ export function SkyChart({
   light: ProbeYear | null;
   /** Of each of the 145 patches, what comes from it; drawn on a stereographic chart. */
   patches?: Float64Array | null;
+  /** Drawn over the sky and under the paths, by where directions lie. */
+  over?: (at: (altitudeDeg: number, azimuthDeg: number) => [number, number]) => ReactNode;
   svg?: Ref<SVGSVGElement>;
   label: string;
 }) {
@@ -125,6 +128,7 @@ export function SkyChart({
           opacity={patches ? 0.62 : 0.85}
         />
       ))}
+      {over?.(at)}
       <Grid at={at} isFlat={isFlat} />
       {fixed.hours.map((path, i) => (
         <path key={i} d={path} fill="none" stroke="#a8842f" strokeWidth={0.5} strokeOpacity={0.7} />

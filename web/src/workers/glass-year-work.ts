@@ -10,6 +10,8 @@ import {
   type Project,
   roomsIn,
   shadeOfSuns,
+  type ShadingMask,
+  shadingMask,
   TODAY,
   wallName,
   withoutDevices,
@@ -98,14 +100,23 @@ function readerOf(asked: Asked, places: readonly DevicePlace[], masks: MaskStore
   return reader;
 }
 
+/** The shading mask of the devices that stand, at a window. Throws InputError. */
+export function maskOfWindow(asked: Asked, key: string, masks: MaskStore): ShadingMask {
+  const { year } = readerOf(asked, windowsOf(asked, key, 'window'), masks);
+  return shadingMask(year, devicesNow(asked), asked.project.site.north.trueNorthDeg);
+}
+
+function devicesNow(asked: Asked) {
+  const scene = sceneNow(asked);
+  return scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
+}
+
 /** Reads the devices that stand at some windows through the year. Throws InputError. */
 export function glassYear(asked: Asked, key: string, of: ReadOf, masks: MaskStore): GlassYearFound {
   const places = windowsOf(asked, key, of);
   const reader = readerOf(asked, places, masks);
   const { year } = reader;
-  const scene = sceneNow(asked);
-  const devices = scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
-  const open = year.past(devices);
+  const open = year.past(devicesNow(asked));
   const shades = shadeOfSuns(year, open);
   const { hourOf, days } = carpetOf(asked.project.site, year.sky.hours, () => 0);
   const sunOf = new Int32Array(year.sky.hours.length).fill(-1);

@@ -9,10 +9,10 @@ import type {
   WorthPlane,
 } from '@dial-shade/core';
 import { glassRows } from './glass-work';
-import { glassYear, type ReadOf } from './glass-year-work';
+import { glassYear, maskOfWindow, type ReadOf } from './glass-year-work';
 import { refusing } from './refusing';
 import { roomChoices, schemeYears } from './room-year-work';
-import { type Against, sizedAt, yearOfWindow } from './size-work';
+import { type Against, sizedAt, sizedGroup, sizeGroups, yearOfWindow } from './size-work';
 import { type SetsAsked, sweepPart, worthOf } from './sweep-work';
 
 /** What the worker holds while it is asked. */
@@ -37,9 +37,23 @@ export function shadingWork(held: () => Held) {
     glassYear: (optionId: string, opening: string, of: ReadOf) =>
       refusing(() => glassYear(about(optionId), opening, of, held().masks)),
 
+    /** The sky before a window, by what its devices shade of it. */
+    maskOfWindow: (optionId: string, opening: string) =>
+      refusing(() => maskOfWindow(about(optionId), opening, held().masks)),
+
     /** Sizes one number of a device at a window, against moments or a set of hours. */
     sizedAt: (optionId: string, opening: string, device: Device, against: Against, size: SizeAsked) =>
       refusing(() => sizedAt(about(optionId), opening, device, against, size)),
+
+    /** The windows of a device by side and storey, and what those of one of them need. */
+    sizeGroups: (optionId: string, device: Device) => sizeGroups(about(optionId), device),
+    sizedGroup: (
+      optionId: string,
+      keys: readonly string[],
+      device: Device,
+      against: Against,
+      size: SizeAsked,
+    ) => refusing(() => sizedGroup(about(optionId), keys, device, against, size)),
 
     /** Tries some sizes of a device at a window. */
     sweepPart: (

@@ -7,6 +7,10 @@ import {
   glazedPlaces,
   InputError,
   ownersOf,
+  placesOfDevice,
+  type Sector,
+  SECTORS,
+  sectorOf,
   type Point3,
   onFace,
   type Project,
@@ -87,6 +91,65 @@ export function sizedAt(
       };
     }),
   };
+}
+
+/** Windows that face one way in one storey, by `OWNER/OPENING`. */
+export interface SizeGroup {
+  sector: Sector;
+  storey: number;
+  keys: string[];
+}
+
+/** The windows that a device hangs on by the way they face and by storey; those of roofs and meshes are none of them. */
+export function sizeGroups({ project, optionId, meshes }: Asked, device: Device): SizeGroup[] {
+  const { trueNorthDeg } = project.site.north;
+  const groups = new Map<string, SizeGroup>();
+  const bodies = glazedPlaces(project, optionId, meshes);
+  for (const { owner, face, opening } of placesOfDevice(device, bodies, trueNorthDeg)) {
+    const azimuth = faceAzimuthDeg(face.normal, trueNorthDeg);
+    if (azimuth === null || face.host.on !== 'wall') continue;
+    const { storey } = face.host;
+    const sector = sectorOf(azimuth);
+    const name = `${sector}/${storey}`;
+    const group = groups.get(name) ?? { sector, storey, keys: [] };
+    group.keys.push(`${owner.id}/${opening.id}`);
+    groups.set(name, group);
+  }
+  return [...groups.values()].sort(
+    (a, b) => SECTORS.indexOf(a.sector) - SECTORS.indexOf(b.sector) || a.storey - b.storey,
+  );
+}
+
+/** What the windows of a group need together: the most that any of them does. */
+export interface GroupSized {
+  value: number;
+  /** Windows that no size of it does for, and those with the sun before them at all. */
+  unmet: number;
+  seen: number;
+}
+
+/** Sizes a device for all windows of a group: each that the size so far does not do for asks for more. */
+export function sizedGroup(
+  asked: Asked,
+  keys: readonly string[],
+  device: Device,
+  against: Against,
+  size: SizeAsked,
+): GroupSized {
+  const { project, optionId, meshes } = asked;
+  const scene = sceneNow(asked);
+  let [value, unmet, seen] = [size.from, 0, 0];
+  for (const key of keys) {
+    const place = placeOf(asked, key);
+    const moments = momentsAgainst(project, against, place.face.normal);
+    const window = new WindowShade(project, optionId, meshes, place, device, moments, scene);
+    if (window.moments === 0) continue;
+    seen++;
+    const found = sizeDevice(window, device.make, { ...size, from: value });
+    if (!found.isMet) unmet++;
+    value = Math.max(value, found.value);
+  }
+  return { value, unmet, seen };
 }
 
 /** The greatest depth that any of the moments asks of an endless device. */

@@ -140,15 +140,26 @@ const makeSchema = z.discriminatedUnion(
   },
 );
 
+const openings = listOf(z.object({ owner: id, opening: z.string().max(160) }), 'openings', 2000);
+
 /** Something that stands at openings to shade them. */
 export const deviceSchema = z
   .object({
     id,
     name,
     /** Which glazed openings of the option it hangs on: by body, sector and storey (null: all), or one by one. */
-    scope: scopeSchema.pick({ owners: true, sectors: true, storeys: true }),
+    scope: scopeSchema.pick({ owners: true, sectors: true, storeys: true }).extend({
+      /** Walls picked one by one, as of a rule; all when left out. */
+      walls: scopeSchema.shape.walls.optional(),
+      /** Only openings of these named rooms; of all when left out. */
+      rooms: listOf(z.object({ owner: id, room: id }), 'rooms', 500)
+        .nullable()
+        .optional(),
+    }),
     /** Openings one by one, within the scope; null: all of it. */
-    openings: listOf(z.object({ owner: id, opening: z.string().max(160) }), 'openings', 2000).nullable(),
+    openings: openings.nullable(),
+    /** Openings that it leaves alone; none when left out. */
+    except: openings.optional(),
     /** At each opening; or once along a storey of a wall, or along the whole wall, over the openings that it means there. */
     along: z
       .enum(['opening', 'storey', 'facade'], {

@@ -18,6 +18,7 @@ export {
   hourStamp,
   type Measure,
   type OpenDirections,
+  openRow,
   readMeasure,
   type StudyKind,
   type StudyValues,
