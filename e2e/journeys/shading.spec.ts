@@ -50,7 +50,7 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
 
   await page.getByRole('button', { name: 'Go through the year' }).click();
   const years = page.getByTestId('room-years');
-  await expect(years.locator('tbody tr')).toHaveCount(5);
+  await expect(years.locator('tbody tr')).toHaveCount(7);
   const cooling = async (row: number) =>
     Number((await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText()).replace(',', ''));
   expect(await cooling(1)).toBeLessThan(await cooling(0));
@@ -84,7 +84,7 @@ test('a scheme of one’s own: hung, copied to another option, taken away again'
   // The court has no windows yet.
   await expect(page.getByTestId('hangs-on')).toContainText('hangs on no opening');
   await expect(page.getByText('This option has no glazed openings yet')).toBeVisible();
-  await page.getByRole('button', { name: 'Remove Scheme 5' }).click();
+  await page.getByRole('button', { name: 'Remove Scheme 7' }).click();
   await expect(page.getByRole('list', { name: 'Devices' })).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(3);

@@ -11,6 +11,10 @@ const device = (id: string, name: string, make: Device['make']): Device => ({
   make,
 });
 
+function shelf(id: string, outM: number, inM: number): Device {
+  return device(id, 'Light shelf', { kind: 'shelf', heightM: 1, outM, inM, thicknessM: 0.04 });
+}
+
 /** What may keep the sun off the rooms of the bar; none stands when the sample is opened. */
 export const BAR_SCHEMES: Scheme[] = [
   {
@@ -59,17 +63,7 @@ export const BAR_SCHEMES: Scheme[] = [
       }),
     ],
   },
-  {
-    id: 'shelves',
-    name: 'Light shelves',
-    devices: [
-      device('shelf', 'Light shelf', {
-        kind: 'shelf',
-        heightM: 1,
-        outM: 0.6,
-        inM: 0.4,
-        thicknessM: 0.04,
-      }),
-    ],
-  },
+  { id: 'shelf-outside', name: 'Shelf outside', devices: [shelf('shelf-out', 0.6, 0)] },
+  { id: 'shelf-inside', name: 'Shelf inside', devices: [shelf('shelf-in', 0, 0.4)] },
+  { id: 'shelves', name: 'Both shelves', devices: [shelf('shelf', 0.6, 0.4)] },
 ];

@@ -1,4 +1,5 @@
 import {
+  type Device,
   emptyProject,
   type Ground,
   type Mass,
@@ -7,6 +8,7 @@ import {
   type Opening,
   type Project,
   roofFaces,
+  type Scheme,
   todayOption,
 } from '@dial-shade/core';
 import { box, building, lights, mass } from './drawing';
@@ -127,6 +129,59 @@ function hall(id: string, name: string, facesDeg: number): Mass {
 const gates = (id: string) =>
   lights(id, 'Gates', {}, { by: 'door', widthM: 4, heightM: 3.6, jambM: 1, opaque: true });
 
+/** What may shade the bays of the stalls that look north, where the sun stands; none stands at first. */
+const STALL_SCHEMES: Scheme[] = [
+  {
+    id: 'stall-roofs',
+    name: 'Stall roofs',
+    devices: [
+      stallDevice('stall-roof', 'Roof on posts', {
+        kind: 'canopy',
+        depthM: 2.4,
+        aboveM: 0.2,
+        sideM: 0,
+        thicknessM: 0.1,
+        tiltDeg: 6,
+        postM: 0.12,
+        downM: 0.6,
+      }),
+    ],
+  },
+  {
+    id: 'slatted',
+    name: 'Slatted overhangs',
+    devices: [
+      stallDevice('slats', 'Slatted overhang', {
+        kind: 'overhang',
+        depthM: 1.6,
+        aboveM: 0.2,
+        sideM: 0.4,
+        thicknessM: 0.03,
+        tiltDeg: 0,
+        slats: { slatM: 0.14, spacingM: 0.2, turnDeg: -35 },
+      }),
+    ],
+  },
+  {
+    id: 'screens',
+    name: 'Screens',
+    devices: [
+      stallDevice('screen', 'Perforated screen', {
+        kind: 'screen',
+        openness: 0.35,
+        holeDepth: 0.5,
+        offM: 0.3,
+        aroundM: 0.1,
+      }),
+    ],
+  },
+];
+
+function stallDevice(id: string, name: string, make: Device['make']): Device {
+  const scope: Device['scope'] = { owners: null, sectors: ['north'], storeys: null };
+  return { id, name, scope, openings: null, make };
+}
+
 const PLACE = {
   name: 'Mesa Baja',
   latitudeDeg: -33.1,
@@ -209,7 +264,7 @@ export function mesaBaja(): Project {
         name: 'Patio',
         letter: 'C',
         hue: 2,
-        schemes: [],
+        schemes: STALL_SCHEMES,
         scheme: null,
         note: 'A flat roof round an open patio.',
         masses: [patio],
@@ -267,6 +322,12 @@ export function mesaBaja(): Project {
         name: 'Too hot',
         use: 'unwanted',
         source: { by: 'temperature', above: true, atC: 26 },
+      },
+      {
+        id: 'chilly',
+        name: 'Chilly',
+        use: 'wanted',
+        source: { by: 'temperature', above: false, atC: 12 },
       },
     ],
   };

@@ -2,19 +2,21 @@ import {
   assembleScene,
   centroid,
   contains,
+  glassInSun,
   massLevels,
   modelProblems,
   planStudy,
   type Point2,
   problems,
+  projectJsonSchema,
   type Ring,
   roofFaces,
   runStudy,
-  sunDay,
+  standScheme,
   summarize,
+  sunDay,
   sunVector,
   TODAY,
-  projectJsonSchema,
 } from '@dial-shade/core';
 
 import { readFileSync } from 'node:fs';
@@ -133,6 +135,22 @@ describe('Mesa Baja', () => {
           expect(Math.sign(normal[0] * sun[0] + normal[1] * sun[1])).toBe(sign);
       }
     }
+  });
+
+  test('the schemes of the patio hang on bays that look north, and shade them at midsummer noon', () => {
+    const option = project.options.find(({ id }) => id === 'c')!;
+    const noon = Date.parse('2026-12-21T13:45:00-03:00');
+    const mean = (scheme: string | null) => {
+      const glass = glassInSun(standScheme('c', scheme)(project), 'c', new Map(), noon, {
+        wanted: ({ face }) => face.normal[1] > 0.9,
+      });
+      const sum = (of: (one: (typeof glass)[0]) => number) => glass.reduce((all, one) => all + of(one), 0);
+      return sum(({ sunlitM2 }) => sunlitM2) / sum(({ areaM2 }) => areaM2);
+    };
+    expect(option.scheme).toBeNull();
+    const bare = mean(null);
+    expect(bare).toBeGreaterThan(0.3);
+    for (const { id } of option.schemes) expect(mean(id)).toBeLessThan(0.7 * bare);
   });
 
   test('the hall takes winter sun from the square in the south of it', () => {
