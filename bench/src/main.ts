@@ -1,4 +1,5 @@
 import { modelBench } from './model-bench';
+import { shadingBench, sweepPart } from './shading-bench';
 import { shadeBench } from './shade-bench';
 import { liveBench } from './live-bench';
 import { traceBench } from './trace-bench';
@@ -14,10 +15,12 @@ else if (wanted === 'study') {
   const outcomes = studyBench(json ? () => {} : console.log);
   if (json) console.log(JSON.stringify(outcomes, null, 1));
 } else if (wanted === 'shade') shadeBench();
+else if (wanted === 'shading') await shadingBench();
+else if (wanted === 'shading-part') sweepPart(Number(process.argv[3]), Number(process.argv[4]));
 else if (wanted === undefined || wanted === 'trace') {
   const outcomes = traceBench(Number(sensors), json ? () => {} : console.log);
   if (json) console.log(JSON.stringify(outcomes, null, 1));
 } else {
-  console.error(`There is no benchmark “${wanted}”; use trace, model, shade, study, weigh or live.`);
+  console.error(`There is no benchmark “${wanted}”; use trace, model, shade, shading, study, weigh or live.`);
   process.exitCode = 1;
 }

@@ -46,7 +46,7 @@ export interface Casters {
   /** Unit vector towards the sun. */
   sun: Point3;
   faces: readonly Caster[];
-  seen(points: readonly Point3[]): Seen;
+  seen(rings: readonly (readonly Point3[])[]): Seen;
 }
 
 /** The faces of pieces that throw shade in the light of a sun: those turned to it; of what is no closed solid, all. */
@@ -101,27 +101,45 @@ function prepared(sun: Point3, faces: readonly CastingFace[]): Casters {
   const across = Math.hypot(sx, sy);
   const a: Point3 = across > 1e-9 ? [-sy / across, sx / across, 0] : [1, 0, 0];
   const b: Point3 = [sy * a[2] - sz * a[1], sz * a[0] - sx * a[2], sx * a[1] - sy * a[0]];
-  const seen = (points: readonly Point3[]): Seen => {
-    const box = {
-      minA: Infinity,
-      maxA: -Infinity,
-      minB: Infinity,
-      maxB: -Infinity,
-      least: Infinity,
-      most: -Infinity,
-    };
-    for (const p of points) {
-      const [pa, pb, ps] = [dot(p, a), dot(p, b), dot(p, sun)];
-      if (pa < box.minA) box.minA = pa;
-      if (pa > box.maxA) box.maxA = pa;
-      if (pb < box.minB) box.minB = pb;
-      if (pb > box.maxB) box.maxB = pb;
-      if (ps < box.least) box.least = ps;
-      if (ps > box.most) box.most = ps;
-    }
-    return box;
+  const [ax, ay, az] = a;
+  const [bx, by, bz] = b;
+  const [cx, cy, cz] = sun;
+  const seen = (rings: readonly (readonly Point3[])[]): Seen => {
+    let [minA, maxA, minB, maxB, least, most] = [
+      Infinity,
+      -Infinity,
+      Infinity,
+      -Infinity,
+      Infinity,
+      -Infinity,
+    ];
+    for (const ring of rings)
+      for (const p of ring) {
+        const [x, y, z] = p;
+        const pa = x * ax + y * ay + z * az;
+        const pb = x * bx + y * by + z * bz;
+        const ps = x * cx + y * cy + z * cz;
+        if (pa < minA) minA = pa;
+        if (pa > maxA) maxA = pa;
+        if (pb < minB) minB = pb;
+        if (pb > maxB) maxB = pb;
+        if (ps < least) least = ps;
+        if (ps > most) most = ps;
+      }
+    return { minA, maxA, minB, maxB, least, most };
   };
-  return { sun, faces: faces.map(({ rings }) => ({ rings, ...seen(rings.flat()) })), seen };
+  const casters: Caster[] = new Array<Caster>(faces.length);
+  for (let i = 0; i < faces.length; i++) {
+    const { rings } = faces[i]!;
+    const { minA, maxA, minB, maxB, least, most } = seen(rings);
+    casters[i] = { rings, minA, maxA, minB, maxB, least, most };
+  }
+  return { sun, faces: casters, seen };
+}
+
+/** What throws shade of two sets, in the light of one sun. */
+export function castersTogether(one: Casters, other: Casters): Casters {
+  return { ...one, faces: [...one.faces, ...other.faces] };
 }
 
 /** Nearer to a receiver's plane than this, nothing stands on the sun's side of it, metres. */
@@ -140,7 +158,7 @@ export function castShade(receiver: FlatReceiver, { sun, faces, seen }: Casters)
   if (facing <= 1e-9) return [...regions];
   const outlines = regions.flatMap(({ outer }) => outer);
   const box = bounds(outlines);
-  const own = seen(outlines.map(lift));
+  const own = seen([outlines.map(lift)]);
   const cast: Polygon[] = [];
   for (const face of faces) {
     if (

@@ -5,7 +5,7 @@ import { dot, type MeshStore, type Point2, type Point3 } from '../geometry';
 import type { Project } from '../project';
 import { assembleScene, gridPanes, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { castersOf, castShade, type FlatReceiver, passingCastersOf } from './cast';
+import { castersOf, castersTogether, castShade, type FlatReceiver, passingCastersOf } from './cast';
 import { areaOf, litThrough } from './lit-through';
 
 /** How much of the glass of an opening is in sun at a moment. */
@@ -50,7 +50,8 @@ export function glassInSun(
   const first = ground.kind === 'terrain' ? 0 : 1;
   const bare = scene.pieces.filter((_, i) => i >= first && scene.owners[i]!.layer !== 'devices');
   const devices = scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
-  const casters = { bare: castersOf(bare, sun), all: castersOf([...bare, ...devices], sun) };
+  const around = castersOf(bare, sun);
+  const casters = { bare: around, all: castersTogether(around, castersOf(devices, sun)) };
   const screens = passingCastersOf(devices, sun, 0);
   return glass.map(({ place, pane }, i) => {
     const { areaM2 } = dark[i]!;

@@ -1,5 +1,5 @@
 import type { HourSet, Project } from '../project';
-import type { OpenDirections } from '../study';
+import { type OpenDirections, sunRanges } from '../study';
 import { maskWords } from '../trace';
 import type { WeatherYear } from '../weather';
 import { cosinesBefore, sunsInSet } from './glass-sky';
@@ -30,6 +30,8 @@ export interface MonthlyRadiation {
 /** What devices do to some windows through a year. */
 export interface GlassReading {
   glassM2: number;
+  /** Points of the glass that it is read at. */
+  points: number;
   sets: SetReading[];
   /** By month, with the devices and without; null without weather. */
   months: Record<'glass' | 'inside', { shaded: MonthlyRadiation; bare: MonthlyRadiation }> | null;
@@ -53,10 +55,16 @@ export class GlassReader {
     const { samples, weight, hasWeather } = sky;
     const { suns, patches, energy, month, skyByMonth } = samples;
     this.sets = project.hourSets;
+    const ranges = sunRanges(samples);
     const sunsOf = (m: number) =>
       Float64Array.from({ length: suns }, (_, d) => (month[d] === m ? energy[d]! : 0));
     const monthly = (reaches: 'glass' | 'inside'): SumSet[] => [
-      ...Array.from({ length: MONTHS }, (_, m): SumSet => ({ of: 'suns', reaches, weight: sunsOf(m) })),
+      ...Array.from({ length: MONTHS }, (_, m): SumSet => ({
+        of: 'suns',
+        reaches,
+        weight: sunsOf(m),
+        range: ranges[m]!,
+      })),
       ...Array.from({ length: MONTHS }, (_, m): SumSet => ({
         of: 'sky',
         reaches,
@@ -86,6 +94,7 @@ export class GlassReader {
     const percent = (sums: Float64Array) => (100 * sums[0]!) / areaM2;
     return {
       glassM2: areaM2,
+      points: this.year.grid.count,
       sets: this.sets.map(({ id, name, use }, k) => ({
         id,
         name,

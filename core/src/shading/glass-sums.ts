@@ -7,8 +7,17 @@ import type { GlassYear } from './glass-year';
 export interface SumSet {
   of: 'suns' | 'sky';
   weight: ArrayLike<number>;
+  /** The first that has a weight and the one after the last; all when left out. */
+  range?: { from: number; to: number };
   /** `glass`: on the glass; `inside`: what of it comes in; `time`: whenever it stands before the glass, at whatever angle. */
   reaches: 'glass' | 'inside' | 'time';
+}
+
+/** Sets over the same directions, summed side by side: their numbers, and the stretch of directions. */
+interface Stretch {
+  sets: number[];
+  from: number;
+  to: number;
 }
 
 /**
@@ -18,14 +27,13 @@ export interface SumSet {
 export class GlassSums {
   private readonly groups: {
     sensors: number[];
-    suns: BitSumsOfSets | null;
-    sky: BitSumsOfSets | null;
+    /** One table a stretch. */
+    tables: BitSumsOfSets[];
     /** By set, what every direction adds. */
     weights: Float64Array[];
     whole: number[];
   }[];
-  private readonly sunSets: number[];
-  private readonly skySets: number[];
+  private readonly stretches: Stretch[];
 
   constructor(
     private readonly year: GlassYear,
@@ -33,8 +41,16 @@ export class GlassSums {
   ) {
     const { samples } = year.sky;
     const { count, suns } = samples;
-    const numbers = (of: SumSet['of']) => sets.flatMap((set, k) => (set.of === of ? [k] : []));
-    [this.sunSets, this.skySets] = [numbers('suns'), numbers('sky')];
+    const stretches = new Map<string, Stretch>();
+    sets.forEach(({ of, range }, k) => {
+      const first = of === 'suns' ? 0 : suns;
+      const from = first + (range?.from ?? 0);
+      const to = range ? first + range.to : of === 'suns' ? suns : count;
+      const stretch = stretches.get(`${from}-${to}`) ?? { sets: [], from, to };
+      stretch.sets.push(k);
+      stretches.set(`${from}-${to}`, stretch);
+    });
+    this.stretches = [...stretches.values()].filter(({ from, to }) => to > from);
     const length = maskWords(count) * 32;
     this.groups = year.groups.map(({ sensors, normal, glass }) => {
       const cosines = cosinesBefore(samples, normal);
@@ -48,11 +64,16 @@ export class GlassSums {
         for (let i = 0; i < weight.length; i++) into[first + i] = weight[i]! * by[reaches][first + i]!;
         return into;
       });
-      const pick = (which: number[]) => which.map((k) => weights[k]!);
       return {
         sensors,
-        suns: this.sunSets.length > 0 ? new BitSumsOfSets(pick(this.sunSets), 0, suns) : null,
-        sky: this.skySets.length > 0 ? new BitSumsOfSets(pick(this.skySets), suns, count) : null,
+        tables: this.stretches.map(
+          ({ sets: own, from, to }) =>
+            new BitSumsOfSets(
+              own.map((k) => weights[k]!),
+              from,
+              to,
+            ),
+        ),
         weights,
         whole: weights.map((one) => one.reduce((sum, value) => sum + value, 0)),
       };
@@ -65,10 +86,15 @@ export class GlassSums {
     const words = maskWords(this.year.sky.samples.count);
     const sums = this.sets.map(() => new Float64Array(open.sensors));
     const result = new Float64Array(this.sets.length);
-    for (const { sensors, suns, sky, weights } of this.groups) {
-      const pick = (which: number[]) => which.map((k) => sums[k]!);
-      suns?.sums(open.mask, words, sensors, pick(this.sunSets));
-      sky?.sums(open.mask, words, sensors, pick(this.skySets));
+    for (const { sensors, tables, weights } of this.groups) {
+      this.stretches.forEach(({ sets }, i) =>
+        tables[i]!.sums(
+          open.mask,
+          words,
+          sensors,
+          sets.map((k) => sums[k]!),
+        ),
+      );
       for (const s of sensors) {
         const row = open.shares?.[s];
         sums.forEach((sum, k) => {

@@ -29,8 +29,10 @@ import type { WeatherYear } from '../weather';
 import { glassSky, type GlassSky } from './glass-sky';
 import { openTogether } from './open-together';
 
-/** Points that a window is looked at with, about. */
+/** Points that a window is looked at with, about: fewer each where many windows are read together, but never less than the least. */
 const POINTS = 50;
+const POINTS_TOGETHER = 1500;
+const POINTS_LEAST = 16;
 
 /** What a year of some windows is of. */
 export interface GlassAsked {
@@ -69,7 +71,7 @@ export class GlassYear {
   constructor(
     asked: GlassAsked,
     readonly places: readonly DevicePlace[],
-    points = POINTS,
+    points = Math.min(POINTS, Math.max(POINTS_LEAST, POINTS_TOGETHER / Math.max(1, places.length))),
   ) {
     const { project, optionId, meshes, weather = null, masks = null } = asked;
     if (places.length === 0) throw new InputError('opening', 'There is no window to look at.');

@@ -61,6 +61,7 @@ export {
   readMeasure,
   sameFacing,
   STUDY_KINDS,
+  sunRanges,
   type StudyKind,
   type StudyValues,
   windowsOf,

@@ -93,7 +93,7 @@ function Found({ found }: { found: GlassYearFound }) {
       {months && <MonthBars months={months} />}
       <p className="visually-quiet mb-1">
         {windows > 1 ? `${windows} windows, ` : ''}
-        {reading.glassM2.toFixed(1)} m² of glass, about fifty points each, a sun an hour
+        {reading.glassM2.toFixed(1)} m² of glass, {reading.points.toLocaleString('en')} points, a sun an hour
         {hasWeather ? '' : '; no weather year: sun counts by the hour'}.
       </p>
     </div>
