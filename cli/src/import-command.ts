@@ -73,7 +73,14 @@ export function importCommand(): Command {
         becomes[text.slice(0, at)] = known(text.slice(at + 1));
       }
       const as = options.as === undefined ? null : known(options.as);
-      const all = as ? Object.fromEntries(modelRows(model).map(({ key }) => [key, as])) : {};
+      const all = as
+        ? Object.fromEntries(
+            modelRows(model).map(({ key, likely }) => [
+              key,
+              as === 'option' && likely === 'device' ? likely : as,
+            ]),
+          )
+        : {};
       const brought = importModel(project, model, {
         unit,
         up,

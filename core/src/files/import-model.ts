@@ -18,7 +18,7 @@ import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
-import { type Becomes, type ModelRow, modelRows, rowMesh } from './model-rows';
+import { type Becomes, likelyFor, type ModelRow, modelRows, rowMesh } from './model-rows';
 import { levelOutline, terrainPoints } from './model-surfaces';
 import { extentOf, MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
 
@@ -71,7 +71,7 @@ export function importModel(project: Project, model: ModelFile, choices: ImportC
   if (choices.takeSite) takeSite(into, model);
   const shift = shiftOf(into.project, model, choices);
   for (const row of modelRows(model)) {
-    const becomes = choices.becomes[row.key] ?? row.likely;
+    const becomes = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
     if (becomes === 'leave') continue;
     if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, shift);
     else if (row.kind === 'outline')
@@ -183,7 +183,7 @@ function bringMesh(
     const optionId = becomes === 'today' ? TODAY : choices.optionId;
     into.project = inOption(into.project, optionId, (option) => ({
       ...option,
-      models: [...option.models, mesh],
+      models: [...option.models, becomes === 'device' ? { ...mesh, device: true } : mesh],
     }));
   }
 }

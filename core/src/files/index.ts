@@ -13,7 +13,7 @@ export {
 } from './mesh-bytes';
 export { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 export { MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
-export { BECOMES, type Becomes, type ModelRow, modelRows } from './model-rows';
+export { BECOMES, type Becomes, type ModelRow, likelyFor, modelRows } from './model-rows';
 export { extentOf, likelyUnit, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
 export { readObj } from './obj';
 export { modelFormat, readModelFile } from './read-model';

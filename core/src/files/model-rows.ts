@@ -8,6 +8,7 @@ export const BECOMES = [
   'neighbour',
   'today',
   'option',
+  'device',
   'terrain',
   'target',
   'area',
@@ -45,13 +46,16 @@ export function modelRows(model: ModelFile): ModelRow[] {
     const key = groupKey(model, i);
     const end = model.groups[i + 1]?.firstTriangle ?? model.mesh!.triangles.length / 3;
     const ground = /terrain|tin ?relief|^site$|ground|topo/i.test(`${group.kind ?? ''} ${group.name}`);
+    const isShading = /shading ?device|louvre|sun ?screen|sun ?shade|awning/i.test(
+      `${group.kind ?? ''} ${byKind(model) ? '' : group.name}`,
+    );
     note(
       {
         key,
         name: rowName(model, i),
         kind: 'mesh',
-        likely: ground ? 'terrain' : 'neighbour',
-        may: ['neighbour', 'today', 'option', 'terrain', 'target', 'leave'],
+        likely: ground ? 'terrain' : isShading ? 'device' : 'neighbour',
+        may: ['neighbour', 'today', 'option', 'device', 'terrain', 'target', 'leave'],
       },
       end - group.firstTriangle,
     );
@@ -83,6 +87,17 @@ export function modelRows(model: ModelFile): ModelRow[] {
       model.rooms.length,
     );
   return [...rows.values()];
+}
+
+/**
+ * What a row becomes where nothing was decided: what it most likely is. Shading is a device where the rest of the file
+ * becomes part of an option, and else what the rest most likely is.
+ */
+export function likelyFor(row: ModelRow, becomes: Readonly<Record<string, Becomes>>): Becomes {
+  if (row.likely !== 'device') return row.likely;
+  return Object.values(becomes).some((other) => other === 'option' || other === 'device')
+    ? 'device'
+    : 'neighbour';
 }
 
 function byKind(model: ModelFile): boolean {

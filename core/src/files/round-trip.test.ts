@@ -130,6 +130,22 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   const { positions } = model.mesh!;
   const z = Array.from(positions).filter((_, i) => i % 3 === 2);
   expect([Math.min(...z), Math.max(...z)]).toEqual([0, expect.closeTo(3, 4)]);
+  // The same element as a shading device: a device of the option that the rest becomes part of, a neighbour with neighbours.
+  const shading = await readModelFile(
+    new TextEncoder().encode(SMALL_IFC.replace('IFCWALL(', 'IFCSHADINGDEVICE(')),
+    'small.ifc',
+    ifcReader,
+  );
+  const row = modelRows(shading).find(({ likely }) => likely === 'device')!;
+  expect(row.name).toBe('Shadingdevice, Ground floor');
+  const inA = importModel(emptyProject('E', 2026), shading, {
+    ...CHOICES,
+    becomes: { 'kind:glass/Ground floor': 'option' },
+  });
+  expect(
+    inA.project.options.find(({ id }) => id === 'a')!.models.map(({ device }) => device ?? false),
+  ).toEqual([false, true]);
+  expect(importModel(emptyProject('E', 2026), shading, CHOICES).project.neighbours).toHaveLength(2);
   expect(modelRows(model).map(({ name }) => name)).toEqual([
     'Wall, Ground floor',
     'Glass, Ground floor',

@@ -2,6 +2,7 @@ import {
   cutText,
   type Becomes,
   type ImportChoices,
+  likelyFor,
   formatLength,
   MODEL_UNITS,
   type ModelUnit,
@@ -16,6 +17,7 @@ const BECOMES: Record<Becomes, string> = {
   neighbour: 'a neighbour',
   today: 'part of Today',
   option: 'part of an option',
+  device: 'a shading device of an option',
   terrain: 'the terrain',
   target: 'a target',
   area: 'an area',
@@ -195,7 +197,7 @@ function PartRows({ preview, choices, set }: Decided) {
                 <select
                   className="form-select"
                   aria-label={`${row.name} becomes`}
-                  value={choices.becomes[row.key] ?? row.likely}
+                  value={choices.becomes[row.key] ?? likelyFor(row, choices.becomes)}
                   onChange={(event) =>
                     set({ becomes: { ...choices.becomes, [row.key]: event.target.value as Becomes } })
                   }

@@ -7,6 +7,7 @@ import {
   type Project,
   TODAY,
   type UpAxis,
+  likelyFor,
 } from '@dial-shade/core';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
@@ -129,7 +130,10 @@ function proposedChoices(preview: ModelPreview, fileName: string, optionId: stri
     ...BLANK,
     up,
     unit: preview.unit ?? preview.likely[up],
-    becomes: Object.fromEntries(preview.rows.map((row) => [row.key, row.likely])),
+    // Shading follows what the rest becomes until it is decided on.
+    becomes: Object.fromEntries(
+      preview.rows.filter(({ likely }) => likely !== 'device').map((row) => [row.key, row.likely]),
+    ),
     optionId,
     heightProperty: preview.heightProperty,
     name: cutText(fileName.replace(/\.[a-z]+$/i, ''), 80) || 'Model',
@@ -169,6 +173,6 @@ async function place(
 /** Everything that is not asked about is left as it was proposed. */
 function nameRows(rows: readonly ModelRow[], choices: ImportChoices): ImportChoices {
   const becomes: Record<string, Becomes> = {};
-  for (const row of rows) becomes[row.key] = choices.becomes[row.key] ?? row.likely;
+  for (const row of rows) becomes[row.key] = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
   return { ...choices, becomes };
 }
