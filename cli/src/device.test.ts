@@ -189,3 +189,32 @@ test('a sweep: a row a candidate, the front marked, deeper never keeps out less'
     expect(refused.stderr).toContain(said);
   }
 });
+
+test('a device sized for a room: the depth of the sun, then no sun on the desk', () => {
+  const of = ['--option', 'A', '--room', 'Treatment room 2', '--scheme', 'Overhangs', '--device', 'overhang'];
+  const when = ['--at', '2026-04-21T13:00', '--at', '2026-05-21T13:00'];
+  const size = (...more: string[]) => dial('size', SAMPLE, ...of, ...when, ...more, '--json');
+  const { stdout, status } = size('--deepest', '2');
+  expect(status).toBe(0);
+  const found = JSON.parse(stdout);
+  expect(found).toMatchObject({ met: true, moments: 2, number: 'depthM' });
+  expect(found.found.depth_m).toBeLessThanOrEqual(2 + 1e-5);
+  expect(found.without.depth_m).toBeGreaterThan(2);
+  // What `rooms` measures with the device of that depth.
+  const rooms = dial(
+    'rooms',
+    withDepth(found.value),
+    '--option',
+    'A',
+    '--room',
+    'Treatment room 2',
+    ...when,
+    '--json',
+  );
+  const depths = [...rooms.stdout.matchAll(/"depth(?:_m|M)": ([\d.]+)/g)].map(([, value]) => Number(value));
+  expect(Math.max(...depths)).toBeCloseTo(found.found.depth_m, 3);
+  const desk = JSON.parse(size('--furniture').stdout);
+  expect(desk.found.lit_m2 ?? 0).toBeLessThanOrEqual(desk.without.lit_m2);
+  expect(size('--furniture', '--deepest', '2').stderr).toContain('Ask for one of');
+  expect(size().stderr).toContain('Ask for one of');
+});

@@ -3,7 +3,10 @@ import {
   glazedPlaces,
   InputError,
   momentName,
+  type RoomGoal,
+  roomsIn,
   sizeDevice,
+  sizeForRoom,
   TODAY,
   type WeighedMoment,
   WindowShade,
@@ -12,12 +15,16 @@ import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { keyOf, onePlace, requireDevice, requireHourSet, requireNumber, withScheme } from './device-options';
 import { optionId, readProject } from './project-file';
+import { roomKeys } from './rooms-command';
 import { readWeatherFile } from './weather-file';
 
 interface Options extends MomentOptions {
   option?: string;
   scheme?: string;
-  opening: string;
+  opening?: string;
+  room?: string;
+  deepest?: string;
+  furniture?: boolean;
   device: string;
   number: string;
   from: string;
@@ -36,6 +43,13 @@ function numberOf(text: string, name: string, least: number, most: number): numb
   throw new InputError(name, `--${name} is a number from ${least} to ${most}, not “${text}”.`);
 }
 
+/** What is asked for in a room. Throws InputError `deepest`. */
+function roomGoal({ deepest, furniture }: Options): RoomGoal {
+  if ((deepest === undefined) === !furniture)
+    throw new InputError('deepest', 'Ask for one of --deepest METRES and --furniture.');
+  return furniture ? { by: 'furniture' } : { by: 'depth', atMostM: numberOf(deepest!, 'deepest', 0, 100) };
+}
+
 /** `size`: the smallest device that keeps so much of a window in shade. */
 export function sizeCommand(): Command {
   return withMoments(
@@ -45,7 +59,7 @@ export function sizeCommand(): Command {
   )
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
     .option('--scheme <scheme>', 'name or id of the scheme; the one that stands when left out')
-    .requiredOption('--opening <opening>', 'id or name of a glazed opening, or OWNER/OPENING')
+    .option('--opening <opening>', 'id or name of a glazed opening, or OWNER/OPENING')
     .requiredOption('--device <device>', 'name or id of a device of the scheme')
     .option('--number <number>', 'which of its numbers is free, by its key in the project file', 'depthM')
     .option('--from <value>', 'least value', '0.05')
@@ -53,6 +67,12 @@ export function sizeCommand(): Command {
     .option('--hours <set>', 'name or id of a set of hours: the beam in them, by the weather')
     .option('--weather <file>', 'EPW or CSV for --hours; the project’s when left out')
     .option('--goal <percent>', 'share of the glass that is to be in shade, per cent', '95')
+    .option(
+      '--room <room>',
+      'in place of --opening and --goal: name or key of a room, with --deepest or --furniture',
+    )
+    .option('--deepest <metres>', 'no sun deeper into the room than this')
+    .option('--furniture', 'no sun on the furniture of the room')
     .option('--each', 'at each moment, not only over all of them')
     .option('--json', 'print JSON')
     .action(async (path: string, options: Options) => {
@@ -62,12 +82,47 @@ export function sizeCommand(): Command {
       const project = withScheme(read.project, id, options.scheme);
       const { zone } = project.site.place;
       const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
-      const place = onePlace(places, options.opening);
       const device = requireDevice(project, id, options.device);
       const current = requireNumber(device, options.number);
       const from = numberOf(options.from, 'from', -90, 100);
       const to = numberOf(options.to, 'to', -90, 100);
       if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
+      if (options.room !== undefined) {
+        const goal = roomGoal(options);
+        const [room, ...more] = roomKeys(roomsIn(project, id, meshes), options.room);
+        if (!room || more.length > 0)
+          throw new InputError(
+            'room',
+            `“${options.room}” means ${more.length + 1} rooms; name one by its key.`,
+          );
+        if (options.hours)
+          throw new InputError('hours', 'A room is sized for moments: --set NAME or --at 2026-03-21T09:30.');
+        const size = { number: options.number, from, to };
+        const asked = askedMoments(project, options);
+        const { value, isMet, ...rest } = sizeForRoom(project, id, meshes, room, device, asked, size, goal);
+        const key = goal.by === 'depth' ? 'depth_m' : 'lit_m2';
+        const told = (of: typeof rest.worst) =>
+          of && { moment: momentName(of.atMs, zone), [key]: Math.round(of.value * 1e6) / 1e6 };
+        const answer = {
+          room,
+          device: device.name,
+          number: options.number,
+          value,
+          met: isMet,
+          moments: rest.moments,
+          found: told(rest.worst),
+          without: told(rest.bare),
+        };
+        if (options.json) console.log(JSON.stringify(answer, null, 1));
+        else
+          console.log(
+            `${isMet ? `${device.name}: ${options.number} ${value} does it` : `No ${options.number} from ${from} to ${to} does it; the best is ${value}`} in ${room}: ${JSON.stringify(answer.found)}, without it ${JSON.stringify(answer.without)}`,
+          );
+        return;
+      }
+      if (options.opening === undefined)
+        throw new InputError('opening', 'Name a window with --opening, or a room with --room.');
+      const place = onePlace(places, options.opening);
       const goal = numberOf(options.goal, 'goal', 0.1, 100) / 100;
       const set = options.hours ? requireHourSet(project, options.hours) : null;
       const weather = options.weather ? await readWeatherFile(options.weather) : null;

@@ -40,6 +40,16 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   const size = /(\d\.\d{3}) m/.exec(await said.innerText())![1]!;
   await said.getByRole('button', { name: 'Hang it so' }).click();
   await expect(page.getByLabel('Depth', { exact: true })).toHaveValue(String(Number(size)));
+  await page.getByLabel('Goal', { exact: true }).selectOption('depth');
+  await page.getByLabel('At most', { exact: true }).fill('2.4');
+  await page.getByLabel('At most', { exact: true }).press('Enter');
+  await page.getByRole('button', { name: 'Find the size' }).click();
+  await expect(said).toContainText('does it in Treatment room');
+  await expect(said).toContainText(/at most \d\.\d\d m deep/);
+  await page.getByLabel('Goal', { exact: true }).selectOption('furniture');
+  await page.getByRole('button', { name: 'Find the size' }).click();
+  await expect(said).toContainText('Without it');
+  await page.getByLabel('Goal', { exact: true }).selectOption('glass');
   // Half the sun cannot come from a goal that is none.
   await page.getByLabel('In shade, at least').fill('101');
   await page.getByLabel('In shade, at least').press('Enter');
@@ -77,17 +87,28 @@ test('a scheme of one’s own: hung, copied to another option, taken away again'
     await expect(page.getByRole('list', { name: 'Devices' }).locator('li.chosen')).toHaveText(kind);
     await expect(page.getByTestId('hangs-on')).toContainText(/Hangs on \d+ openings/);
   }
+  // One window is changed by itself: the others keep what hangs on them.
+  const list = page.getByRole('list', { name: 'Devices' });
+  await list.getByRole('button', { name: 'Fins', exact: true }).click();
+  const before = Number(/\d+/.exec(await page.getByTestId('hangs-on').innerText())![0]);
+  await page.getByRole('button', { name: 'Detach it there' }).click();
+  await expect(page.getByTestId('hangs-on')).toHaveText('Hangs on 1 opening.');
+  await list.getByRole('button', { name: 'Fins', exact: true }).click();
+  await expect(page.getByTestId('hangs-on')).toHaveText(`Hangs on ${before - 1} openings.`);
+  await page.getByLabel('It hangs').selectOption('storey');
+  await page.getByRole('button', { name: 'For every side and storey' }).click();
+  await expect(page.getByTestId('size-table')).toBeVisible();
   await page.getByRole('button', { name: 'Copy to …' }).click();
   await page.getByRole('button', { name: 'B Court', exact: true }).last().click();
   await page.keyboard.press('2');
-  await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(3);
+  await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(4);
   // The court has no windows yet.
   await expect(page.getByTestId('hangs-on')).toContainText('hangs on no opening');
   await expect(page.getByText('This option has no glazed openings yet')).toBeVisible();
   await page.getByRole('button', { name: 'Remove Scheme 7' }).click();
   await expect(page.getByRole('list', { name: 'Devices' })).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(3);
+  await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(4);
   await page.keyboard.press('0');
   await expect(page.getByText('Devices belong to a proposal.')).toBeVisible();
 });
@@ -104,6 +125,9 @@ test('what devices do through the year, a depth dragged on the board, a sweep, a
     Number.parseFloat((await year.locator('.set-figure strong').first().innerText()) ?? '');
   const before = await keptOut();
   await expect(year).toContainText('sky light on the glass');
+  await expect(page.getByTestId('room-light')).toContainText(
+    /\d\.\d\d %; \d\.\d\d % without devices\. \d+ % of its view out is left/,
+  );
   await page.getByLabel('Of', { exact: true }).selectOption('room');
   await expect(year).toContainText('4 windows');
   await page.getByLabel('Of', { exact: true }).selectOption('window');

@@ -22,3 +22,4 @@ export {
   type SunlitSurface,
 } from './sun-in-rooms';
 export { type DepthReading, depthReading, nameOfRoom, type RoomRow, roomRows } from './room-table';
+export { type RoomGoal, type RoomSized, sizeForRoom } from './room-size';

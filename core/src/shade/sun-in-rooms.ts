@@ -54,6 +54,8 @@ export interface RoomsAsked {
   floorsOnly?: boolean;
   /** The scene of the option, where it is at hand. */
   scene?: Scene;
+  /** What throws shade at the moment, in place of the scene. */
+  casters?: Casters;
 }
 
 /**
@@ -67,7 +69,7 @@ export function sunInRooms(
   optionId: string,
   meshes: MeshStore,
   atMs: number,
-  { only = null, floorsOnly = false, scene: atHand }: RoomsAsked = {},
+  { only = null, floorsOnly = false, scene: atHand, casters: given }: RoomsAsked = {},
 ): RoomSun[] {
   refuseTooLarge(project, optionId);
   const { place, north, ground } = project.site;
@@ -76,7 +78,7 @@ export function sunInRooms(
   const sun = sunVector(position.altitudeDeg, position.azimuthDeg, north.trueNorthDeg);
   const scene = atHand ?? assembleScene(project, optionId, meshes);
   if (dot(sun, scene.ground.normal) <= 0) return [];
-  const casters = castersOf(scene.pieces.slice(ground.kind === 'terrain' ? 0 : 1), sun);
+  const casters = given ?? castersOf(scene.pieces.slice(ground.kind === 'terrain' ? 0 : 1), sun);
   return roomsIn(project, optionId, meshes)
     .filter(({ key }) => !only || only.has(key))
     .map((room) => {

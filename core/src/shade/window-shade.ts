@@ -5,6 +5,7 @@ import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castShade, type FlatReceiver, type PassingCasters, passingCastersOf } from './cast';
 import { paneOf } from './glass-sun';
+import { leastSize } from './least-size';
 import { areaOf, litThrough } from './lit-through';
 
 /** A moment that counts with a weight: hours, or kWh on a square metre of the glass. */
@@ -126,46 +127,19 @@ export interface Sized {
   reading: ShadeReading;
 }
 
-/** To how much a number is found, metres. */
-const FINE = 0.001;
-/** Values looked at where more does not always shade more. */
-const LOOKS = 24;
-
 /**
  * Finds the least value of a number of a device with which the glass is shaded as asked, by bisection on exact shade: with
  * depths, more never shades less. Where the greatest does not do it, the value that shades most, told as not met.
  */
 export function sizeDevice(window: WindowShade, make: DeviceMake, asked: SizeAsked): Sized {
-  const { number, from, to, goal, each } = asked;
+  const { number, goal, each } = asked;
   const read = (value: number) => window.read({ ...make, [number]: value } as DeviceMake);
-  const met = (reading: ShadeReading) => (each ? (reading.least?.share ?? 1) : reading.shaded) >= goal - 1e-6;
-  const atLeast = read(from);
-  if (met(atLeast)) return { value: from, isMet: true, reading: atLeast };
-  let [low, high] = [from, to];
-  let reading = read(to);
-  if (!met(reading)) {
-    let best = { value: to, reading };
-    const of = (one: ShadeReading) => (each ? (one.least?.share ?? 1) : one.shaded);
-    for (let i = 1; i < LOOKS; i++) {
-      const value = from + ((to - from) * i) / LOOKS;
-      const one = read(value);
-      if (of(one) > of(best.reading) + 1e-9) best = { value, reading: one };
-      if (met(one)) {
-        high = value;
-        reading = one;
-        break;
-      }
-    }
-    if (!met(reading)) return { value: best.value, isMet: false, reading: best.reading };
-  }
-  while (high - low > FINE / 2) {
-    const middle = (low + high) / 2;
-    const one = read(middle);
-    if (met(one)) high = middle;
-    else low = middle;
-  }
-  const value = Number((Math.ceil(high / FINE - 1e-6) * FINE).toFixed(3));
-  return { value, isMet: true, reading: read(value) };
+  const goodness = (value: number) => {
+    const reading = read(value);
+    return each ? (reading.least?.share ?? 1) : reading.shaded;
+  };
+  const found = leastSize(asked, goodness, goal - 1e-6);
+  return { ...found, reading: read(found.value) };
 }
 
 /** The device of the standing scheme with this name or id; null without. */

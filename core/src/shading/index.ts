@@ -14,3 +14,4 @@ export {
 export { plateOn, shadeWorth, type WorthMap, type WorthPlane } from './shade-worth';
 export { netWorth, type OutlineManner, worthOutline } from './worth-outline';
 export { MASK_ALTITUDES, MASK_AZIMUTHS, type ShadingMask, shadingMask } from './shading-mask';
+export { type RoomLight, roomLight } from './room-light';

@@ -9,13 +9,13 @@ import {
 } from '@dial-shade/core';
 import { Ruler } from 'lucide-react';
 import { useState } from 'react';
-import { CheckField, ChoiceField, NumberField, Section } from '../app/fields';
+import { CheckField, ChoiceField, LengthField, NumberField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { computeWith } from '../workers/compute';
-import type { Against, SizeFound } from '../workers/size-work';
+import type { Against, RoomSizeFound, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
 import { DEVICE_KINDS } from './plain-devices';
@@ -44,7 +44,10 @@ export function SizeSection({
   const [hours, setHours] = useState({ from: 13, to: 17 });
   const [goal, setGoal] = useState(95);
   const [each, setEach] = useState(true);
+  const [of, setOf] = useState<'glass' | 'depth' | 'furniture'>('glass');
+  const [deepest, setDeepest] = useState(1.5);
   const [found, setFound] = useState<Found | null>(null);
+  const [inRoom, setInRoom] = useState<FoundInRoom | null>(null);
   const [isAtWork, setAtWork] = useState(false);
   const free = choices.find((one) => one.number === number) ?? choices[0]!;
   const row = now.find(({ key }) => key === chosen);
@@ -56,6 +59,23 @@ export function SizeSection({
     for (let minutes = hours.from * 60; minutes <= hours.to * 60; minutes += STEP)
       moments.push(instantOf(date, minutes, zone));
     return { by: 'moments', moments };
+  };
+  const findForRoom = async () => {
+    setAtWork(true);
+    try {
+      const answer = await computeWith(currentProject(), useMeshes.getState().meshes).sizedForRoom(
+        option.id,
+        chosen!,
+        device,
+        wish(),
+        free,
+        of === 'furniture' ? { by: 'furniture' } : { by: 'depth', atMostM: deepest },
+      );
+      if ('refused' in answer) notify(answer.refused, true);
+      else setInRoom({ ...answer, number: free.number, what: free.name, deepest, of });
+    } finally {
+      setAtWork(false);
+    }
   };
   const find = async () => {
     setAtWork(true);
@@ -76,11 +96,11 @@ export function SizeSection({
       setAtWork(false);
     }
   };
-  const hang = () =>
+  const hang = (number: string, value: number) =>
     edit(
       `size ${device.name}`,
       changeDevice(option.id, schemeId, device.id, {
-        make: { ...device.make, [found!.number]: found!.value } as DeviceMake,
+        make: { ...device.make, [number]: value } as DeviceMake,
       }),
     );
   return (
@@ -124,30 +144,64 @@ export function SizeSection({
           />
         </div>
       )}
-      <NumberField
-        label="In shade, at least"
-        unit="%"
-        value={goal}
-        commit={(value) => {
-          if (!(value > 0 && value <= 100)) return 'A share of the glass above 0 and up to 100 %.';
-          setGoal(value);
-          return null;
-        }}
+      <ChoiceField
+        label="Goal"
+        value={of}
+        choices={[
+          { value: 'glass', name: 'so much of the glass in shade' },
+          { value: 'depth', name: 'no sun deeper in the room than' },
+          { value: 'furniture', name: 'no sun on its furniture' },
+        ]}
+        commit={setOf}
       />
-      {against !== 'now' && (
+      {of === 'depth' && (
+        <LengthField
+          label="At most"
+          value={deepest}
+          commit={(value) => {
+            if (!(value >= 0 && value <= 50)) return 'From 0 to 50 m behind the facade.';
+            setDeepest(value);
+            return null;
+          }}
+        />
+      )}
+      {of === 'glass' && (
+        <NumberField
+          label="In shade, at least"
+          unit="%"
+          value={goal}
+          commit={(value) => {
+            if (!(value > 0 && value <= 100)) return 'A share of the glass above 0 and up to 100 %.';
+            setGoal(value);
+            return null;
+          }}
+        />
+      )}
+      {of === 'glass' && against !== 'now' && (
         <CheckField label="At each moment, not only over all" checked={each} change={setEach} />
       )}
-      <button className="btn btn-quiet mb-2" disabled={isAtWork || !row} onClick={() => void find()}>
+      <button
+        className="btn btn-quiet mb-2"
+        disabled={isAtWork || !row}
+        onClick={() => void (of === 'glass' ? find() : findForRoom())}
+      >
         <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
       </button>
-      {found && <Answer found={found} zone={zone} hang={hang} />}
-      <SizeTable
-        option={option}
-        schemeId={schemeId}
-        device={device}
-        size={{ number: free.number, from: free.from, to: free.to, goal: goal / 100, each }}
-        against={wish}
-      />
+      {of === 'glass' && found && (
+        <Answer found={found} zone={zone} hang={() => hang(found.number, found.value)} />
+      )}
+      {of !== 'glass' && inRoom && (
+        <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom.number, inRoom.value)} />
+      )}
+      {of === 'glass' && (
+        <SizeTable
+          option={option}
+          schemeId={schemeId}
+          device={device}
+          size={{ number: free.number, from: free.from, to: free.to, goal: goal / 100, each }}
+          against={wish}
+        />
+      )}
     </Section>
   );
 }
@@ -220,6 +274,50 @@ function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () =>
           </tbody>
         </table>
       )}
+      <button className="btn btn-quiet btn-sm mb-2" onClick={hang}>
+        Hang it so
+      </button>
+    </div>
+  );
+}
+
+/** What was found for a room, and what was asked for. */
+interface FoundInRoom extends RoomSizeFound {
+  number: string;
+  what: string;
+  deepest: number;
+  of: 'glass' | 'depth' | 'furniture';
+}
+
+function AnswerInRoom({ found, zone, hang }: { found: FoundInRoom; zone: string; hang: () => void }) {
+  const { value, isMet, moments, worst, bare, number, what, deepest, of, room } = found;
+  if (moments === 0)
+    return <p data-testid="size-said">At none of these moments is the sun above the horizon.</p>;
+  const size = number.endsWith('Deg') ? `${value.toFixed(1)}°` : `${value.toFixed(3)} m`;
+  const read = (one: typeof worst) => {
+    if (!one || one.value < 1e-4) return 'no sun';
+    const clock = clockAt(one.atMs, zone);
+    const amount =
+      of === 'depth' ? `${one.value.toFixed(2)} m deep` : `${one.value.toFixed(2)} m² of furniture in sun`;
+    return `${amount}, on ${shortDate(clock.date)} at ${formatClock(clock.minutes)}`;
+  };
+  return (
+    <div data-testid="size-said">
+      <p className="mb-1">
+        {isMet ? (
+          <>
+            <strong>{size}</strong> does it in {room}: at most {read(worst)}.
+          </>
+        ) : (
+          <>
+            <strong>No size does it.</strong> The best that {what} gives, at {size}, is {read(worst)}
+            {of === 'depth' && `, of the ${deepest} m asked`}: {hint(found)}.
+          </>
+        )}
+      </p>
+      <p className="visually-quiet mb-1">
+        Without it {read(bare)}. From {moments} {moments === 1 ? 'moment' : 'moments'}, exact.
+      </p>
       <button className="btn btn-quiet btn-sm mb-2" onClick={hang}>
         Hang it so
       </button>

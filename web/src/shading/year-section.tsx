@@ -1,13 +1,20 @@
-import { type GlassReading, MONTH_NAMES, type Option, type SetReading } from '@dial-shade/core';
+import {
+  type GlassReading,
+  MONTH_NAMES,
+  type Option,
+  type RoomLight,
+  type SetReading,
+} from '@dial-shade/core';
 import { max as maxOf, scaleBand, scaleLinear } from 'd3';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
-import { useDocument } from '../state/project-store';
+import { currentProject, useDocument } from '../state/project-store';
 import { OwnerBars } from '../studies/owner-bars';
 import { lightParts } from '../studies/use-probe-year';
 import { HEAT } from '../theme/palette';
+import { computeWith } from '../workers/compute';
 import type { GlassYearFound } from '../workers/glass-year-work';
 import { measureDevices, useGlass } from './glass-store';
 
@@ -42,6 +49,7 @@ export function YearSection({ option }: { option: Option }) {
       ) : (
         <Found found={devices} />
       )}
+      <InTheRoom option={option} />
       <ChoiceField
         label="On the almanac"
         value={shows}
@@ -61,6 +69,47 @@ export function YearSection({ option }: { option: Option }) {
         </div>
       )}
     </Section>
+  );
+}
+
+/** The light and the view in the middle of the room of the window. */
+function InTheRoom({ option }: { option: Option }) {
+  const project = useDocument();
+  const meshes = useMeshes((state) => state.meshes);
+  const chosen = useGlass((state) => state.chosen);
+  const [light, setLight] = useState<(RoomLight & { room: string }) | null>(null);
+  useEffect(() => {
+    if (chosen === null) return;
+    let isWanted = true;
+    // After what is live: it lays everything that stands in order anew.
+    const timer = setTimeout(() => {
+      void computeWith(currentProject(), meshes)
+        .lightOfRoom(option.id, chosen)
+        .then((found) => isWanted && setLight(found && 'refused' in found ? null : found));
+    }, 250);
+    return () => {
+      isWanted = false;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [option.id, chosen, meshes, ...lightParts(project)]);
+  if (!light) return null;
+  const { room, skyPercent, viewLeft } = light;
+  return (
+    <p
+      className="mb-1"
+      data-testid="room-light"
+      title="Sky component on the working plane, 0.85 m over the floor, under the CIE overcast sky through the panes; the view from 1.2 m, by solid angle of the glass."
+    >
+      In the middle of {room} a sky component of <strong>{skyPercent.shaded.toFixed(2)} %</strong>;{' '}
+      {skyPercent.bare.toFixed(2)} % without devices.
+      {viewLeft !== null && (
+        <>
+          {' '}
+          <strong>{(100 * viewLeft).toFixed(0)} %</strong> of its view out is left.
+        </>
+      )}
+    </p>
   );
 }
 

@@ -8,6 +8,9 @@ import {
   InputError,
   type MaskStore,
   type Project,
+  type Room,
+  type RoomLight,
+  roomLight,
   roomsIn,
   shadeOfSuns,
   type ShadingMask,
@@ -40,19 +43,27 @@ export function windowsOf(asked: Asked, key: string, of: ReadOf): DevicePlace[] 
   if (!one) throw new InputError('opening', 'The window is gone; choose another.');
   if (of === 'window') return [one];
   if (of === 'option') return all;
-  const { owner, face, opening } = one;
+  const { owner } = one;
   if (of === 'facade') {
     const nameOf = (place: DevicePlace) => wallName(place.owner.id, place.face.host) ?? place.face.key;
     return all.filter((place) => place.owner.id === owner.id && nameOf(place) === nameOf(one));
   }
-  const room = roomsIn(project, optionId, meshes).find(
-    ({ mass, openings }) =>
-      mass === owner.id && openings.some((each) => each.id === opening.id && each.face.key === face.key),
-  );
+  const room = roomOf(asked, one);
   if (!room) return [one];
   const inRoom = new Set(room.openings.map((each) => `${each.face.key}/${each.id}`));
   return all.filter(
     (place) => place.owner.id === owner.id && inRoom.has(`${place.face.key}/${place.opening.id}`),
+  );
+}
+
+/** The room that a window is of; undefined where it is of none. */
+export function roomOf(
+  { project, optionId, meshes }: Asked,
+  { owner, face, opening }: DevicePlace,
+): Room | undefined {
+  return roomsIn(project, optionId, meshes).find(
+    ({ mass, openings }) =>
+      mass === owner.id && openings.some((each) => each.id === opening.id && each.face.key === face.key),
   );
 }
 
@@ -98,6 +109,19 @@ function readerOf(asked: Asked, places: readonly DevicePlace[], masks: MaskStore
   kept.unshift({ parts, windows, reader });
   kept.splice(KEPT);
   return reader;
+}
+
+/** The light in the middle of the room behind a window; null where none is behind it. Throws InputError. */
+export function lightOfRoom(asked: Asked, key: string): (RoomLight & { room: string }) | null {
+  const { project, optionId, meshes } = asked;
+  const [one] = windowsOf(asked, key, 'window') as [DevicePlace];
+  const room = roomOf(asked, one);
+  if (!room) return null;
+  const windows = windowsOf(asked, key, 'room');
+  return {
+    room: room.name,
+    ...roomLight(project, optionId, meshes, room, windows, sceneNow(asked)),
+  };
 }
 
 /** The shading mask of the devices that stand, at a window. Throws InputError. */

@@ -5,14 +5,15 @@ import type {
   MeshStore,
   Project,
   RoomAssumptions,
+  RoomGoal,
   SizeAsked,
   WorthPlane,
 } from '@dial-shade/core';
 import { glassRows } from './glass-work';
-import { glassYear, maskOfWindow, type ReadOf } from './glass-year-work';
+import { glassYear, lightOfRoom, maskOfWindow, type ReadOf } from './glass-year-work';
 import { refusing } from './refusing';
 import { roomChoices, schemeYears } from './room-year-work';
-import { type Against, sizedAt, sizedGroup, sizeGroups, yearOfWindow } from './size-work';
+import { type Against, sizedAt, sizedForRoom, sizedGroup, sizeGroups, yearOfWindow } from './size-work';
 import { type SetsAsked, sweepPart, worthOf } from './sweep-work';
 
 /** What the worker holds while it is asked. */
@@ -37,6 +38,9 @@ export function shadingWork(held: () => Held) {
     glassYear: (optionId: string, opening: string, of: ReadOf) =>
       refusing(() => glassYear(about(optionId), opening, of, held().masks)),
 
+    /** The sky component and the view in the middle of the room behind a window. */
+    lightOfRoom: (optionId: string, opening: string) => refusing(() => lightOfRoom(about(optionId), opening)),
+
     /** The sky before a window, by what its devices shade of it. */
     maskOfWindow: (optionId: string, opening: string) =>
       refusing(() => maskOfWindow(about(optionId), opening, held().masks)),
@@ -44,6 +48,16 @@ export function shadingWork(held: () => Held) {
     /** Sizes one number of a device at a window, against moments or a set of hours. */
     sizedAt: (optionId: string, opening: string, device: Device, against: Against, size: SizeAsked) =>
       refusing(() => sizedAt(about(optionId), opening, device, against, size)),
+
+    /** The same so that the sun in the room of a window stays within a goal. */
+    sizedForRoom: (
+      optionId: string,
+      opening: string,
+      device: Device,
+      against: Against,
+      size: { number: string; from: number; to: number },
+      goal: RoomGoal,
+    ) => refusing(() => sizedForRoom(about(optionId), opening, device, against, size, goal)),
 
     /** The windows of a device by side and storey, and what those of one of them need. */
     sizeGroups: (optionId: string, device: Device) => sizeGroups(about(optionId), device),

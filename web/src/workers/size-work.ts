@@ -14,6 +14,9 @@ import {
   type Point3,
   onFace,
   type Project,
+  type RoomGoal,
+  type RoomSized,
+  sizeForRoom,
   shadowAngles,
   sizeDevice,
   type SizeAsked,
@@ -24,6 +27,7 @@ import {
   WindowShade,
   type WeighedMoment,
 } from '@dial-shade/core';
+import { roomOf } from './glass-year-work';
 import { type Asked, obstaclesNow, sceneNow } from './scene-now';
 
 /** The sun that is to be kept off: moments (epoch ms), all alike, or the beam in a set of hours. */
@@ -90,6 +94,37 @@ export function sizedAt(
         letsInBare: 1 - seen.read(null).shaded,
       };
     }),
+  };
+}
+
+/** What sizing a device for the room of a window came to. */
+export interface RoomSizeFound extends RoomSized {
+  room: string;
+}
+
+/** Sizes one number of a device so that the sun in the room of a window stays within a goal. Throws InputError. */
+export function sizedForRoom(
+  asked: Asked,
+  key: string,
+  device: Device,
+  against: Against,
+  size: { number: string; from: number; to: number },
+  goal: RoomGoal,
+): RoomSizeFound {
+  const { project, optionId, meshes } = asked;
+  const place = placeOf(asked, key);
+  const room = roomOf(asked, place);
+  if (!room) throw new InputError('room', 'No room stands behind this window; choose another.');
+  if (goal.by === 'furniture' && !room.surfaces.some(({ kind }) => kind === 'furniture'))
+    throw new InputError(
+      'room',
+      `Nothing stands in “${room.name}”; put furniture into it on the Form stage.`,
+    );
+  const moments = momentsAgainst(project, against, place.face.normal).map(({ atMs }) => atMs);
+  const scene = sceneNow(asked);
+  return {
+    room: room.name,
+    ...sizeForRoom(project, optionId, meshes, room.key, device, moments, size, goal, scene),
   };
 }
 

@@ -1,0 +1,78 @@
+import { glazedPlaces, placesOfDevice } from '../devices';
+import { dot, type MeshStore } from '../geometry';
+import type { Device, DeviceMake, Project } from '../project';
+import { assembleScene, deviceSolid, type Scene } from '../scene';
+import { sunPosition, sunVector } from '../sun';
+import { type Casters, castersOf, castersTogether } from './cast';
+import { leastSize } from './least-size';
+import { sunInRooms } from './sun-in-rooms';
+
+/** What of the sun in a room is to be kept off: deeper than so many metres, or any of it from the tops of furniture. */
+export type RoomGoal = { by: 'depth'; atMostM: number } | { by: 'furniture' };
+
+/** What sizing a device for a room came to. */
+export interface RoomSized {
+  value: number;
+  isMet: boolean;
+  /** Moments with the sun above the horizon. */
+  moments: number;
+  /** The moment that is worst with the device so: how deep the sun reaches, metres, or how much it lights, metres². */
+  worst: { atMs: number; value: number } | null;
+  /** The same without the device. */
+  bare: { atMs: number; value: number } | null;
+}
+
+/** So much sun on furniture is none, metres². */
+const NONE_M2 = 1e-4;
+
+/**
+ * The least value of a number of a device with which the sun reaches no deeper into a room, or lights nothing of its
+ * furniture, at any of some moments (epoch ms); from exact polygons of sun. What everything else throws is worked out once.
+ * @param room its key
+ */
+export function sizeForRoom(
+  project: Project,
+  optionId: string,
+  meshes: MeshStore,
+  room: string,
+  device: Device,
+  moments: readonly number[],
+  { number, from, to }: { number: string; from: number; to: number },
+  goal: RoomGoal,
+  scene: Scene = assembleScene(project, optionId, meshes),
+): RoomSized {
+  const { place, north, ground } = project.site;
+  const places = placesOfDevice(device, glazedPlaces(project, optionId, meshes), north.trueNorthDeg);
+  const first = ground.kind === 'terrain' ? 0 : 1;
+  const stays = scene.pieces.filter(
+    (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),
+  );
+  const seen = moments.flatMap((atMs): { atMs: number; around: Casters }[] => {
+    const { altitudeDeg, azimuthDeg } = sunPosition(atMs, place);
+    if (altitudeDeg <= 0) return [];
+    const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
+    return dot(sun, scene.ground.normal) > 0 ? [{ atMs, around: castersOf(stays, sun) }] : [];
+  });
+  const only = new Set([room]);
+  const floorsOnly = goal.by === 'depth';
+  /** The worst of all moments with a device of these sizes, or without. */
+  const worstOf = (make: DeviceMake | null): RoomSized['worst'] => {
+    const piece = make && deviceSolid({ ...device, make }, places);
+    let worst: RoomSized['worst'] = null;
+    for (const { atMs, around } of seen) {
+      const casters = piece ? castersTogether(around, castersOf([piece], around.sun)) : around;
+      const [found] = sunInRooms(project, optionId, meshes, atMs, { only, floorsOnly, scene, casters });
+      const value = floorsOnly
+        ? (found?.deepest?.depthM ?? 0)
+        : (found?.surfaces ?? [])
+            .filter(({ surface }) => surface.kind === 'furniture')
+            .reduce((sum, { litM2 }) => sum + litM2, 0);
+      if (!worst || value > worst.value) worst = { atMs, value };
+    }
+    return worst;
+  };
+  const most = goal.by === 'depth' ? goal.atMostM : NONE_M2;
+  const at = (value: number) => ({ ...device.make, [number]: value }) as DeviceMake;
+  const found = leastSize({ from, to }, (value) => -(worstOf(at(value))?.value ?? 0), -most - 1e-6);
+  return { ...found, moments: seen.length, worst: worstOf(at(found.value)), bare: worstOf(null) };
+}
