@@ -2,6 +2,7 @@ import {
   assembleScene,
   cutOffOf,
   type Device,
+  deviceProblems,
   type DevicePlace,
   faceAzimuthDeg,
   glassInSun,
@@ -119,10 +120,14 @@ export function deviceCommand(): Command {
           ...(gains && { gains: { with: gains.with.get(target), without: gains.without.get(target) } }),
         };
       });
+      const said = deviceProblems(project, id, meshes);
       if (options.json) {
-        console.log(JSON.stringify({ option: id, scheme: scheme?.name ?? null, openings }, null, 1));
+        console.log(
+          JSON.stringify({ option: id, scheme: scheme?.name ?? null, openings, problems: said }, null, 1),
+        );
         return;
       }
+      for (const sentence of said) console.log(sentence);
       for (const one of openings) {
         console.log(
           `${one.body}, ${one.name} (${one.opening})${one.devices.length ? `: ${one.devices.map(({ name }) => name).join(', ')}` : ''}`,

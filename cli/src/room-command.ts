@@ -54,6 +54,8 @@ function assumptions(preset: string, changed: readonly string[]): RoomAssumption
     const number = Number(value);
     if (!Number.isFinite(number) || number < 0 || number > 1000)
       throw new InputError('assume', `“${key}” is a number from 0 to 1000, not “${value}”.`);
+    if (key === 'blindsPass' && number > 1)
+      throw new InputError('assume', `“blindsPass” is a share from 0 to 1, not “${value}”.`);
     Object.assign(assumed, { [key]: number });
   }
   if (assumed.coolC <= assumed.heatC)
@@ -131,7 +133,7 @@ export function roomCommand(): Command {
     });
 }
 
-function figuresOf({ heating, cooling, solar, heatingW, coolingW, tooWarmH }: RoomYear) {
+function figuresOf({ heating, cooling, solar, heatingW, coolingW, tooWarmH, blindsDownH }: RoomYear) {
   const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
   const peak = (values: Float64Array) => values.reduce((most, one) => Math.max(most, one), 0);
   return {
@@ -141,6 +143,7 @@ function figuresOf({ heating, cooling, solar, heatingW, coolingW, tooWarmH }: Ro
     peakHeatingW: peak(heatingW),
     peakCoolingW: peak(coolingW),
     tooWarmH,
+    blindsDownH,
     months: { solarKWh: solar, heatingKWh: heating, coolingKWh: cooling },
   };
 }

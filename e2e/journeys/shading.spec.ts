@@ -87,6 +87,8 @@ test('a scheme of one’s own: hung, copied to another option, taken away again'
     await expect(page.getByRole('list', { name: 'Devices' }).locator('li.chosen')).toHaveText(kind);
     await expect(page.getByTestId('hangs-on')).toContainText(/Hangs on \d+ openings/);
   }
+  // Fins, a shelf and an eggcrate at the same windows cannot all stand there; that is said, and allowed.
+  await expect(page.getByTestId('device-problems')).toContainText('run into one another');
   // One window is changed by itself: the others keep what hangs on them.
   const list = page.getByRole('list', { name: 'Devices' });
   await list.getByRole('button', { name: 'Fins', exact: true }).click();

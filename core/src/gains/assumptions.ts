@@ -17,6 +17,10 @@ export interface RoomAssumptions {
   heatWm2: number;
   coolWm2: number;
   mass: MassClass;
+  /** Blinds outside come down in hours in which more than this comes in through the windows, W/m² of them; */
+  blindsWm2: number;
+  /** and let so much of it pass, 0 to 1: 1 is none. */
+  blindsPass: number;
 }
 
 const NEW: RoomAssumptions = {
@@ -31,6 +35,8 @@ const NEW: RoomAssumptions = {
   heatWm2: 100,
   coolWm2: 100,
   mass: 'medium',
+  blindsWm2: 150,
+  blindsPass: 1,
 };
 
 /** Three sets to begin with. */

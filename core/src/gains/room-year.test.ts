@@ -127,3 +127,21 @@ test('devices let in less, cool less and heat more; a room without a window says
   expect(sum(dark.solar)).toBe(0);
   expect(dark.notes.join()).toContain('has no window');
 });
+
+test('blinds come down in the hours of strong sun, and let their share of those pass', () => {
+  const open = roomYear(project, 'a', NONE, room(0), ROOM_PRESETS.new, WEATHER);
+  const blinds = { ...ROOM_PRESETS.new, blindsWm2: 200, blindsPass: 0.25 };
+  const shut = roomYear(project, 'a', NONE, room(0), blinds, WEATHER);
+  const windowsM2 = open.envelope.windowsM2;
+  let down = 0;
+  open.beamW.forEach((beam, i) => {
+    const whole = beam + open.skyW[i]! + open.groundW[i]!;
+    const isDown = whole > 200 * windowsM2;
+    if (isDown) down++;
+    expect(shut.beamW[i]! + shut.skyW[i]! + shut.groundW[i]!).toBeCloseTo(whole * (isDown ? 0.25 : 1), 6);
+  });
+  expect(down).toBeGreaterThan(50);
+  expect([open.blindsDownH, shut.blindsDownH]).toEqual([0, down]);
+  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+  expect(sum(shut.cooling)).toBeLessThan(sum(open.cooling));
+});

@@ -31,6 +31,8 @@ export interface RoomYear {
   solar: number[];
   /** Hours in which the air is over 26 °C when nothing is cooled. */
   tooWarmH: number;
+  /** Hours in which blinds are down. */
+  blindsDownH: number;
   notes: string[];
 }
 
@@ -56,6 +58,7 @@ export function roomYear(
   const [beamW, skyW, groundW] = [make(), make(), make()];
   const [month, day, hour] = [new Uint8Array(count), new Uint8Array(count), new Uint8Array(count)];
   const at = new Map<number, number>();
+  let blindsDownH = 0;
   hours.forEach(({ startMs }, i) => {
     const local = new Date(startMs + standardTimeH * 3_600_000);
     month[i] = local.getUTCMonth() + 1;
@@ -69,9 +72,13 @@ export function roomYear(
     gains.stamps.forEach((stamp, k) => {
       const i = at.get(stamp);
       if (i === undefined) return;
-      beamW[i] = gains.beamW[k]!;
-      skyW[i] = gains.skyW[k]!;
-      groundW[i] = gains.groundW[k]!;
+      const whole = gains.beamW[k]! + gains.skyW[k]! + gains.groundW[k]!;
+      const isDown = assumed.blindsPass < 1 && whole > assumed.blindsWm2 * envelope.windowsM2;
+      const pass = isDown ? assumed.blindsPass : 1;
+      if (isDown) blindsDownH++;
+      beamW[i] = gains.beamW[k]! * pass;
+      skyW[i] = gains.skyW[k]! * pass;
+      groundW[i] = gains.groundW[k]! * pass;
     });
   }
   const outdoorC = outdoorOf(weather, hours, notes);
@@ -105,6 +112,7 @@ export function roomYear(
     heating: byMonth(kept.heatingW),
     cooling: byMonth(kept.coolingW),
     solar: byMonth(year.solarW),
+    blindsDownH,
     tooWarmH: uncooled.airC.reduce((sum, air) => sum + Number(air > TOO_WARM_C), 0),
     notes,
   };

@@ -7,3 +7,4 @@ export { dayNumber, glassFactor, isInLeaf, passedShare, screenFactor } from './p
 export type { Passing, Piece, SurfaceKind } from './piece';
 export { assembleScene, isProposed, type Owner, type Scene } from './scene';
 export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';
+export { deviceProblems } from './device-problems';

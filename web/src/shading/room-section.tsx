@@ -26,6 +26,8 @@ const NUMBERS: { key: Exclude<keyof RoomAssumptions, 'mass'>; name: string; unit
   { key: 'internalWm2', name: 'People, things', unit: 'W/m²' },
   { key: 'heatC', name: 'Heated to', unit: '°C' },
   { key: 'coolC', name: 'Cooled to', unit: '°C' },
+  { key: 'blindsWm2', name: 'Blinds above', unit: 'W/m²' },
+  { key: 'blindsPass', name: 'Blinds let pass', unit: '0–1' },
 ];
 
 /** What a year of a room needs without devices and under each scheme, by one set of assumptions. */
@@ -104,7 +106,8 @@ export function RoomSection({ option }: { option: Option }) {
                 unit={unit}
                 value={assumed[key]}
                 commit={(value) => {
-                  if (!(value >= 0 && value <= 100)) return 'From 0 to 100.';
+                  const most = key === 'blindsWm2' ? 2000 : key === 'blindsPass' ? 1 : 100;
+                  if (!(value >= 0 && value <= most)) return `From 0 to ${most}.`;
                   const next = { ...assumed, [key]: value };
                   if (next.coolC <= next.heatC) return 'Cooled to must be above heated to.';
                   setAssumed(next);

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
+import { DeviceProblems } from './device-problems';
 import { DeviceSection } from './device-section';
 import { GlassSection } from './glass-section';
 import { useGlass } from './glass-store';
@@ -43,6 +44,7 @@ export function ShadingSheet() {
             </p>
           )}
           <SchemesSection option={option} chosen={device?.id ?? null} choose={setDevice} />
+          {scheme && <DeviceProblems option={option} />}
           {scheme && device && (
             <DeviceSection key={device.id} option={option} schemeId={scheme.id} device={device} />
           )}

@@ -1,13 +1,14 @@
-import type {
-  Device,
-  DeviceMake,
-  MaskStore,
-  MeshStore,
-  Project,
-  RoomAssumptions,
-  RoomGoal,
-  SizeAsked,
-  WorthPlane,
+import {
+  type Device,
+  type DeviceMake,
+  deviceProblems,
+  type MaskStore,
+  type MeshStore,
+  type Project,
+  type RoomAssumptions,
+  type RoomGoal,
+  type SizeAsked,
+  type WorthPlane,
 } from '@dial-shade/core';
 import { glassRows } from './glass-work';
 import { glassYear, lightOfRoom, maskOfWindow, type ReadOf } from './glass-year-work';
@@ -37,6 +38,12 @@ export function shadingWork(held: () => Held) {
     /** What the devices of an option do at some windows through the year. */
     glassYear: (optionId: string, opening: string, of: ReadOf) =>
       refusing(() => glassYear(about(optionId), opening, of, held().masks)),
+
+    /** What is worth knowing of where the devices stand, a sentence each. */
+    deviceProblems: (optionId: string) => {
+      const { project, meshes } = held();
+      return deviceProblems(project, optionId, meshes);
+    },
 
     /** The sky component and the view in the middle of the room behind a window. */
     lightOfRoom: (optionId: string, opening: string) => refusing(() => lightOfRoom(about(optionId), opening)),
