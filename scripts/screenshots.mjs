@@ -31,10 +31,6 @@ async function takeClimate() {
   await page.getByTestId('hour-set-outline').waitFor({ state: 'attached' });
   await page.getByRole('heading', { name: 'Climate' }).scrollIntoViewIfNeeded();
   await take('climate');
-  await page.getByRole('img', { name: /Sky vault/ }).scrollIntoViewIfNeeded();
-  await page.getByLabel('Almanac shows').selectOption('beam');
-  await page.getByTestId('dome-said').scrollIntoViewIfNeeded();
-  await take('sky-vault');
   await page.getByLabel('Almanac shows').selectOption('sun');
 }
 
@@ -176,14 +172,24 @@ async function takeAll() {
 async function takeShading() {
   await open('/p/kelp-lane/shading?option=a&at=2026-06-21T15:00');
   await page.getByRole('button', { name: 'Overhangs', exact: true }).click();
-  await page.getByLabel('Its year on the almanac').check();
-  await page.getByTestId('window-year').waitFor();
-  await page.getByLabel('Unwanted').selectOption('day');
-  await page.getByLabel('In shade, at least').fill('75');
-  await page.getByLabel('In shade, at least').press('Enter');
-  await page.getByRole('button', { name: 'Find the size' }).click();
-  await page.getByRole('button', { name: 'Hang it so' }).scrollIntoViewIfNeeded();
+  await page.getByTestId('devices-year').waitFor();
+  await page.getByTestId('room-light').waitFor();
+  await page.getByLabel('On the almanac').selectOption('shade');
+  await page.getByTestId('tone-legend').waitFor();
+  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.getByLabel('On the almanac').scrollIntoViewIfNeeded();
   await take('shading');
+  await page.getByRole('button', { name: 'Louvres', exact: true }).click();
+  await page.getByText('Other kinds beside it').click();
+  for (const kind of ['Overhang', 'Fins', 'Screen'])
+    await page.getByRole('checkbox', { name: kind, exact: true }).check();
+  await page.getByRole('button', { name: 'Try them' }).click();
+  await page.getByTestId('sweep-said').waitFor();
+  await page.getByRole('button', { name: 'Try them' }).waitFor();
+  await page.getByTestId('sweep-chart').focus();
+  for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
+  await page.getByTestId('sweep-chart').evaluate((chart) => chart.scrollIntoView({ block: 'center' }));
+  await take('sweep');
 }
 
 await inBrowser('screenshots-database', async (opened) => {

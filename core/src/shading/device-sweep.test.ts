@@ -88,6 +88,16 @@ test('hours in which no sun comes before the window are refused', () => {
   ).toThrow('In none of the unwanted hours');
 });
 
+test('hours by the temperature need a weather year', () => {
+  const project = { ...house(OVERHANG), hourSets: SETS };
+  const [place] = glazedPlaces(project, 'a', NONE).flatMap((body) => body.places);
+  const [device] = project.options.find(({ id }) => id === 'a')!.schemes[0]!.devices;
+  const asked = { project, optionId: 'a', meshes: NONE };
+  expect(() => new DeviceSweep(asked, place!, device!, { unwanted: SETS[0]!, wanted: null })).toThrow(
+    'go by the temperature outside, and the project has no weather year',
+  );
+});
+
 test('the front: nothing beats what is on it, and something on it beats everything else', () => {
   const random = stream(11);
   const candidates = Array.from({ length: 300 }, (): Omit<Candidate, 'make'> => {

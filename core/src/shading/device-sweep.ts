@@ -3,7 +3,7 @@ import { changeScheme } from '../document';
 import { InputError } from '../errors';
 import { type Device, type DeviceMake, type HourSet, makeProblem, type Project } from '../project';
 import { deviceSolid } from '../scene';
-import { sunsInSet } from './glass-sky';
+import { refuseWithoutWeather, sunsInSet } from './glass-sky';
 import { GlassSums, type SumSet } from './glass-sums';
 import { type GlassAsked, GlassYear } from './glass-year';
 
@@ -91,7 +91,7 @@ export function withoutDevice(project: Project, optionId: string, deviceId: stri
 
 /**
  * One device tried in many sizes at one window, among everything else that stands: only the device itself is traced for
- * each. Throws InputError `hours` where no sun of the unwanted hours comes before the glass.
+ * each. Throws InputError `weather` where hours go by a temperature that is not known, `hours` where no sun of the unwanted hours comes before the glass.
  */
 export class DeviceSweep {
   readonly year: GlassYear;
@@ -111,6 +111,7 @@ export class DeviceSweep {
     this.year = new GlassYear({ ...asked, project }, [place]);
     const { sky } = this.year;
     const set = (of: Pick<HourSet, 'source'>): SumSet => {
+      refuseWithoutWeather(sky, of);
       const shares = sunsInSet(project, sky, weather, of);
       return {
         of: 'suns',

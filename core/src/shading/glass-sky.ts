@@ -1,3 +1,4 @@
+import { InputError } from '../errors';
 import type { HourSet, Project } from '../project';
 import { overcast, skyVault } from '../sky';
 import { type RadiationSamples, radiationSamples } from '../study';
@@ -76,6 +77,15 @@ function wholeYear(year: number) {
     sunsPerHour: 1,
     peakHour: false,
   };
+}
+
+/** Refuses a set of hours that goes by the temperature where there is no weather year. Throws InputError `weather`. */
+export function refuseWithoutWeather({ hasWeather }: GlassSky, { source }: Pick<HourSet, 'source'>): void {
+  if (!hasWeather && source.by === 'temperature')
+    throw new InputError(
+      'weather',
+      'These hours go by the temperature outside, and the project has no weather year; bring one in on the Climate stage, or choose hours by windows of time.',
+    );
 }
 
 /** Of each sun, how much of its hour belongs to a set, 0 to 1. By a temperature without weather: nothing does. */

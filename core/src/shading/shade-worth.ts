@@ -4,7 +4,7 @@ import { InputError } from '../errors';
 import { dot, type Point3 } from '../geometry';
 import type { Device, DeviceMake, HourSet } from '../project';
 import { isOpen, maskWords } from '../trace';
-import { cosinesBefore, sunsInSet } from './glass-sky';
+import { cosinesBefore, refuseWithoutWeather, sunsInSet } from './glass-sky';
 import { type GlassAsked, GlassYear } from './glass-year';
 
 /** A plane in which shade may be had, in the frame of a plate (see the project file), and how much of it is looked at. */
@@ -79,6 +79,7 @@ export function shadeWorth(
   const { sky, grid } = year;
   const { samples } = sky;
   const weights = [unwanted, wanted].map((set) => {
+    if (set) refuseWithoutWeather(sky, set);
     const shares = set && sunsInSet(asked.project, sky, asked.weather ?? null, set);
     return shares ? sky.weight.map((one, d) => one * shares[d]!) : new Float64Array(samples.suns);
   }) as [Float64Array, Float64Array];

@@ -305,6 +305,7 @@ function Found({
         {tried.length.toLocaleString('en')} of {makes.length.toLocaleString('en')} tried
         {leftOut > 0 && `; ${leftOut.toLocaleString('en')} cannot be built`}. {front.length} that nothing
         beats.
+        {facts?.unit === 'h' && ' Without a weather year sun counts by the hour.'}
       </p>
       {sets.wanted !== null && (
         <ChoiceField

@@ -116,6 +116,7 @@ function InTheRoom({ option }: { option: Option }) {
 function Found({ found }: { found: GlassYearFound }) {
   const { reading, hasWeather, windows } = found;
   const { search } = useLocation();
+  const { hourSets } = useDocument();
   const { skyPercent, months, sets } = reading;
   const told = sets.filter(({ use }) => use !== 'other');
   return (
@@ -130,7 +131,12 @@ function Found({ found }: { found: GlassYearFound }) {
         </p>
       )}
       {told.map((set) => (
-        <SetFigure key={set.id} set={set} unit={hasWeather ? 'kWh' : 'h'} />
+        <SetFigure
+          key={set.id}
+          set={set}
+          unit={hasWeather ? 'kWh' : 'h'}
+          isUnknown={!hasWeather && hourSets.find(({ id }) => id === set.id)?.source.by === 'temperature'}
+        />
       ))}
       <p
         className="mb-1"
@@ -150,8 +156,23 @@ function Found({ found }: { found: GlassYearFound }) {
 }
 
 /** Unwanted sun kept out, or wanted sun let in: of what would reach the glass with nothing before it. */
-function SetFigure({ set, unit }: { set: SetReading; unit: string }) {
+function SetFigure({
+  set,
+  unit,
+  isUnknown,
+}: {
+  set: SetReading;
+  unit: string;
+  /** It goes by the temperature, and there is no weather. */
+  isUnknown: boolean;
+}) {
   const { name, use, whole, bare, shaded } = set;
+  if (isUnknown)
+    return (
+      <p className="visually-quiet mb-1">
+        “{name}” goes by the temperature outside; bring in a weather year on the Climate stage.
+      </p>
+    );
   if (!(whole > 0))
     return <p className="visually-quiet mb-1">“{name}”: no sun stands before this glass in these hours.</p>;
   const isKept = use === 'unwanted';
