@@ -14,3 +14,4 @@ export {
   withoutDevices,
 } from './device-places';
 export { type DeviceHandle, deviceHandles, withHandle } from './device-handles';
+export { withOpeningsKept } from './openings-kept';

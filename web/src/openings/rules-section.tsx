@@ -1,6 +1,5 @@
 import {
   detachRule,
-  editRules,
   type FittedOpening,
   formatArea,
   newId,
@@ -17,6 +16,7 @@ import { IconButton, ThingRow } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { GaveWayList, MakeFields } from './rule-fields';
+import { changeRules } from './rules-edit';
 import { ScopeFields, WallFields } from './scope-fields';
 import { defaultGlazing } from './use-facade';
 import { openingsNow, useOpenings } from './use-openings';
@@ -71,7 +71,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
     if (
       !edit(
         'add a rule',
-        editRules(optionId, (list) => [...list, rule]),
+        changeRules(optionId, (list) => [...list, rule]),
       )
     )
       setChosen(id);
@@ -115,7 +115,7 @@ export function RulesSection({ optionId, title }: { optionId: string | null; tit
                 onClick={() =>
                   edit(
                     `remove ${rule.name}`,
-                    editRules(optionId, (list) => list.filter((r) => r.id !== rule.id)),
+                    changeRules(optionId, (list) => list.filter((r) => r.id !== rule.id)),
                   )
                 }
               />
@@ -155,7 +155,7 @@ function RuleFields({
   const set = (name: string, fields: Partial<OpeningRule>) =>
     edit(
       `${name} ${rule.name}`,
-      editRules(optionId, (list) => list.map((r) => (r.id === rule.id ? { ...r, ...fields } : r))),
+      changeRules(optionId, (list) => list.map((r) => (r.id === rule.id ? { ...r, ...fields } : r))),
       { quiet: true },
     );
   const make = (fields: Partial<RuleMake>) =>
