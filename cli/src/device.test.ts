@@ -218,3 +218,17 @@ test('a device sized for a room: the depth of the sun, then no sun on the desk',
   expect(size('--furniture', '--deepest', '2').stderr).toContain('Ask for one of');
   expect(size().stderr).toContain('Ask for one of');
 });
+
+test('so little sun of a set of hours on the glass', () => {
+  const of = ['--option', 'A', '--opening', WINDOW, '--scheme', 'Overhangs', '--device', 'overhang'];
+  const size = (...more: string[]) => dial('size', SAMPLE, ...of, '--hours', 'Too warm', ...more, '--json');
+  const { value, met, found, whole_kwh: whole } = JSON.parse(size('--at-most', '250').stdout);
+  expect(met).toBe(true);
+  expect(whole).toBeGreaterThan(500);
+  expect(whole * (1 - found.shaded)).toBeLessThanOrEqual(250.01);
+  const less = JSON.parse(
+    size('--from', String(value * 0.98), '--to', String(value * 0.98 + 1e-4), '--at-most', '250').stdout,
+  );
+  expect(less.met).toBe(false);
+  expect(dial('size', SAMPLE, ...of, ...AT, '--at-most', '250').stderr).toContain('name it with --hours');
+});

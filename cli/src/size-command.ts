@@ -32,6 +32,7 @@ interface Options extends MomentOptions {
   hours?: string;
   weather?: string;
   goal: string;
+  atMost?: string;
   each?: boolean;
   json?: boolean;
 }
@@ -73,6 +74,7 @@ export function sizeCommand(): Command {
     )
     .option('--deepest <metres>', 'no sun deeper into the room than this')
     .option('--furniture', 'no sun on the furniture of the room')
+    .option('--at-most <kwh>', 'in place of --goal, with --hours: kWh of their sun on the glass')
     .option('--each', 'at each moment, not only over all of them')
     .option('--json', 'print JSON')
     .action(async (path: string, options: Options) => {
@@ -123,19 +125,25 @@ export function sizeCommand(): Command {
       if (options.opening === undefined)
         throw new InputError('opening', 'Name a window with --opening, or a room with --room.');
       const place = onePlace(places, options.opening);
-      const goal = numberOf(options.goal, 'goal', 0.1, 100) / 100;
+      const share = numberOf(options.goal, 'goal', 0.1, 100) / 100;
+      if (options.atMost !== undefined && !options.hours)
+        throw new InputError('at-most', '--at-most is kWh of a set of hours: name it with --hours.');
       const set = options.hours ? requireHourSet(project, options.hours) : null;
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const moments: WeighedMoment[] = set
         ? beamOfSet(project, set, place.face.normal, weather)
         : askedMoments(project, options).map((atMs) => ({ atMs, weight: 1 }));
       const window = new WindowShade(project, id, meshes, place, device, moments);
+      const goal =
+        options.atMost === undefined
+          ? share
+          : Math.max(0, 1 - numberOf(options.atMost, 'at-most', 0, 1e9) / Math.max(1e-9, window.whole));
       const found = sizeDevice(window, device.make, {
         number: options.number,
         from,
         to,
         goal,
-        each: options.each ?? false,
+        each: (options.each ?? false) && options.atMost === undefined,
       });
       const bare = window.read(null);
       const now = window.read(device.make);
@@ -151,6 +159,7 @@ export function sizeCommand(): Command {
         value: found.value,
         met: found.isMet,
         moments: window.moments,
+        whole_kwh: set ? six(window.whole) : null,
         found: reading(found.reading),
         as_it_stands: { value: current, ...reading(now) },
         without: reading(bare),

@@ -84,6 +84,11 @@ export class WindowShade {
     return this.seen.length;
   }
 
+  /** What all moments with the sun before the glass weigh together, over its area: kWh where they weigh kWh/m². */
+  get whole(): number {
+    return this.areaM2 * this.seen.reduce((sum, { weight }) => sum + weight, 0);
+  }
+
   /** The shade with the device as it is asked for; without it where null. */
   read(make: DeviceMake | null): ShadeReading {
     const piece = make && deviceSolid({ ...this.device, make }, this.beside);

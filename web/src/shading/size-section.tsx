@@ -24,6 +24,9 @@ import { SizeTable } from './size-table';
 /** Minutes between the moments of an afternoon that a device is sized for. */
 const STEP = 20;
 
+/** What is asked for: so much of the glass in shade, so little sun on it, no sun deeper in the room, none on its furniture. */
+type Goal = 'glass' | 'kWh' | 'depth' | 'furniture';
+
 /** The smallest device that keeps so much of the glass in shade. */
 export function SizeSection({
   option,
@@ -44,11 +47,16 @@ export function SizeSection({
   const [hours, setHours] = useState({ from: 13, to: 17 });
   const [goal, setGoal] = useState(95);
   const [each, setEach] = useState(true);
-  const [of, setOf] = useState<'glass' | 'depth' | 'furniture'>('glass');
+  const [of, setOf] = useState<Goal>('glass');
   const [deepest, setDeepest] = useState(1.5);
+  const [atMost, setAtMost] = useState(100);
   const [found, setFound] = useState<Found | null>(null);
   const [inRoom, setInRoom] = useState<FoundInRoom | null>(null);
   const [isAtWork, setAtWork] = useState(false);
+  // Energy is of a set of hours.
+  const isSet = against !== 'now' && against !== 'day';
+  const goalOf = of === 'kWh' && !isSet ? 'glass' : of;
+  const isOfGlass = goalOf === 'glass' || goalOf === 'kWh';
   const free = choices.find((one) => one.number === number) ?? choices[0]!;
   const row = now.find(({ key }) => key === chosen);
   const { zone } = site.place;
@@ -88,10 +96,17 @@ export function SizeSection({
         device,
         wish(),
         size,
+        goalOf === 'kWh' ? atMost : null,
       );
       if ('refused' in answer) notify(answer.refused, true);
       else
-        setFound({ ...answer, number: free.number, what: free.name, goal, each: each && answer.moments > 1 });
+        setFound({
+          ...answer,
+          number: free.number,
+          what: free.name,
+          goal: goalOf === 'kWh' ? null : goal,
+          each: goalOf === 'glass' && each && answer.moments > 1,
+        });
     } finally {
       setAtWork(false);
     }
@@ -146,9 +161,10 @@ export function SizeSection({
       )}
       <ChoiceField
         label="Goal"
-        value={of}
+        value={goalOf}
         choices={[
           { value: 'glass', name: 'so much of the glass in shade' },
+          ...(isSet ? [{ value: 'kWh' as const, name: 'so little sun on the glass' }] : []),
           { value: 'depth', name: 'no sun deeper in the room than' },
           { value: 'furniture', name: 'no sun on its furniture' },
         ]}
@@ -165,7 +181,19 @@ export function SizeSection({
           }}
         />
       )}
-      {of === 'glass' && (
+      {goalOf === 'kWh' && (
+        <NumberField
+          label="At most"
+          unit="kWh"
+          value={atMost}
+          commit={(value) => {
+            if (!(value >= 0 && value <= 1e6)) return 'Some kWh of these hours, from 0 up.';
+            setAtMost(value);
+            return null;
+          }}
+        />
+      )}
+      {goalOf === 'glass' && (
         <NumberField
           label="In shade, at least"
           unit="%"
@@ -177,23 +205,23 @@ export function SizeSection({
           }}
         />
       )}
-      {of === 'glass' && against !== 'now' && (
+      {goalOf === 'glass' && against !== 'now' && (
         <CheckField label="At each moment, not only over all" checked={each} change={setEach} />
       )}
       <button
         className="btn btn-quiet mb-2"
         disabled={isAtWork || !row}
-        onClick={() => void (of === 'glass' ? find() : findForRoom())}
+        onClick={() => void (isOfGlass ? find() : findForRoom())}
       >
         <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
       </button>
-      {of === 'glass' && found && (
+      {isOfGlass && found && (
         <Answer found={found} zone={zone} hang={() => hang(found.number, found.value)} />
       )}
-      {of !== 'glass' && inRoom && (
+      {!isOfGlass && inRoom && (
         <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom.number, inRoom.value)} />
       )}
-      {of === 'glass' && (
+      {goalOf === 'glass' && (
         <SizeTable
           option={option}
           schemeId={schemeId}
@@ -218,12 +246,13 @@ const percent = (share: number) => `${(share * 100).toFixed(share > 0.995 || sha
 interface Found extends SizeFound {
   number: string;
   what: string;
-  goal: number;
+  /** Per cent in shade; null where kWh were asked for. */
+  goal: number | null;
   each: boolean;
 }
 
 function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () => void }) {
-  const { value, isMet, reading, moments, bare, endlessM, sets, number, what, goal, each } = found;
+  const { value, isMet, reading, moments, bare, endlessM, sets, wholeKWh, number, what, goal, each } = found;
   const read = number.endsWith('Deg') ? `${value.toFixed(1)}°` : `${value.toFixed(3)} m`;
   if (moments === 0)
     return <p data-testid="size-said">At none of these moments does the sun stand before this window.</p>;
@@ -243,11 +272,14 @@ function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () =>
         ) : (
           <>
             <strong>No size does it.</strong> The best that {what} gives, at {read}, is{' '}
-            {each ? atLeast : `${percent(reading.shaded)} in shade`}, of the {goal} % asked: {hint(found)}.
+            {each ? atLeast : `${percent(reading.shaded)} in shade`}
+            {goal !== null && `, of the ${goal} % asked`}: {hint(found)}.
           </>
         )}
       </p>
       <p className="visually-quiet mb-1">
+        {wholeKWh !== null &&
+          `${Math.round(wholeKWh * (1 - reading.shaded)).toLocaleString('en')} of ${Math.round(wholeKWh).toLocaleString('en')} kWh reach it. `}
         Without it {percent(bare)}.
         {endlessM !== null &&
           Number.isFinite(endlessM) &&
@@ -286,7 +318,7 @@ interface FoundInRoom extends RoomSizeFound {
   number: string;
   what: string;
   deepest: number;
-  of: 'glass' | 'depth' | 'furniture';
+  of: Goal;
 }
 
 function AnswerInRoom({ found, zone, hang }: { found: FoundInRoom; zone: string; hang: () => void }) {

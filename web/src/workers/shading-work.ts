@@ -53,8 +53,14 @@ export function shadingWork(held: () => Held) {
       refusing(() => maskOfWindow(about(optionId), opening, held().masks)),
 
     /** Sizes one number of a device at a window, against moments or a set of hours. */
-    sizedAt: (optionId: string, opening: string, device: Device, against: Against, size: SizeAsked) =>
-      refusing(() => sizedAt(about(optionId), opening, device, against, size)),
+    sizedAt: (
+      optionId: string,
+      opening: string,
+      device: Device,
+      against: Against,
+      size: SizeAsked,
+      atMostKWh: number | null,
+    ) => refusing(() => sizedAt(about(optionId), opening, device, against, size, atMostKWh)),
 
     /** The same so that the sun in the room of a window stays within a goal. */
     sizedForRoom: (

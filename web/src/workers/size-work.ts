@@ -37,6 +37,8 @@ export type Against = { by: 'moments'; moments: readonly number[] } | { by: 'set
 export interface SizeFound extends Sized {
   /** Moments with the sun before the glass. */
   moments: number;
+  /** Of a set of hours: all of its sun before the glass, kWh. */
+  wholeKWh: number | null;
   /** Share in shade without the device. */
   bare: number;
   /** The depth that an endless device would need at the moment that asks most; null where there is no closed form. */
@@ -68,6 +70,7 @@ export function sizedAt(
   device: Device,
   against: Against,
   size: SizeAsked,
+  atMostKWh: number | null = null,
 ): SizeFound {
   const { project, optionId, meshes } = asked;
   const place = placeOf(asked, key);
@@ -76,14 +79,17 @@ export function sizedAt(
     new WindowShade(project, optionId, meshes, place, device, moments, scene);
   const moments = momentsAgainst(project, against, place.face.normal);
   const window = open(moments);
-  const found = sizeDevice(window, device.make, size);
+  // So much sun on the glass is a share of it in shade.
+  const goal = atMostKWh === null ? size.goal : Math.max(0, 1 - atMostKWh / Math.max(1e-9, window.whole));
+  const found = sizeDevice(window, device.make, { ...size, goal, each: size.each && atMostKWh === null });
   const make = { ...device.make, [size.number]: found.value } as Device['make'];
   const { weather } = project.site;
   return {
     ...found,
     moments: window.moments,
+    wholeKWh: against.by === 'set' ? window.whole : null,
     bare: window.read(null).shaded,
-    endlessM: size.number === 'depthM' ? endless(project, place, device, moments, size.goal) : null,
+    endlessM: size.number === 'depthM' ? endless(project, place, device, moments, goal) : null,
     sets: (weather ? project.hourSets : []).map((set) => {
       const seen = open(beamOfSet(project, set, place.face.normal));
       return {
