@@ -56,12 +56,14 @@ export function glassInSun(
   return glass.map(({ place, pane }, i) => {
     const { areaM2 } = dark[i]!;
     if (dot(pane.normal, sun) <= 1e-9) return dark[i]!;
-    const bareM2 = areaM2 - areaOf(castShade(pane, casters.bare));
+    const bareM2 = Math.max(0, areaM2 - areaOf(castShade(pane, casters.bare)));
     return {
       place,
       areaM2,
       sunlitM2:
-        devices.length > 0 && bareM2 > 0 ? litThrough(pane, castShade(pane, casters.all), screens) : bareM2,
+        devices.length > 0 && bareM2 > 0
+          ? Math.max(0, litThrough(pane, castShade(pane, casters.all), screens))
+          : bareM2,
       bareM2,
     };
   });

@@ -99,6 +99,31 @@ test('laws: deeper lets in less, devices only take, beam kept out and let in mak
   });
 });
 
+test('a screen lets its openness of sun and sky through; holes as deep as wide take most of a slanting sun', () => {
+  const screen = (openness: number, holeDepth: number): DeviceMake => ({
+    kind: 'screen',
+    openness,
+    holeDepth,
+    offM: 0.2,
+    aroundM: 20,
+  });
+  const { read, year, places } = asked(true, [hours('all', 'other', '2026-01-01', '2026-12-31')]);
+  const half = read(screen(0.5, 0));
+  expect(half.sets[0]!.shaded / half.sets[0]!.bare).toBeCloseTo(0.5, 3);
+  expect(half.skyPercent.shaded / half.skyPercent.bare).toBeCloseTo(0.5, 3);
+  const deep = screen(0.5, 1);
+  const shade = shadeOfSuns(year, year.past([deviceSolid({ make: deep }, places)]));
+  for (let d = 11; d < shade.length; d += 211) {
+    const { atMs } = year.sky.hours[year.sky.hourOf[d]!]!.sun!;
+    const [glass] = glassInSun(house(deep), 'a', NONE, atMs);
+    if (!Number.isNaN(shade[d]!)) expect(shade[d]!).toBeCloseTo(1 - glass!.sunlitM2 / glass!.areaM2, 2);
+  }
+  // Both together: what the overhang leaves, halved.
+  const pieces = [SHORT, screen(0.5, 0)].map((make) => deviceSolid({ make }, places));
+  const both = new GlassReader(year, house(null), WEATHER).read(year.past(pieces));
+  expect(both.skyPercent.shaded / read(SHORT).skyPercent.shaded).toBeCloseTo(0.5, 3);
+});
+
 test('mirrored fins do to the morning what they do to the afternoon, by clock hours without weather', () => {
   const fins = { kind: 'fins', depthM: 0.7, gapM: 0, aboveM: 0.2, belowM: 0.2, thicknessM: 0.04, turnDeg: 0 };
   const left = asked(false).read({ ...fins, at: 'left' } as DeviceMake);

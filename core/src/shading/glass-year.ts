@@ -112,7 +112,7 @@ export class GlassYear {
   past(devices: readonly Piece[]): OpenDirections {
     if (devices.length === 0) return this.bare;
     const { layers, transmission } = pieceLayers(devices);
-    if (transmission || layers.length === 0) {
+    if (transmission) {
       const own = new StudyTracer(this.plan(), { layers, transmission, passingKey: '' });
       return openTogether(this.bare, own.open(0, this.grid.count), this.sky.samples.count);
     }

@@ -75,9 +75,10 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
 
 /** Some pieces alone as obstacles, in one layer. Not for keeping: they have no hashes. */
 export function pieceLayers(pieces: readonly Piece[]): LayeredObstacles {
-  const layer = layerOf(pieces, null, '');
+  // One layer even where nothing blocks: then everything before the sensors is open.
+  const bare = { key: '', tree: TriangleTree.build(new Float64Array(0)), ground: null };
   return {
-    layers: layer ? [layer] : [],
+    layers: [layerOf(pieces, null, '') ?? bare],
     transmission: Transmission.of(passingParts(pieces)),
     passingKey: '',
   };

@@ -33,7 +33,9 @@ export function GlassSection({ option }: { option: Option }) {
   useEffect(() => {
     if (picked !== null) useGlass.setState({ chosen: picked });
   }, [picked]);
-  const one = now.find(({ key }) => key === chosen) ?? now[0];
+  // At first the first window that the sun reaches, so that there is something to see.
+  const one =
+    now.find(({ key }) => key === chosen) ?? now.find(({ areaM2, bareM2 }) => bareM2 > areaM2 / 2) ?? now[0];
   const shown = one?.key ?? null;
   useEffect(() => {
     useGlass.setState({ chosen: shown });

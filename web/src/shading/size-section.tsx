@@ -228,6 +228,7 @@ export function SizeSection({
           device={device}
           size={{ number: free.number, from: free.from, to: free.to, goal: goal / 100, each }}
           against={wish}
+          disabled={!row}
         />
       )}
     </Section>

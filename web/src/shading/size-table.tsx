@@ -27,12 +27,15 @@ export function SizeTable({
   device,
   size,
   against,
+  disabled,
 }: {
   option: Option;
   schemeId: string;
   device: Device;
   size: SizeAsked;
   against: () => Against;
+  /** There is no window yet. */
+  disabled: boolean;
 }) {
   const [groups, setGroups] = useState<Sized[] | null>(null);
   const [of, setOf] = useState('');
@@ -98,7 +101,7 @@ export function SizeTable({
           <Square size={13} /> Stop
         </button>
       ) : (
-        <button className="btn btn-sm btn-quiet mb-2" onClick={() => void find()}>
+        <button className="btn btn-sm btn-quiet mb-2" disabled={disabled} onClick={() => void find()}>
           <Grid3x3 size={13} /> For every side and storey
         </button>
       )}

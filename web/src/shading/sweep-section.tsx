@@ -10,6 +10,7 @@ import {
 } from '@dial-shade/core';
 import { Download, Play, Square } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { Link, useLocation } from 'react-router';
 import { ChoiceField, Section } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
@@ -46,6 +47,7 @@ export function SweepSection({
   const { hourSets } = project;
   const meshes = useMeshes((state) => state.meshes);
   const chosen = useGlass((state) => state.chosen);
+  const { search } = useLocation();
   const { sweep, isAtWork } = useSweep();
   // A dot of another kind may hang in its place meanwhile: the sweep goes on from the kind that it began with.
   const [base, setBase] = useState(device.make);
@@ -88,7 +90,18 @@ export function SweepSection({
         }),
       ],
     );
-  if (hourSets.length === 0) return null;
+  if (hourSets.length === 0)
+    return (
+      <Section title="Sweep" name="sweep">
+        <p className="visually-quiet m-0">
+          A sweep, and a map of where shade is worth having, go by hours of unwanted and of wanted sun.{' '}
+          <Link to={{ pathname: '../climate', search }} relative="path">
+            Name such hours
+          </Link>{' '}
+          on the Climate stage.
+        </p>
+      </Section>
+    );
   const problem =
     free.length === 0
       ? 'Set at least one number free.'
