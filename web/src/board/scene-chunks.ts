@@ -198,7 +198,8 @@ function withoutPanes(
   if (glazed.length === 0) return { bare: whole, panes: null };
   const sharing = (index: number[]) => {
     const geometry = new BufferGeometry();
-    for (const name of ['position', 'normal', 'color']) geometry.setAttribute(name, whole.getAttribute(name));
+    for (const name of ['position', 'normal', 'color', 'hole'])
+      geometry.setAttribute(name, whole.getAttribute(name));
     geometry.setIndex(index);
     return geometry;
   };

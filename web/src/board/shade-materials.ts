@@ -47,12 +47,25 @@ export interface LightUniforms {
 const SOLID_VERTEX = /* glsl */ `
   uniform float white;
   attribute vec3 color;
+  attribute float hole;
   varying vec3 tone;
   varying vec3 facing;
+  varying float open;
   void main() {
+    open = hole;
     tone = mix(color, vec3(0.985), white);
     facing = normal;
     gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
+  }`;
+
+/** Leaves out so many of sixteen dots as a screen is open, evenly (Bayer 1973): what stands behind it is seen through it. */
+const SCREEN_HOLES = /* glsl */ `
+  varying float open;
+  float bayer2(vec2 p) { p = floor(p); return fract(p.x / 2.0 + p.y * p.y * 0.75); }
+  void cutHoles() {
+    if (open <= 0.0) return;
+    vec2 p = gl_FragCoord.xy;
+    if (bayer2(0.5 * p) * 0.25 + bayer2(p) < open) discard;
   }`;
 
 /** Every surface as it is in shade, with a little modelling by where it faces. Tones are displayed values throughout. */
@@ -64,7 +77,9 @@ function shadedMaterial(light: LightUniforms, side: Side = DoubleSide): ShaderMa
       uniform vec3 shade;
       varying vec3 tone;
       varying vec3 facing;
+      ${SCREEN_HOLES}
       void main() {
+        cutHoles();
         vec3 n = gl_FrontFacing ? facing : -facing;
         gl_FragColor = vec4(tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x), 1.0);
       }`,
@@ -83,7 +98,9 @@ function sunlitMaterial(light: LightUniforms, step: 0 | 1 | 2, side: Side = Doub
       uniform float weight;
       varying vec3 tone;
       varying vec3 facing;
+      ${SCREEN_HOLES}
       void main() {
+        cutHoles();
         vec3 n = gl_FrontFacing ? facing : -facing;
         float square = dot(n, sun);
         vec3 dark = tone * shade * (0.9 + 0.1 * n.z + 0.04 * n.x);

@@ -32,12 +32,15 @@ export function solidGeometry(parts: readonly { piece: Piece; colours: readonly 
   const position = new Float32Array(count * 9);
   const normal = new Float32Array(count * 9);
   const colour = new Float32Array(count * 9);
+  const hole = new Float32Array(count * 3);
   let at = 0;
   for (const { piece, colours } of parts) {
     position.set(piece.positions, at);
     normal.set(normalsOf(piece), at);
     for (const surface of piece.surfaceOf) {
       const c = colours[surface]!;
+      const { passing } = piece.surfaces[surface]!;
+      if (passing?.through === 'screen') hole.fill(passing.share, at / 3, at / 3 + 3);
       for (const end = at + 9; at < end; at += 3) {
         colour[at] = c[0];
         colour[at + 1] = c[1];
@@ -49,6 +52,8 @@ export function solidGeometry(parts: readonly { piece: Piece; colours: readonly 
   geometry.setAttribute('position', new BufferAttribute(position, 3));
   geometry.setAttribute('normal', new BufferAttribute(normal, 3));
   geometry.setAttribute('color', new BufferAttribute(colour, 3));
+  // How far a screen is open.
+  geometry.setAttribute('hole', new BufferAttribute(hole, 1));
   return geometry;
 }
 
