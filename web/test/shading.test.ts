@@ -1,0 +1,58 @@
+import { standScheme, withHandle } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
+import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
+import { DEVICE_KINDS } from '../src/shading/plain-devices';
+import { frontOfTried, letInBy, type Tried } from '../src/shading/sweep-chart';
+
+const NONE = new Map();
+const project = standScheme('a', 'overhangs')(kelpLane());
+
+test('the device in hand stands at the window that is looked at, its handles before the wall', () => {
+  const device = chosenDevice(project, 'a', 'overhang')!;
+  expect(chosenDevice(project, 'a', 'gone')).toBe(device);
+  const places = placesHung(project, 'a', NONE, device);
+  expect(places).toHaveLength(66);
+  const [, , third] = places;
+  const chosen = `${third!.owner.id}/${third!.opening.id}`;
+  const hand = deviceInHand(project, 'a', NONE, { device: null, chosen })!;
+  expect(hand.station.box).toBe(third!.box);
+  expect(hand.handles.map(({ handle }) => handle.number)).toEqual(['depthM', 'aboveM', 'sideM', 'tiltDeg']);
+  const { origin, normal } = third!.face;
+  const before = hand.handles.map(({ at }) =>
+    at.reduce((sum, v, k) => sum + (v - origin[k]!) * normal[k]!, 0),
+  );
+  // The edge stands 0.8 m out, what is dragged up and down at the wall.
+  expect(before[0]).toBeCloseTo(0.8, 6);
+  expect(before[1]).toBeCloseTo(0.02, 6);
+  expect(hand.handles[0]!.axis.reduce((sum, v, k) => sum + v * normal[k]!, 0)).toBeCloseTo(1, 6);
+  expect(withHandle(device.make, hand.handles[0]!.handle, 0.23)).toMatchObject({ depthM: 1.05 });
+  // A window that it does not hang on: its first is taken; in Today and without a scheme there is none.
+  expect(deviceInHand(project, 'a', NONE, { device: null, chosen: 'bar/none' })!.station.box).toBe(
+    places[0]!.box,
+  );
+  expect(deviceInHand(project, 'today', NONE, { device: null, chosen: null })).toBeNull();
+  expect(deviceInHand(kelpLane(), 'a', NONE, { device: null, chosen: null })).toBeNull();
+});
+
+test('every number that may be free is one of its kind, and its plain value lies between', () => {
+  for (const { plain, free } of Object.values(DEVICE_KINDS))
+    for (const { number, from, to } of free) {
+      const value = (plain as Record<string, unknown>)[number] as number;
+      expect(value).toBeGreaterThanOrEqual(from);
+      expect(value).toBeLessThanOrEqual(to);
+    }
+});
+
+test('the front is walked from what keeps out least to what keeps out most', () => {
+  const make = DEVICE_KINDS.reveal.plain;
+  const tried = [
+    [0.9, 0.1, 0.2],
+    [0.2, 0.9, 0.8],
+    [0.5, 0.5, 0.9],
+    [0.4, 0.4, 0.3],
+  ].map(([keptOut, letIn, sky], at): Tried => ({ make, at, keptOut: keptOut!, letIn: letIn!, sky: sky! }));
+  expect(frontOfTried(tried, 'wanted').map(({ at }) => at)).toEqual([1, 2, 0]);
+  expect(frontOfTried(tried, 'sky').map(({ at }) => at)).toEqual([2, 0]);
+  expect(letInBy(tried[0]!, 'sky')).toBe(0.2);
+  expect(letInBy({ ...tried[0]!, letIn: null }, 'wanted')).toBe(0);
+});
