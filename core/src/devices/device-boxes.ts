@@ -113,8 +113,10 @@ function slat(
   const [halfW, halfV] = [(slatM / 2) * Math.cos(turn * RAD), (slatM / 2) * Math.sin(turn * RAD)];
   const inner = [middleW - halfW, middleV + halfV] as const;
   const outer = [middleW + halfW, middleV - halfV] as const;
-  // The thickness stands square to the slat, so that an upright one has it too.
-  const [acrossW, acrossV] = [thicknessM * Math.sin(turn * RAD), thicknessM * Math.cos(turn * RAD)];
+  // The thickness stands square to the slat, so that an upright one has it too; and outwards, never into the wall.
+  const side = turn < 0 ? -1 : 1;
+  const acrossW = side * thicknessM * Math.sin(turn * RAD);
+  const acrossV = side * thicknessM * Math.cos(turn * RAD);
   const profile = (u: number): [FramePoint, FramePoint, FramePoint, FramePoint] => [
     [u, inner[1], inner[0]],
     [u, outer[1], outer[0]],

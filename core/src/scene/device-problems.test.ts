@@ -29,7 +29,15 @@ test('devices that only touch or stand apart are no matter', () => {
   expect(deviceProblems(withMore(house(SHORT), ['Fins', fins(0.5)]), 'a', NONE)).toEqual([]);
   expect(deviceProblems(house(null), 'a', NONE)).toEqual([]);
   const shelf: DeviceMake = { kind: 'shelf', heightM: 0.6, outM: 0.3, inM: 0.3, thicknessM: 0.03 };
-  expect(deviceProblems(house(shelf), 'a', NONE)).toEqual([]);
+  expect(deviceProblems(house(shelf, 0.2), 'a', NONE)).toEqual([]);
+  for (const turnDeg of [-60, -35, 0, 50, 90])
+    expect(
+      deviceProblems(
+        house({ ...SHORT, slats: { slatM: 0.14, spacingM: 0.2, turnDeg } } as DeviceMake),
+        'a',
+        NONE,
+      ),
+    ).toEqual([]);
 });
 
 test('devices that run into one another, or into themselves at the next window', () => {

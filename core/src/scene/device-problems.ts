@@ -34,6 +34,8 @@ interface Standing {
 /** A device at one station. */
 interface Hung {
   device: Device;
+  /** Body that it hangs on. */
+  host: string;
   station: DeviceStation;
   boxes: Standing[];
   min: Point3;
@@ -60,6 +62,7 @@ export function deviceProblems(project: Project, optionId: string, meshes: MeshS
   if (tooManyBoxes(scheme, bodies, trueNorthDeg) !== null) return [];
   const hung: Hung[] = [];
   const covered = new Map<string, number>();
+  const hosts = new Map(bodies.flatMap((body) => body.places).map(({ face, owner }) => [face, owner.id]));
   for (const device of scheme.devices) {
     const places = placesOfDevice(device, bodies, trueNorthDeg);
     const own = new Set(places.map(keyOf));
@@ -70,7 +73,7 @@ export function deviceProblems(project: Project, optionId: string, meshes: MeshS
       if (boxes.length === 0) continue;
       const min = [0, 1, 2].map((k) => Math.min(...boxes.map((box) => box.min[k]!))) as unknown as Point3;
       const max = [0, 1, 2].map((k) => Math.max(...boxes.map((box) => box.max[k]!))) as unknown as Point3;
-      hung.push({ device, station, boxes, min, max });
+      hung.push({ device, host: hosts.get(station.face)!, station, boxes, min, max });
       const others = onWalls
         .filter(({ face }) => face === station.face)
         .filter((place) => covers(framed, place));
@@ -195,15 +198,15 @@ function bodiesMet(project: Project, optionId: string, hung: readonly Hung[]): s
     const name = `“${device.name}” runs into “${what}”`;
     met.set(name, (met.get(name) ?? 0) + 1);
   };
-  for (const { device, boxes, min, max, station } of hung) {
-    for (const { name, footprint, low, high } of solids) {
+  for (const { device, host, boxes, min, max, station } of hung) {
+    const front = frontOf(station);
+    for (const { id, name, footprint, low, high } of solids) {
       if (min[2] > high - TOUCH_M || max[2] < low + TOUCH_M) continue;
       const stands = boxes.some((box) => {
         if (box.min[2] > high - TOUCH_M || box.max[2] < low + TOUCH_M) return false;
-        const plan = planOf(box);
-        const within = area(intersectPolygons([plan], [footprint]));
-        // What is built in (a shelf inside) stands in its own body: behind the face that it hangs on.
-        return within > TOUCH_M2 && !isBehind(box, station);
+        const within = intersectPolygons([planOf(box)], [footprint]);
+        // What is built in (a shelf) stands in its own body too: only what lies before the face that it hangs on counts.
+        return area(id === host ? intersectPolygons(within, [front]) : within) > TOUCH_M2;
       });
       if (stands) note(device, name);
     }
@@ -229,9 +232,14 @@ function bodiesMet(project: Project, optionId: string, hung: readonly Hung[]): s
   return [...met].map(([names, count]) => `${names} at ${places(count)}.`);
 }
 
-/** Whether a box lies behind the face, within its own body. */
-function isBehind({ corners }: Standing, { face }: DeviceStation): boolean {
-  return corners.every((p) => dot(minus(p, face.origin), face.normal) < TOUCH_M);
+/** The plan of what lies before a face, as far as devices reach; of what lies level, nothing. */
+function frontOf({ face: { origin, normal, u } }: DeviceStation): Polygon {
+  const at = (along: number, out: number): Point2 => [
+    origin[0] + along * u[0] + out * normal[0],
+    origin[1] + along * u[1] + out * normal[1],
+  ];
+  const far = 500;
+  return { outer: [at(-far, TOUCH_M), at(far, TOUCH_M), at(far, far), at(-far, far)], holes: [] };
 }
 
 function roundOf(x: number, y: number, reach: number): Polygon {

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { currentProject, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 
 /** What is worth knowing of where the devices stand: all of it is allowed. */
 export function DeviceProblems({ option }: { option: Option }) {
@@ -14,7 +14,7 @@ export function DeviceProblems({ option }: { option: Option }) {
   useEffect(() => {
     let isWanted = true;
     const timer = setTimeout(() => {
-      void computeWith(currentProject(), meshes)
+      void computeAside(currentProject(), meshes)
         .deviceProblems(option.id)
         .then((sentences) => isWanted && setFound(sentences));
     }, 200);

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { newestOnly } from '../state/newest-only';
 import { currentProject, forgetWithProject } from '../state/project-store';
-import { computeWith } from '../workers/compute';
+import { computeAside, computeWith } from '../workers/compute';
 import type { ShownYear } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
 import type { GlassYearFound, ReadOf } from '../workers/glass-year-work';
@@ -91,7 +91,7 @@ interface YearWish {
 
 const readYear = newestOnly(
   async ({ optionId, opening, of }: YearWish) =>
-    await computeWith(currentProject(), useMeshes.getState().meshes).glassYear(optionId, opening, of),
+    await computeAside(currentProject(), useMeshes.getState().meshes).glassYear(optionId, opening, of),
   (devices) => useGlass.setState({ devices }),
 );
 

@@ -7,7 +7,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { currentProject, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
 import { SkyChart } from '../sun/sky-chart';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import { useGlass } from './glass-store';
 
 /** Lines of the mask: of no shade, half and full. */
@@ -28,7 +28,7 @@ export function MaskSection({ option }: { option: Option }) {
     if (chosen === null) return;
     let isWanted = true;
     const timer = setTimeout(() => {
-      void computeWith(currentProject(), meshes)
+      void computeAside(currentProject(), meshes)
         .maskOfWindow(option.id, chosen)
         .then((found) => isWanted && setMask('refused' in found ? null : found));
     }, 150);

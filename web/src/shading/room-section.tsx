@@ -8,7 +8,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import type { RoomChoice, SchemeYear } from '../workers/room-year-work';
 
 const PRESETS = [
@@ -56,7 +56,7 @@ export function RoomSection({ option }: { option: Option }) {
   const reckon = async () => {
     setAtWork(true);
     try {
-      const answer = await computeWith(currentProject(), meshes).schemeYears(option.id, room!.key, assumed);
+      const answer = await computeAside(currentProject(), meshes).schemeYears(option.id, room!.key, assumed);
       if ('refused' in answer) notify(answer.refused, true);
       else setFound({ of, years: answer });
     } finally {
@@ -136,7 +136,7 @@ function useRooms(optionId: string): readonly RoomChoice[] {
   const [rooms, setRooms] = useState<readonly RoomChoice[]>([]);
   useEffect(() => {
     let isCurrent = true;
-    void computeWith(project, meshes)
+    void computeAside(project, meshes)
       .roomChoices(optionId)
       .then((found) => isCurrent && setRooms(found));
     return () => {

@@ -14,7 +14,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import type { Against, RoomSizeFound, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
@@ -71,7 +71,7 @@ export function SizeSection({
   const findForRoom = async () => {
     setAtWork(true);
     try {
-      const answer = await computeWith(currentProject(), useMeshes.getState().meshes).sizedForRoom(
+      const answer = await computeAside(currentProject(), useMeshes.getState().meshes).sizedForRoom(
         option.id,
         chosen!,
         device,
@@ -90,7 +90,7 @@ export function SizeSection({
     try {
       const { from, to } = free;
       const size = { number: free.number, from, to, goal: goal / 100, each };
-      const answer = await computeWith(currentProject(), useMeshes.getState().meshes).sizedAt(
+      const answer = await computeAside(currentProject(), useMeshes.getState().meshes).sizedAt(
         option.id,
         chosen!,
         device,

@@ -12,7 +12,7 @@ import { useRef, useState } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, edit } from '../state/project-store';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import type { Against, GroupSized, SizeGroup } from '../workers/size-work';
 
 /** A group with what it needs, once that is known. */
@@ -46,7 +46,7 @@ export function SizeTable({
     const mine = ++run.current;
     setAtWork(true);
     try {
-      const worker = () => computeWith(currentProject(), useMeshes.getState().meshes);
+      const worker = () => computeAside(currentProject(), useMeshes.getState().meshes);
       const wish = against();
       let all: Sized[] = (await worker().sizeGroups(option.id, device)).map((group) => ({
         ...group,

@@ -80,14 +80,15 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
       return;
     }
     const [owner, ...rest] = chosen!.split('/');
-    edit(
+    const id = newId('device');
+    const refused = edit(
       'make a device of the map',
       changeScheme(option.id, schemeId, (one) => ({
         ...one,
         devices: [
           ...one.devices,
           {
-            id: newId('device'),
+            id,
             name: `Plate ${one.devices.length + 1}`,
             scope: { owners: null, sectors: null, storeys: null },
             openings: along === 'opening' ? [{ owner: owner!, opening: rest.join('/') }] : wallOf(chosen!),
@@ -103,6 +104,8 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
         ],
       })),
     );
+    if (refused) return;
+    useGlass.setState({ device: id });
     useWorth.setState({ isShown: false });
   };
   /** All glazed openings of the wall and storey of one. */

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { newestOnly } from '../state/newest-only';
 import { currentProject, forgetWithProject } from '../state/project-store';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import type { SetsAsked, WorthFound } from '../workers/sweep-work';
 
 /** What a map of worth is asked for. */
@@ -31,7 +31,7 @@ forgetWithProject(() => useWorth.setState(NOTHING));
 /** Finds where shade is worth having, the newest wish only. */
 export const findWorth = newestOnly(
   async ({ optionId, opening, along, plane, sets }: WorthWish) =>
-    await computeWith(currentProject(), useMeshes.getState().meshes).worth(
+    await computeAside(currentProject(), useMeshes.getState().meshes).worth(
       optionId,
       opening,
       along,

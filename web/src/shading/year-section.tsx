@@ -14,7 +14,7 @@ import { currentProject, useDocument } from '../state/project-store';
 import { OwnerBars } from '../studies/owner-bars';
 import { lightParts } from '../studies/use-probe-year';
 import { HEAT } from '../theme/palette';
-import { computeWith } from '../workers/compute';
+import { computeAside } from '../workers/compute';
 import type { GlassYearFound } from '../workers/glass-year-work';
 import { measureDevices, useGlass } from './glass-store';
 
@@ -83,7 +83,7 @@ function InTheRoom({ option }: { option: Option }) {
     let isWanted = true;
     // After what is live: it lays everything that stands in order anew.
     const timer = setTimeout(() => {
-      void computeWith(currentProject(), meshes)
+      void computeAside(currentProject(), meshes)
         .lightOfRoom(option.id, chosen)
         .then((found) => isWanted && setLight(found && 'refused' in found ? null : found));
     }, 250);
