@@ -1,18 +1,10 @@
 import { type Face, onFace, outlineBox, roomsOf, wallName } from '../form';
 import { containsWithHoles, type MeshStore } from '../geometry';
-import { type FittedBody, type FittedOpening, isMeant, openingsIn } from '../openings';
+import { type FittedBody, isMeant, openingsIn } from '../openings';
 import { type Device, type MassShape, type Project, requireOption, type Scheme } from '../project';
-import { boxCount, type OpeningBox } from './device-boxes';
+import { boxCount } from './device-boxes';
+import type { DevicePlace } from './device-place';
 import { deviceStations } from './device-stations';
-
-/** A glazed opening that a device hangs on. */
-export interface DevicePlace {
-  /** Body that the opening is in. */
-  owner: { id: string; name: string };
-  face: Face;
-  opening: FittedOpening;
-  box: OpeningBox;
-}
 
 /** The scheme of devices that stands in an option; null without. */
 export function standingScheme(project: Project, optionId: string): Scheme | null {

@@ -2,7 +2,7 @@ import { wallName } from '../form';
 import { bounds, dot, type Point3 } from '../geometry';
 import type { Device } from '../project';
 import type { OpeningBox } from './device-boxes';
-import type { DevicePlace } from './device-places';
+import type { DevicePlace } from './device-place';
 
 /** Where a device is built: at an opening, or once along what it runs along. */
 export interface DeviceStation {

@@ -1,9 +1,9 @@
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
 export { boxCount, type DeviceBox, deviceBoxes, type FramePoint, type OpeningBox } from './device-boxes';
+export type { DevicePlace } from './device-place';
 export { type DevicePrism, type DeviceSheet, deviceSheets, platePrisms } from './device-sheets';
 export { type DeviceStation, deviceStations } from './device-stations';
 export {
-  type DevicePlace,
   type GlazedBody,
   glazedPlaces,
   placesBeside,

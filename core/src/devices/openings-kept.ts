@@ -1,6 +1,7 @@
 import type { MeshStore } from '../geometry';
 import type { Device, Project } from '../project';
-import { type DevicePlace, glazedPlaces } from './device-places';
+import type { DevicePlace } from './device-place';
+import { glazedPlaces } from './device-places';
 
 type Named = NonNullable<Device['openings']>;
 

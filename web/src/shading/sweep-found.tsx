@@ -1,0 +1,170 @@
+import { changeDevice, csvText, type Device, type DeviceMake, type Option } from '@dial-shade/core';
+import { Download } from 'lucide-react';
+import { useMemo } from 'react';
+import { ChoiceField } from '../app/fields';
+import { saveFile } from '../app/save-file';
+import { edit } from '../state/project-store';
+import { OBSTRUCTION_COLOURS } from '../theme/palette';
+import { DEVICE_KINDS } from './plain-devices';
+import { frontOfTried, letInBy, SweepChart, type Tried } from './sweep-chart';
+import type { Sweep } from './sweep-store';
+
+/** Rows of the table. */
+const ROWS = 40;
+
+/** What a sweep came to, as far as it has come: the chart, the front as a table, and all of it as CSV. */
+export function SweepFound({
+  sweep,
+  parts,
+  by: wish,
+  setBy,
+  isAtWork,
+  option,
+  schemeId,
+  device,
+}: {
+  sweep: Sweep;
+  parts: readonly unknown[];
+  by: 'wanted' | 'sky';
+  setBy: (by: 'wanted' | 'sky') => void;
+  isAtWork: boolean;
+  option: Option;
+  schemeId: string;
+  device: Device;
+}) {
+  const { makes, found, facts, sets, leftOut, numbers } = sweep;
+  const by = sets.wanted === null ? 'sky' : wish;
+  const tried = useMemo(
+    () => found.flatMap((one, at): Tried[] => (one ? [{ ...one, make: makes[at]!, at }] : [])),
+    [found, makes],
+  );
+  const front = useMemo(() => frontOfTried(tried, by), [tried, by]);
+  const isCurrent = sweep.parts.every((part, i) => part === parts[i]);
+  const now = JSON.stringify(device.make);
+  const chosen = tried.find(({ make }) => JSON.stringify(make) === now)?.at ?? null;
+  const hang = (one: Tried) =>
+    edit(
+      `hang ${device.name} of the sweep`,
+      changeDevice(option.id, schemeId, device.id, { make: one.make }),
+      {
+        quiet: true,
+      },
+    );
+  const kinds = [...new Set(makes.map(({ kind }) => kind))];
+  const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
+  const save = () =>
+    saveFile(
+      'sweep.csv',
+      csvText([
+        [
+          'kind',
+          ...numbers,
+          'unwanted_kept_out',
+          ...(sets.wanted === null ? [] : ['wanted_let_in']),
+          'sky_let_in',
+        ],
+        ...tried.map(({ make, keptOut, letIn, sky }) => [
+          make.kind,
+          ...numbers.map((number) => String((make as Record<string, unknown>)[number] ?? '')),
+          Number(keptOut.toFixed(6)),
+          ...(sets.wanted === null ? [] : [Number((letIn ?? 0).toFixed(6))]),
+          Number(sky.toFixed(6)),
+        ]),
+      ]),
+      'text/csv',
+    );
+  return (
+    <div data-testid="sweep">
+      {!isCurrent && <p className="stale">Out of date: what it was tried in has changed.</p>}
+      {isAtWork && (
+        <progress className="w-100" value={tried.length} max={makes.length} aria-label="Devices tried" />
+      )}
+      <p className="mb-1" data-testid="sweep-said">
+        {tried.length.toLocaleString('en')} of {makes.length.toLocaleString('en')} tried
+        {leftOut > 0 && `; ${leftOut.toLocaleString('en')} cannot be built`}. {front.length} that nothing
+        beats.
+        {facts?.unit === 'h' && ' Without a weather year sun counts by the hour.'}
+      </p>
+      {sets.wanted !== null && (
+        <ChoiceField
+          label="Against"
+          value={by}
+          choices={[
+            { value: 'wanted', name: 'wanted sun let in' },
+            { value: 'sky', name: 'sky light let in' },
+          ]}
+          commit={setBy}
+        />
+      )}
+      {tried.length > 0 && (
+        <>
+          <SweepChart tried={tried} by={by} chosen={chosen} without={facts?.without ?? null} hang={hang} />
+          {kinds.length > 1 && (
+            <p className="visually-quiet mb-1 sweep-kinds">
+              {kinds.map((kind, i) => (
+                <span key={kind}>
+                  <i className="patch" style={{ background: OBSTRUCTION_COLOURS[i] }} />{' '}
+                  {DEVICE_KINDS[kind].name}{' '}
+                </span>
+              ))}
+            </p>
+          )}
+          <div className="sweep-table">
+            <table className="figures">
+              <thead>
+                <tr>
+                  {kinds.length > 1 ? (
+                    <th>Device</th>
+                  ) : (
+                    numbers.map((number) => <th key={number}>{shortName(kinds[0]!, number)}</th>)
+                  )}
+                  <th>Kept out</th>
+                  <th>{by === 'sky' ? 'Sky' : 'Let in'}</th>
+                </tr>
+              </thead>
+              <tbody>
+                {front.slice(0, ROWS).map((one) => (
+                  <tr
+                    key={one.at}
+                    className={one.at === chosen ? 'chosen' : undefined}
+                    onClick={() => hang(one)}
+                  >
+                    {kinds.length > 1 ? (
+                      <td>
+                        {DEVICE_KINDS[one.make.kind].name}{' '}
+                        {(one.make.kind === makes[0]!.kind
+                          ? numbers
+                          : [DEVICE_KINDS[one.make.kind].free[0]!.number]
+                        )
+                          .map((number) => readNumber(one.make, number))
+                          .join(', ')}
+                      </td>
+                    ) : (
+                      numbers.map((number) => <td key={number}>{readNumber(one.make, number)}</td>)
+                    )}
+                    <td>{percent(one.keptOut)}</td>
+                    <td>{percent(letInBy(one, by))}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <button className="btn btn-sm btn-quiet mb-2" onClick={save}>
+            <Download size={13} /> CSV of all
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** A number of a kind in a word or two. */
+function shortName(kind: DeviceMake['kind'], number: string): string {
+  return DEVICE_KINDS[kind].free.find((one) => one.number === number)?.short ?? number;
+}
+
+function readNumber(make: DeviceMake, number: string): string {
+  const value = (make as Record<string, unknown>)[number];
+  if (typeof value !== 'number') return '–';
+  return number.endsWith('Deg') ? `${value.toFixed(0)}°` : value.toFixed(2);
+}
