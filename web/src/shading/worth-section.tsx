@@ -48,8 +48,10 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
   const [plane, setPlane] = useState(PLANES.level!.plane);
   const [along, setAlong] = useState<WorthWish['along']>('opening');
   const [manner, setManner] = useState<OutlineManner>('straight');
-  const unwanted = hourSets.find(({ use }) => use === 'unwanted') ?? hourSets[0];
-  const wanted = hourSets.find(({ use }) => use === 'wanted');
+  const [against, setAgainst] = useState(hourSets.find(({ use }) => use === 'unwanted')?.id);
+  const [letIn, setLetIn] = useState(hourSets.find(({ use }) => use === 'wanted')?.id ?? '');
+  const unwanted = hourSets.find(({ id }) => id === against) ?? hourSets[0];
+  const wanted = hourSets.find(({ id }) => id === letIn);
   const isAsked = isShown && chosen !== null && unwanted !== undefined;
   useEffect(() => {
     if (!isAsked) return;
@@ -136,6 +138,21 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
               setKind(next);
               setPlane(PLANES[next]!.plane);
             }}
+          />
+          <ChoiceField
+            label="To keep out"
+            value={unwanted.id}
+            choices={hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` }))}
+            commit={setAgainst}
+          />
+          <ChoiceField
+            label="To let in"
+            value={wanted?.id ?? ''}
+            choices={[
+              ...hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` })),
+              { value: '', name: 'no sun' },
+            ]}
+            commit={setLetIn}
           />
           <ChoiceField
             label="Over"
