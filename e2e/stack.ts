@@ -144,6 +144,11 @@ export async function fromAbove(page: Page): Promise<(x: number, y: number) => {
     const [north, south] = [await centre('N'), await centre('S')];
     [west, east] = [await centre('W'), await centre('E')];
     expect(Math.abs(apart(north, south) / apart(west, east) - 2.24 / 2.2)).toBeLessThan(0.01);
+    // The stage may just have changed, and the pane its size with it: only what stays where it is counts.
+    await page.evaluate(async () => {
+      for (let frame = 0; frame < 8; frame++) await new Promise((done) => requestAnimationFrame(done));
+    });
+    expect(apart(west, await centre('W')) + apart(east, await centre('E'))).toBeLessThan(0.5);
   }).toPass();
   const scale = apart(west, east) / 88;
   return (x, y) => ({ x: (west.x + east.x) / 2 + x * scale, y: (west.y + east.y) / 2 - y * scale });

@@ -49,6 +49,7 @@ test('an empty project walks through place, north and the first footprint', asyn
   await expect(page.locator('.pane-warning')).toHaveCount(0);
 
   await steps.getByText('Draw the first footprint').click();
+  await expect(page.getByRole('heading', { name: 'Form', exact: true, level: 1 })).toBeVisible();
   const place = await fromAbove(page);
   await page.getByRole('button', { name: 'Rectangle' }).click();
   await clickGround(page, place, [
