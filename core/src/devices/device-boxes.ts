@@ -157,11 +157,13 @@ function balcony(make: Of<'balcony'>, box: OpeningBox): DeviceBox[] {
   const slab = levelPlate([u0, u1], [0, v - thicknessM], depthM, 0, thicknessM);
   if (railM === 0 || railOpenness > 0) return [slab];
   const rail = [v, v + railM] as const;
+  // Never thicker than half of a shallow slab.
+  const thick = Math.min(RAIL_M, depthM / 2);
   return [
     slab,
-    levelPlate([u0, u1], [depthM - RAIL_M, v], RAIL_M, 0, railM),
-    uprightPlate(rail, [0, u0], depthM - RAIL_M, 0, RAIL_M),
-    uprightPlate(rail, [0, u1 - RAIL_M], depthM - RAIL_M, 0, RAIL_M),
+    levelPlate([u0, u1], [depthM - thick, v], thick, 0, railM),
+    uprightPlate(rail, [0, u0], depthM - thick, 0, thick),
+    uprightPlate(rail, [0, u1 - thick], depthM - thick, 0, thick),
   ];
 }
 

@@ -4,6 +4,7 @@ export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {
   anticlockwise,
   areaWithHoles,
+  polygonsArea,
   bounds,
   centroid,
   clipBox,

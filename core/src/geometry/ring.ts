@@ -224,6 +224,11 @@ export function areaWithHoles(shape: { outer: Ring; holes: readonly Ring[] }): n
   );
 }
 
+/** Area of polygons together, holes left out; where they overlap counted twice. */
+export function polygonsArea(polygons: readonly { outer: Ring; holes: readonly Ring[] }[]): number {
+  return polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
+}
+
 /** Whether a point lies within an outline and in none of its holes. */
 export function containsWithHoles(shape: { outer: Ring; holes: readonly Ring[] }, p: Point2): boolean {
   return contains(shape.outer, p) && !shape.holes.some((hole) => contains(hole, p));

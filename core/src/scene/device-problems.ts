@@ -1,3 +1,4 @@
+import { polygonHull } from 'd3-polygon';
 import {
   type DeviceBox,
   deviceBoxes,
@@ -11,12 +12,12 @@ import {
 } from '../devices';
 import { massLevels, onFace } from '../form';
 import {
-  areaWithHoles,
   cross,
   dot,
   intersectPolygons,
   type MeshStore,
   minus,
+  polygonsArea,
   type Point2,
   type Point3,
   type Polygon,
@@ -164,24 +165,9 @@ function boxesMeet({ corners: a }: Standing, { corners: b }: Standing): boolean 
 
 /** The plan of a box: the hull of its corners. */
 function planOf({ corners }: Standing): Polygon {
-  const points = [...corners.map(([x, y]): Point2 => [x, y])].sort((p, q) => p[0] - q[0] || p[1] - q[1]);
-  const half = (list: readonly Point2[]) => {
-    const hull: Point2[] = [];
-    for (const p of list) {
-      for (;;) {
-        const [q, r] = [hull.at(-1), hull.at(-2)];
-        if (!q || !r || (q[0] - r[0]) * (p[1] - r[1]) - (q[1] - r[1]) * (p[0] - r[0]) > 1e-12) break;
-        hull.pop();
-      }
-      hull.push(p);
-    }
-    return hull.slice(0, -1);
-  };
-  return { outer: [...half(points), ...half([...points].reverse())], holes: [] };
+  const hull = polygonHull(corners.map(([x, y]): [number, number] => [x, y]));
+  return { outer: hull ?? [], holes: [] };
 }
-
-const area = (polygons: readonly Polygon[]) =>
-  polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
 
 /** Masses and buildings that devices stand in, by their plan and their levels; what the device hangs on is none of them. */
 function bodiesMet(project: Project, optionId: string, hung: readonly Hung[]): string[] {
@@ -206,7 +192,7 @@ function bodiesMet(project: Project, optionId: string, hung: readonly Hung[]): s
         if (box.min[2] > high - TOUCH_M || box.max[2] < low + TOUCH_M) return false;
         const within = intersectPolygons([planOf(box)], [footprint]);
         // What is built in (a shelf) stands in its own body too: only what lies before the face that it hangs on counts.
-        return area(id === host ? intersectPolygons(within, [front]) : within) > TOUCH_M2;
+        return polygonsArea(id === host ? intersectPolygons(within, [front]) : within) > TOUCH_M2;
       });
       if (stands) note(device, name);
     }
@@ -223,7 +209,7 @@ function bodiesMet(project: Project, optionId: string, hung: readonly Hung[]): s
             box.max[0] > x - reach &&
             box.min[1] < y + reach &&
             box.max[1] > y - reach &&
-            area(intersectPolygons([planOf(box)], [roundOf(x, y, reach)])) > TOUCH_M2,
+            polygonsArea(intersectPolygons([planOf(box)], [roundOf(x, y, reach)])) > TOUCH_M2,
         )
       )
         note(device, name);
@@ -256,7 +242,7 @@ function overBoundary({ site }: Project, hung: readonly Hung[]): string[] {
   const own: Polygon = { outer: boundary, holes: [] };
   const over = new Map<string, number>();
   for (const { device, boxes } of hung)
-    if (boxes.some((box) => area(subtractPolygons([planOf(box)], [own])) > TOUCH_M2))
+    if (boxes.some((box) => polygonsArea(subtractPolygons([planOf(box)], [own])) > TOUCH_M2))
       over.set(device.name, (over.get(device.name) ?? 0) + 1);
   return [...over].map(([name, count]) => `“${name}” reaches over the boundary at ${places(count)}.`);
 }

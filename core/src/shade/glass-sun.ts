@@ -1,12 +1,12 @@
 import { type DevicePlace, glazedPlaces } from '../devices';
 import { onFace, outlinePolygon } from '../form';
-import { dot, type MeshStore, type Point2, type Point3 } from '../geometry';
+import { dot, type MeshStore, type Point2, type Point3, polygonsArea } from '../geometry';
 
 import type { Project } from '../project';
 import { assembleScene, gridPanes, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castersTogether, castShade, type FlatReceiver, passingCastersOf } from './cast';
-import { areaOf, litThrough } from './lit-through';
+import { litThrough } from './lit-through';
 
 /** How much of the glass of an opening is in sun at a moment. */
 export interface GlassSun {
@@ -38,7 +38,7 @@ export function glassInSun(
   const glass = places.map((place) => ({ place, pane: paneOf(place) }));
   const dark = glass.map(({ place, pane }) => ({
     place,
-    areaM2: areaOf(pane.regions),
+    areaM2: polygonsArea(pane.regions),
     sunlitM2: 0,
     bareM2: 0,
   }));
@@ -56,7 +56,7 @@ export function glassInSun(
   return glass.map(({ place, pane }, i) => {
     const { areaM2 } = dark[i]!;
     if (dot(pane.normal, sun) <= 1e-9) return dark[i]!;
-    const bareM2 = Math.max(0, areaM2 - areaOf(castShade(pane, casters.bare)));
+    const bareM2 = Math.max(0, areaM2 - polygonsArea(castShade(pane, casters.bare)));
     return {
       place,
       areaM2,

@@ -1,9 +1,5 @@
-import { areaWithHoles, intersectPolygons, type Polygon, subtractPolygons } from '../geometry';
+import { intersectPolygons, type Polygon, polygonsArea, subtractPolygons } from '../geometry';
 import { castShade, type FlatReceiver, type PassingCasters } from './cast';
-
-/** Area of polygons, in their own coordinates. */
-export const areaOf = (polygons: readonly Polygon[]) =>
-  polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
 
 /**
  * The area of a receiver that is in sun, each part with the share that screens let through to it: one behind another they
@@ -15,8 +11,8 @@ export function litThrough(
   shade: readonly Polygon[],
   screens: readonly PassingCasters[],
 ): number {
-  const whole = areaOf(receiver.regions);
-  if (screens.length === 0) return whole - areaOf(shade);
+  const whole = polygonsArea(receiver.regions);
+  if (screens.length === 0) return whole - polygonsArea(shade);
   let parts = [{ share: 1, polygons: subtractPolygons(receiver.regions, shade) }];
   for (const { transmittance, casters } of screens) {
     const behind = castShade(receiver, casters);
@@ -27,5 +23,5 @@ export function litThrough(
     ]);
     parts = parts.filter(({ polygons }) => polygons.length > 0);
   }
-  return parts.reduce((sum, { share, polygons }) => sum + share * areaOf(polygons), 0);
+  return parts.reduce((sum, { share, polygons }) => sum + share * polygonsArea(polygons), 0);
 }

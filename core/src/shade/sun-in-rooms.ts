@@ -1,12 +1,12 @@
 import { DEG } from '../civil';
 import {
-  areaWithHoles,
   dot,
   intersectPolygons,
   type MeshStore,
   type Point2,
   type Point3,
   type Polygon,
+  polygonsArea,
   subtractPolygons,
 } from '../geometry';
 import type { Project } from '../project';
@@ -88,20 +88,17 @@ export function sunInRooms(
     });
 }
 
-const sumOf = (polygons: readonly Polygon[]) =>
-  polygons.reduce((sum, polygon) => sum + areaWithHoles(polygon), 0);
-
 function sunlit(surface: RoomSurface, casters: Casters): { found: SunlitSurface; flat: Polygon[] } {
   let areaM2 = 0;
   let litM2 = 0;
   const lit: SunlitSurface['lit'] = [];
   const flat: Polygon[] = [];
   for (const part of surface.parts) {
-    areaM2 += sumOf(part.regions) * part.stretch;
+    areaM2 += polygonsArea(part.regions) * part.stretch;
     if (dot(part.normal, casters.sun) <= 1e-9) continue;
     const shade = castShade(part, casters);
     const regions = shade.length ? subtractPolygons(part.regions, shade) : [...part.regions];
-    litM2 += sumOf(regions) * part.stretch;
+    litM2 += polygonsArea(regions) * part.stretch;
     flat.push(...regions);
     const inSpace = (ring: readonly Point2[]) => ring.map(part.lift);
     lit.push(...regions.map(({ outer, holes }) => ({ outer: inSpace(outer), holes: holes.map(inSpace) })));

@@ -1,12 +1,12 @@
 import { type DevicePlace, glazedPlaces, placesBeside, standingScheme } from '../devices';
-import { dot, type MeshStore, type Point3, type Polygon, unitePolygons } from '../geometry';
+import { dot, type MeshStore, type Point3, type Polygon, polygonsArea, unitePolygons } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
 import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castShade, type FlatReceiver, type PassingCasters, passingCastersOf } from './cast';
 import { paneOf } from './glass-sun';
 import { leastSize } from './least-size';
-import { areaOf, litThrough } from './lit-through';
+import { litThrough } from './lit-through';
 
 /** A moment that counts with a weight: hours, or kWh on a square metre of the glass. */
 export interface WeighedMoment {
@@ -57,7 +57,7 @@ export class WindowShade {
     refuseTooLarge(project, optionId, meshes);
     const { place: where, north, ground } = project.site;
     this.pane = paneOf(place);
-    this.areaM2 = areaOf(this.pane.regions);
+    this.areaM2 = polygonsArea(this.pane.regions);
     const bodies = glazedPlaces(project, optionId, meshes);
     this.beside = placesBeside(device, place, bodies, north.trueNorthDeg);
     const first = ground.kind === 'terrain' ? 0 : 1;

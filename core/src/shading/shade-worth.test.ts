@@ -1,7 +1,7 @@
 import { house, NONE, OVERHANG } from '../../testing/shaded-house';
 import { glazedPlaces } from '../devices';
 import { areaWithHoles, type Polygon } from '../geometry';
-import type { DeviceMake, HourSet, Project } from '../project';
+import { type DeviceMake, type HourSet, makeProblem, type Project } from '../project';
 import { deviceSolid } from '../scene';
 import { climateAt, makeUpYear } from '../weather';
 import { GlassReader } from './glass-reading';
@@ -72,6 +72,18 @@ test('an outline of any manner holds about the same, with fewer corners where it
   expect(Math.abs(area(smooth) / area(cells) - 1)).toBeLessThan(0.15);
   expect(Math.abs(area(straight) / area(cells) - 1)).toBeLessThan(0.2);
   expect(corners(straight)).toBeLessThan(corners(smooth) / 2);
+  // Every one of them can be hung: sound outlines, as the document asks for.
+  for (const outlines of [cells, smooth, straight])
+    expect(makeProblem({ ...plateOn(PLANE, 0.04), outlines: outlines!.map(mutable) })).toBeNull();
+  const bow: [number, number][] = [
+    [0, 0],
+    [1, 1],
+    [1, 0],
+    [0, 1],
+  ];
+  expect(makeProblem({ ...plateOn(PLANE, 0.04), outlines: [{ outer: bow, holes: [] }] })).toContain(
+    'The outline of the plate',
+  );
   // The more the wanted sun counts, the less shade is worth having.
   expect(area(worthOutline(map, 1.5, 'cells'))).toBeLessThanOrEqual(area(cells));
   const same = { ...map, wanted: map.unwanted };

@@ -9,6 +9,10 @@ export type OutlineManner = 'cells' | 'smooth' | 'straight';
 const LEAST_CELLS = 2;
 /** Worth more than nothing: by so much of the best cell. */
 const ABOVE = 1e-6;
+/** Outlines of less are no plates, m². */
+const LEAST_M2 = 0.0101;
+/** Corners nearer than this are one, in cells. */
+const APART = 0.05;
 /** How far straight edges may leave the contour, in cells. */
 const STRAIGHT = 0.8;
 
@@ -44,7 +48,7 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
         });
         column = end;
       }
-    return boxes.length > 0 ? unitePolygons(boxes) : [];
+    return boxes.length > 0 ? buildable(unitePolygons(boxes)) : [];
   }
   // Cells that no ray passes are worth exactly nothing, and are no part of it.
   const most = net.reduce((best, value) => Math.max(best, value), 0);
@@ -54,17 +58,42 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
     .size([columns, rows])
     .thresholds([ABOVE * most])(Array.from(smooth));
   const ring = (points: number[][]): Point2[] => {
-    const at = points.slice(0, -1).map(([x, y]): Point2 => [x0 + x! * cellM, y! * cellM]);
+    const at = apart(
+      points.slice(0, -1).map(([x, y]): Point2 => [x0 + x! * cellM, y! * cellM]),
+      APART * cellM,
+    );
     return manner === 'straight' ? straightened(at, STRAIGHT * cellM) : at;
   };
-  return found!.coordinates
-    .map(([outer, ...holes]): Polygon => ({ outer: ring(outer!), holes: holes.map(ring) }))
-    .map(({ outer, holes }) => ({ outer, holes: holes.filter(isLarge) }))
-    .filter((polygon) => isLarge(polygon.outer) && areaWithHoles(polygon) > 0);
+  return (
+    found!.coordinates
+      .map(([outer, ...holes]): Polygon => ({ outer: ring(outer!), holes: holes.map(ring) }))
+      .map(({ outer, holes }) => ({ outer, holes: holes.filter(isLarge) }))
+      .filter((polygon) => isLarge(polygon.outer) && areaWithHoles(polygon) > 0)
+      // Straightened edges may cross: what they enclose together is the outline.
+      .flatMap((polygon) => buildable(unitePolygons([polygon])))
+  );
 
   function isLarge(points: readonly Point2[]): boolean {
     return points.length > 2 && Math.abs(signedArea(points)) >= LEAST_CELLS * cellM * cellM;
   }
+}
+
+/** Those that a plate can be made of: slivers and single crumbs of cells are none. */
+function buildable(polygons: readonly Polygon[]): Polygon[] {
+  const isEnough = (points: readonly Point2[]) => Math.abs(signedArea(points)) >= LEAST_M2;
+  return polygons
+    .filter(({ outer }) => isEnough(outer))
+    .map(({ outer, holes }) => ({ outer, holes: holes.filter(isEnough) }));
+}
+
+/** A ring without corners that lie as good as on the one before. */
+function apart(ring: readonly Point2[], leastM: number): Point2[] {
+  const kept: Point2[] = [];
+  for (const p of ring) {
+    const last = kept.at(-1);
+    if (!last || Math.hypot(p[0] - last[0], p[1] - last[1]) >= leastM) kept.push(p);
+  }
+  return kept;
 }
 
 /** Each cell meaned with its neighbours (1 2 1 either way): suns an hour apart leave ripples that no edge should follow. */

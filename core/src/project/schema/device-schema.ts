@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { scopeSchema } from './opening-schema';
-import { bounded, id, listOf, name, point2 } from './parts';
+import { bounded, id, listOf, name, ring } from './parts';
 
 const depth = (label: string) => bounded(label, 0.02, 20, 'm');
 const thickness = bounded('The thickness', 0.001, 1, 'm');
@@ -126,8 +126,8 @@ const makeSchema = z.discriminatedUnion(
       thicknessM: thickness,
       outlines: listOf(
         z.object({
-          outer: z.array(point2).min(3, { error: 'An outline needs at least three corners.' }).max(500),
-          holes: z.array(z.array(point2).min(3).max(500)).max(50),
+          outer: ring('The outline of the plate'),
+          holes: listOf(ring('The hole in the plate'), 'holes', 50),
         }),
         'outlines',
         50,
