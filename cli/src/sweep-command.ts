@@ -131,7 +131,7 @@ export function sweepCommand(): Command {
         candidates: candidates.length,
         left_out: leftOut,
         points: sweep.year.grid.count,
-        without: shares(sweep.read(null)),
+        without: shares(sweep.without),
         as_it_stands: shares(sweep.read(device.make)),
         notes: sweep.year.sky.notes,
       };

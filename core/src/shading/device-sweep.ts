@@ -3,6 +3,7 @@ import { changeScheme } from '../document';
 import { InputError } from '../errors';
 import { type Device, type DeviceMake, type HourSet, makeProblem, type Project } from '../project';
 import { deviceSolid } from '../scene';
+import type { OpenDirections } from '../study';
 import { refuseWithoutWeather, sunsInSet } from './glass-sky';
 import { GlassSums, type SumSet } from './glass-sums';
 import { type GlassAsked, GlassYear } from './glass-year';
@@ -99,6 +100,7 @@ export class DeviceSweep {
   private readonly whole: Float64Array;
   private readonly beside: DevicePlace[];
   private readonly hasWanted: boolean;
+  private bare: Omit<Candidate, 'make'> | null = null;
 
   constructor(
     asked: GlassAsked,
@@ -140,9 +142,17 @@ export class DeviceSweep {
     return this.hasWanted ? this.whole[1]! : null;
   }
 
-  /** What a device of these sizes does; none where null. */
-  read(make: DeviceMake | null): Omit<Candidate, 'make'> {
-    const open = make ? this.year.past([deviceSolid({ ...this.device, make }, this.beside)]) : this.year.bare;
+  /** What a device of these sizes does. */
+  read(make: DeviceMake): Omit<Candidate, 'make'> {
+    return this.told(this.year.past([deviceSolid({ ...this.device, make }, this.beside)]));
+  }
+
+  /** How it is without the device. */
+  get without(): Omit<Candidate, 'make'> {
+    return (this.bare ??= this.told(this.year.bare));
+  }
+
+  private told(open: OpenDirections): Omit<Candidate, 'make'> {
     const sums = this.sums.of(open);
     const share = (k: number) => (this.whole[k]! > 0 ? sums[k]! / this.whole[k]! : 0);
     return {

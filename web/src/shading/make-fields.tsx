@@ -3,174 +3,143 @@ import { CheckField, ChoiceField, LengthField, NumberField } from '../app/fields
 
 type Set = (make: DeviceMake) => string | null;
 
+/** A number of a device as it is typed: its key, what it is called, and its unit. */
+type Field = readonly [key: string, label: string, unit: 'm' | '°' | '%' | ': 1'];
+
+/** The numbers of each kind, in the order in which they are typed. */
+const FIELDS: Record<DeviceMake['kind'], readonly Field[]> = {
+  overhang: [
+    ['depthM', 'Depth', 'm'],
+    ['aboveM', 'Over the head', 'm'],
+    ['sideM', 'Beyond the jambs', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+  ],
+  fins: [
+    ['depthM', 'Depth', 'm'],
+    ['gapM', 'Gap from the jamb', 'm'],
+    ['aboveM', 'Over the head', 'm'],
+    ['belowM', 'Under the sill', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+    ['turnDeg', 'Turned outwards', '°'],
+  ],
+  louvres: [
+    ['slatM', 'Depth of a slat', 'm'],
+    ['spacingM', 'Spacing', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+    ['thicknessM', 'Thickness', 'm'],
+    ['offM', 'Off the face', 'm'],
+    ['aroundM', 'Round the opening', 'm'],
+  ],
+  shelf: [
+    ['heightM', 'Over the sill', 'm'],
+    ['outM', 'Depth outside', 'm'],
+    ['inM', 'Depth inside', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+  ],
+  eggcrate: [
+    ['depthM', 'Depth', 'm'],
+    ['columnM', 'Upright plates every', 'm'],
+    ['rowM', 'Level plates every', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+  ],
+  reveal: [
+    ['depthM', 'Depth', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+  ],
+  screen: [
+    ['openness', 'Open', '%'],
+    ['holeDepth', 'Holes, depth to width', ': 1'],
+    ['offM', 'Off the face', 'm'],
+    ['aroundM', 'Round the opening', 'm'],
+  ],
+  canopy: [
+    ['depthM', 'Depth', 'm'],
+    ['aboveM', 'Over the head', 'm'],
+    ['sideM', 'Beyond the jambs', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+    ['postM', 'Side of a post', 'm'],
+    ['downM', 'Posts, under the sill', 'm'],
+  ],
+  balcony: [
+    ['depthM', 'Depth', 'm'],
+    ['belowM', 'Under the sill', 'm'],
+    ['sideM', 'Beyond the jambs', 'm'],
+    ['thicknessM', 'Thickness', 'm'],
+    ['railM', 'Rail, height', 'm'],
+    ['railOpenness', 'Rail, open', '%'],
+  ],
+  plate: [
+    ['aboveM', 'Over the head', 'm'],
+    ['offM', 'Off the face', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+    ['thicknessM', 'Thickness', 'm'],
+  ],
+};
+
+const DIGITS = { '°': 1, '%': 0, ': 1': 2 } as const;
+
 /** The sizes of a device, by its kind. */
 export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
-  const length = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
-    <LengthField
-      key={key}
-      label={label}
-      value={of[key] as number}
-      commit={(value) => set({ ...of, [key]: value })}
-    />
+  const isUpright = make.kind === 'louvres' && make.lie === 'upright';
+  const isBetween = make.kind === 'fins' && make.at === 'between';
+  return (
+    <>
+      {make.kind === 'fins' && (
+        <ChoiceField
+          label="At the jamb"
+          value={make.at}
+          choices={[
+            { value: 'both', name: 'both' },
+            { value: 'left', name: 'left, seen from outside' },
+            { value: 'right', name: 'right, seen from outside' },
+            { value: 'between', name: 'midway to the next window' },
+          ]}
+          commit={(at) => set({ ...make, at })}
+        />
+      )}
+      {make.kind === 'louvres' && (
+        <ChoiceField
+          label="Slats"
+          value={make.lie}
+          choices={[
+            { value: 'level', name: 'level' },
+            { value: 'upright', name: 'upright' },
+          ]}
+          commit={(lie) => set({ ...make, lie })}
+        />
+      )}
+      <div className="pair even">
+        {FIELDS[make.kind].map(([key, name, unit]) => {
+          const label = isUpright && key === 'tiltDeg' ? 'Turn' : name;
+          if (isBetween && key === 'gapM') return null;
+          const value = (make as unknown as Record<string, number>)[key]!;
+          const commit = (next: number) => set({ ...make, [key]: next } as DeviceMake);
+          if (unit === 'm') return <LengthField key={key} label={label} value={value} commit={commit} />;
+          const share = unit === '%' ? 100 : 1;
+          return (
+            <NumberField
+              key={key}
+              label={label}
+              unit={unit}
+              digits={DIGITS[unit]}
+              value={value * share}
+              commit={(typed) => commit(typed / share)}
+            />
+          );
+        })}
+        {make.kind === 'overhang' && <OverhangSlats make={make} set={set} />}
+      </div>
+      {make.kind === 'plate' && (
+        <p className="visually-quiet mb-1">
+          {make.outlines.length === 1 ? 'One outline' : `${make.outlines.length} outlines`} of{' '}
+          {make.outlines.reduce((sum, { outer }) => sum + outer.length, 0)} corners; a map of worth below
+          makes another.
+        </p>
+      )}
+    </>
   );
-  const degrees = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
-    <NumberField
-      key={key}
-      label={label}
-      unit="°"
-      digits={1}
-      value={of[key] as number}
-      commit={(value) => set({ ...of, [key]: value })}
-    />
-  );
-  const percent = <M extends DeviceMake>(of: M, key: keyof M & string, label: string) => (
-    <NumberField
-      key={key}
-      label={label}
-      unit="%"
-      digits={0}
-      value={(of[key] as number) * 100}
-      commit={(value) => set({ ...of, [key]: value / 100 })}
-    />
-  );
-  switch (make.kind) {
-    case 'overhang':
-      return (
-        <div className="pair even">
-          {length(make, 'depthM', 'Depth')}
-          {length(make, 'aboveM', 'Over the head')}
-          {length(make, 'sideM', 'Beyond the jambs')}
-          {length(make, 'thicknessM', 'Thickness')}
-          {degrees(make, 'tiltDeg', 'Tilt')}
-          <OverhangSlats make={make} set={set} />
-        </div>
-      );
-    case 'fins':
-      return (
-        <>
-          <ChoiceField
-            label="At the jamb"
-            value={make.at}
-            choices={[
-              { value: 'both', name: 'both' },
-              { value: 'left', name: 'left, seen from outside' },
-              { value: 'right', name: 'right, seen from outside' },
-              { value: 'between', name: 'midway to the next window' },
-            ]}
-            commit={(at) => set({ ...make, at })}
-          />
-          <div className="pair even">
-            {length(make, 'depthM', 'Depth')}
-            {make.at !== 'between' && length(make, 'gapM', 'Gap from the jamb')}
-            {length(make, 'aboveM', 'Over the head')}
-            {length(make, 'belowM', 'Under the sill')}
-            {length(make, 'thicknessM', 'Thickness')}
-            {degrees(make, 'turnDeg', 'Turned outwards')}
-          </div>
-        </>
-      );
-    case 'louvres':
-      return (
-        <>
-          <ChoiceField
-            label="Slats"
-            value={make.lie}
-            choices={[
-              { value: 'level', name: 'level' },
-              { value: 'upright', name: 'upright' },
-            ]}
-            commit={(lie) => set({ ...make, lie })}
-          />
-          <div className="pair even">
-            {length(make, 'slatM', 'Depth of a slat')}
-            {length(make, 'spacingM', 'Spacing')}
-            {degrees(make, 'tiltDeg', make.lie === 'level' ? 'Tilt' : 'Turn')}
-            {length(make, 'thicknessM', 'Thickness')}
-            {length(make, 'offM', 'Off the face')}
-            {length(make, 'aroundM', 'Round the opening')}
-          </div>
-        </>
-      );
-    case 'shelf':
-      return (
-        <div className="pair even">
-          {length(make, 'heightM', 'Over the sill')}
-          {length(make, 'outM', 'Depth outside')}
-          {length(make, 'inM', 'Depth inside')}
-          {length(make, 'thicknessM', 'Thickness')}
-        </div>
-      );
-    case 'eggcrate':
-      return (
-        <div className="pair even">
-          {length(make, 'depthM', 'Depth')}
-          {length(make, 'columnM', 'Upright plates every')}
-          {length(make, 'rowM', 'Level plates every')}
-          {length(make, 'thicknessM', 'Thickness')}
-        </div>
-      );
-    case 'reveal':
-      return (
-        <div className="pair even">
-          {length(make, 'depthM', 'Depth')}
-          {length(make, 'thicknessM', 'Thickness')}
-        </div>
-      );
-    case 'screen':
-      return (
-        <div className="pair even">
-          {percent(make, 'openness', 'Open')}
-          <NumberField
-            label="Holes, depth to width"
-            unit=": 1"
-            digits={2}
-            value={make.holeDepth}
-            commit={(holeDepth) => set({ ...make, holeDepth })}
-          />
-          {length(make, 'offM', 'Off the face')}
-          {length(make, 'aroundM', 'Round the opening')}
-        </div>
-      );
-    case 'canopy':
-      return (
-        <div className="pair even">
-          {length(make, 'depthM', 'Depth')}
-          {length(make, 'aboveM', 'Over the head')}
-          {length(make, 'sideM', 'Beyond the jambs')}
-          {length(make, 'thicknessM', 'Thickness')}
-          {degrees(make, 'tiltDeg', 'Tilt')}
-          {length(make, 'postM', 'Side of a post')}
-          {length(make, 'downM', 'Posts, under the sill')}
-        </div>
-      );
-    case 'balcony':
-      return (
-        <div className="pair even">
-          {length(make, 'depthM', 'Depth')}
-          {length(make, 'belowM', 'Under the sill')}
-          {length(make, 'sideM', 'Beyond the jambs')}
-          {length(make, 'thicknessM', 'Thickness')}
-          {length(make, 'railM', 'Rail, height')}
-          {percent(make, 'railOpenness', 'Rail, open')}
-        </div>
-      );
-    case 'plate':
-      return (
-        <>
-          <div className="pair even">
-            {length(make, 'aboveM', 'Over the head')}
-            {length(make, 'offM', 'Off the face')}
-            {degrees(make, 'tiltDeg', 'Tilt')}
-            {length(make, 'thicknessM', 'Thickness')}
-          </div>
-          <p className="visually-quiet mb-1">
-            {make.outlines.length === 1 ? 'One outline' : `${make.outlines.length} outlines`} of{' '}
-            {make.outlines.reduce((sum, { outer }) => sum + outer.length, 0)} corners; a map of worth below
-            makes another.
-          </p>
-        </>
-      );
-  }
 }
 
 /** An overhang of slats in place of a plate. */

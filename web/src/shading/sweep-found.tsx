@@ -82,7 +82,7 @@ export function SweepFound({
       <p className="mb-1" data-testid="sweep-said">
         {tried.length.toLocaleString('en')} of {makes.length.toLocaleString('en')} tried
         {leftOut > 0 && `; ${leftOut.toLocaleString('en')} cannot be built`}. {front.length} that nothing
-        beats.
+        beats.{facts && ` ${(facts.rays / 1000).toFixed(0)} thousand rays each.`}
         {facts?.unit === 'h' && ' Without a weather year sun counts by the hour.'}
       </p>
       {sets.wanted !== null && (

@@ -192,8 +192,8 @@ export function SweepSection({
         <p className="wrong">{problem}</p>
       ) : (
         <p className="visually-quiet mb-1">
-          {count.toLocaleString('en')} devices at one window, each with about{' '}
-          {(50 * 5000).toLocaleString('en')} rays.
+          {count.toLocaleString('en')} devices at one window, each asked for at its points for every sun of
+          the year and every part of the sky.
         </p>
       )}
       <div className="d-flex gap-1 mb-1">

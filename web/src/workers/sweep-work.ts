@@ -77,7 +77,7 @@ export function sweepPart(
     unwantedWhole: sweep.unwantedWhole,
     wantedWhole: sweep.wantedWhole,
     unit: sweep.year.sky.hasWeather ? 'kWh' : 'h',
-    without: sweep.read(null),
+    without: sweep.without,
     rays: sweep.year.grid.count * sweep.year.sky.samples.count,
   };
 }
