@@ -60,7 +60,7 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
 
   await page.getByRole('button', { name: 'Go through the year' }).click();
   const years = page.getByTestId('room-years');
-  await expect(years.locator('tbody tr')).toHaveCount(7);
+  await expect(years.locator('tbody tr')).toHaveCount(8);
   const cooling = async (row: number) =>
     Number((await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText()).replace(',', ''));
   expect(await cooling(1)).toBeLessThan(await cooling(0));
@@ -107,12 +107,47 @@ test('a scheme of one’s own: hung, copied to another option, taken away again'
   // The court has no windows yet.
   await expect(page.getByTestId('hangs-on')).toContainText('hangs on no opening');
   await expect(page.getByText('This option has no glazed openings yet')).toBeVisible();
-  await page.getByRole('button', { name: 'Remove Scheme 7' }).click();
+  await page.getByRole('button', { name: 'Remove Scheme 8' }).click();
   await expect(page.getByRole('list', { name: 'Devices' })).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('list', { name: 'Devices' }).locator('li')).toHaveCount(4);
   await page.keyboard.press('0');
   await expect(page.getByText('Devices belong to a proposal.')).toBeVisible();
+});
+
+test('blinds come down by a rule and slats turn with the sun, as the moment has it', async ({
+  page,
+  stack,
+}) => {
+  await open(page, `/p/${await sampleCopy(stack)}/shading?option=a&at=2026-06-21T14:00`);
+  await page.getByRole('button', { name: 'Blinds by the sun', exact: true }).click();
+  const now = page.getByTestId('position-now');
+  await page.getByLabel('Beam on the glass over').fill('1');
+  await page.getByLabel('Beam on the glass over').press('Enter');
+  await expect(now).toContainText('At this moment it is down');
+  await expect(page.getByTestId('glass-shares')).toContainText('south');
+  await page.getByLabel('First month').selectOption('July');
+  await expect(now).toContainText('it is up');
+  await page.getByLabel('First month').selectOption('November');
+  await page.getByLabel('Last month').selectOption('June');
+  await expect(now).toContainText('it is down');
+  await page.getByLabel('Until').fill('25:00');
+  await page.getByLabel('Until').press('Enter');
+  await expect(page.getByText('“25:00” is not a clock time')).toBeVisible();
+  await page.getByLabel('Until').fill('13:00');
+  await page.getByLabel('Until').press('Enter');
+  await expect(now).toContainText('it is up');
+  await expect(page.getByTestId('devices-year')).toContainText('Sky light is read with blinds up');
+  await page.getByRole('button', { name: 'Louvres', exact: true }).click();
+  await page.getByLabel('Turn with the sun').check();
+  await page.getByLabel('Tilt', { exact: true }).fill('80');
+  await page.getByLabel('Tilt', { exact: true }).press('Enter');
+  await expect(page.getByText('lies beyond those that the slats turn between')).toBeVisible();
+  await page.getByLabel('Tilt', { exact: true }).press('Escape');
+  await expect(now).toContainText('it is turned to');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(now).toHaveCount(0);
+  await saved(page);
 });
 
 test('what devices do through the year, a depth dragged on the board, a sweep, a map of worth made into a device', async ({

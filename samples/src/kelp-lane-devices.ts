@@ -66,4 +66,17 @@ export const BAR_SCHEMES: Scheme[] = [
   { id: 'shelf-outside', name: 'Shelf outside', devices: [shelf('shelf-out', 0.6, 0)] },
   { id: 'shelf-inside', name: 'Shelf inside', devices: [shelf('shelf-in', 0, 0.4)] },
   { id: 'shelves', name: 'Both shelves', devices: [shelf('shelf', 0.6, 0.4)] },
+  {
+    id: 'blinds',
+    name: 'Blinds by the sun',
+    devices: [
+      device('blind', 'Blind', {
+        kind: 'blind',
+        side: 'outside',
+        offM: 0.08,
+        openness: 0.05,
+        lowered: { overWm2: 150, fromMinutes: 0, untilMinutes: 1440, fromMonth: 4, untilMonth: 10 },
+      }),
+    ],
+  },
 ];

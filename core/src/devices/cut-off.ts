@@ -22,13 +22,12 @@ const deg = (rise: number, run: number) => Math.atan2(rise, run) / RAD;
 export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   const [width, height] = [box.u1 - box.u0, box.v1 - box.v0];
   const back = box.revealM;
-  if (make.kind === 'overhang' || make.kind === 'canopy') {
+  if (make.kind === 'overhang' || make.kind === 'canopy' || make.kind === 'awning') {
     if (make.kind === 'overhang' && make.slats) return NONE;
     const tilt = make.tiltDeg * RAD;
     const [out, drop] = [make.depthM * Math.cos(tilt) + back, make.depthM * Math.sin(tilt)];
     return { ...NONE, vsaDeg: Math.max(0, deg(height + make.aboveM - drop, out)) };
   }
-  if (make.kind === 'screen' || make.kind === 'balcony' || make.kind === 'plate') return NONE;
   if (make.kind === 'reveal') {
     const out = make.depthM + back;
     return { vsaDeg: deg(height, out), hsaRightDeg: deg(width, out), hsaLeftDeg: deg(width, out) };
@@ -60,6 +59,7 @@ export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
     if (make.outM === 0) return NONE;
     return { ...NONE, vsaDeg: deg(make.heightM - make.thicknessM, make.outM + back) };
   }
+  if (make.kind !== 'eggcrate') return NONE;
   const field = (span: number, spacingM: number) =>
     (span - make.thicknessM) / Math.max(1, Math.round(span / spacingM)) - make.thicknessM;
   const hsa = deg(field(width, make.columnM), make.depthM);

@@ -38,7 +38,7 @@ export function deviceBoxes(make: DeviceMake, box: OpeningBox): DeviceBox[] {
   }
   if (make.kind === 'canopy') return canopy(make, box);
   if (make.kind === 'balcony') return balcony(make, box);
-  if (make.kind === 'screen' || make.kind === 'plate') return [];
+  if (make.kind === 'plate' || isSheet(make)) return [];
   if (make.kind === 'reveal') return reveal(make, box);
   if (make.kind === 'fins') {
     const { depthM, at, gapM, aboveM, belowM, thicknessM, turnDeg } = make;
@@ -79,7 +79,7 @@ export function boxCount(make: DeviceMake, box: OpeningBox): number {
   if (make.kind === 'overhang') return make.slats ? overhangSlats(make, make.slats).length : 1;
   if (make.kind === 'canopy') return canopy(make, box).length;
   if (make.kind === 'balcony') return make.railM > 0 && make.railOpenness === 0 ? 4 : 1;
-  if (make.kind === 'screen' || make.kind === 'plate') return 1;
+  if (make.kind === 'plate' || isSheet(make)) return 1;
   if (make.kind === 'reveal') return 4;
   if (make.kind === 'fins') {
     if (make.at === 'between') return box.nextM === null || box.nextM === undefined ? 0 : 1;
@@ -88,6 +88,11 @@ export function boxCount(make: DeviceMake, box: OpeningBox): number {
   if (make.kind === 'louvres') return slatCount(make, box);
   if (make.kind === 'shelf') return Number(make.outM > 0) + Number(make.inM > 0);
   return fieldCount(box.v0, box.v1, make.rowM) + fieldCount(box.u0, box.u1, make.columnM) + 2;
+}
+
+/** Devices that are one sheet and nothing else. */
+function isSheet(make: DeviceMake): make is Of<'screen' | 'blind' | 'awning'> {
+  return make.kind === 'screen' || make.kind === 'blind' || make.kind === 'awning';
 }
 
 type Of<K extends DeviceMake['kind']> = Extract<DeviceMake, { kind: K }>;

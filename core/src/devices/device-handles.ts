@@ -56,6 +56,7 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
   });
   switch (make.kind) {
     case 'overhang':
+    case 'awning':
     case 'canopy': {
       const { depthM, aboveM, sideM, tiltDeg } = make;
       const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
@@ -129,6 +130,11 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
       return [length('depthM', 'depth', make.depthM, [middle, box.v1, make.depthM], [0, 0, 1])];
     case 'screen':
       return [length('offM', 'off the face', make.offM, [middle, level, make.offM], [0, 0, 1])];
+    case 'blind': {
+      const way = make.side === 'outside' ? 1 : -1;
+      const w = make.side === 'outside' ? make.offM : -box.revealM - make.offM;
+      return [length('offM', 'off the opening', make.offM, [middle, level, w], [0, 0, way])];
+    }
     case 'balcony': {
       const v = box.v0 - make.belowM;
       return [

@@ -3,6 +3,7 @@ import { containsWithHoles, type MeshStore } from '../geometry';
 import { type FittedBody, isMeant, openingsIn } from '../openings';
 import { type Device, type MassShape, type Project, requireOption, type Scheme } from '../project';
 import { boxCount } from './device-boxes';
+import { positionCount } from './device-moves';
 import type { DevicePlace } from './device-place';
 import { deviceStations } from './device-stations';
 
@@ -141,7 +142,7 @@ export function placesBeside(
 /** Solids that the devices of an option may come to: plates, fins, slats. */
 const MAX_BOXES = 60_000;
 
-/** How many solids the scheme that stands comes to, where that is more than are built; null: it is built. */
+/** How many solids the scheme that stands comes to, in all positions of what moves, where that is more than are built; null: it is built. */
 export function tooManyBoxes(
   { devices }: Scheme,
   bodies: readonly GlazedBody[],
@@ -150,7 +151,7 @@ export function tooManyBoxes(
   let count = 0;
   for (const device of devices)
     for (const { box } of deviceStations(device, placesOfDevice(device, bodies, trueNorthDeg)))
-      count += boxCount(device.make, box);
+      count += boxCount(device.make, box) * positionCount(device.make);
   return count > MAX_BOXES ? count : null;
 }
 

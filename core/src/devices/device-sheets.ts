@@ -14,7 +14,7 @@ export interface DeviceSheet {
 /** A screen lies at least so far before the pane, metres: in its plane it would shade nothing. */
 const CLEAR_M = 0.02;
 
-/** The sheets that a device has at an opening: a screen, the open rail of a balcony. */
+/** The sheets that a device has at an opening: a screen, a blind that is down, an awning that is out, the open rail of a balcony. */
 export function deviceSheets(make: DeviceMake, box: OpeningBox): DeviceSheet[] {
   if (make.kind === 'screen') {
     const { openness, holeDepth, aroundM } = make;
@@ -29,6 +29,8 @@ export function deviceSheets(make: DeviceMake, box: OpeningBox): DeviceSheet[] {
     ] as const;
     return [{ corners, openness, holeDepth }];
   }
+  if (make.kind === 'blind') return blindSheets(make, box);
+  if (make.kind === 'awning') return [awningSheet(make, box)];
   if (make.kind !== 'balcony' || make.railM === 0 || make.railOpenness === 0) return [];
   const [u0, u1, v] = [box.u0 - make.sideM, box.u1 + make.sideM, box.v0 - make.belowM];
   const top = v + make.railM;
@@ -44,6 +46,54 @@ export function deviceSheets(make: DeviceMake, box: OpeningBox): DeviceSheet[] {
   });
   const out = make.depthM;
   return [upright([u0, out], [u1, out]), upright([u0, 0], [u0, out]), upright([u1, out], [u1, 0])];
+}
+
+/** A blind as it hangs when it is down: over the opening itself, closed all round to the wall, or to the pane inside. */
+function blindSheets(
+  { side, offM, openness }: Extract<DeviceMake, { kind: 'blind' }>,
+  { u0, v0, u1, v1, revealM }: OpeningBox,
+): DeviceSheet[] {
+  const from = side === 'outside' ? 0 : -revealM;
+  const w = side === 'outside' ? Math.max(offM, CLEAR_M - revealM) : from - Math.max(offM, CLEAR_M);
+  const corners = [
+    [u0, v0],
+    [u1, v0],
+    [u1, v1],
+    [u0, v1],
+  ] as const;
+  const sheet = (quad: readonly FramePoint[]): DeviceSheet => ({
+    corners: quad as unknown as DeviceSheet['corners'],
+    openness,
+    holeDepth: 0,
+  });
+  const front = sheet(corners.map(([u, v]): FramePoint => [u, v, w]));
+  if (side === 'outside' && w <= 0) return [front];
+  const round = corners.map((a, k) => {
+    const b = corners[(k + 1) % 4]!;
+    return sheet([
+      [...a, from],
+      [...b, from],
+      [...b, w],
+      [...a, w],
+    ]);
+  });
+  return [front, ...round];
+}
+
+/** An awning as it is let out. */
+function awningSheet(
+  { depthM, aboveM, sideM, tiltDeg, openness }: Extract<DeviceMake, { kind: 'awning' }>,
+  { u0, u1, v1 }: OpeningBox,
+): DeviceSheet {
+  const [left, right, v] = [u0 - sideM, u1 + sideM, v1 + aboveM];
+  const [out, low] = [depthM * Math.cos(tiltDeg * RAD), v - depthM * Math.sin(tiltDeg * RAD)];
+  const corners = [
+    [left, low, out],
+    [right, low, out],
+    [right, v, 0],
+    [left, v, 0],
+  ] as const;
+  return { corners, openness, holeDepth: 0 };
 }
 
 /** A flat solid of any outline: its corners on one side, and how far away the other lies. */

@@ -1,5 +1,15 @@
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
 export { boxCount, type DeviceBox, deviceBoxes, type FramePoint, type OpeningBox } from './device-boxes';
+export {
+  atRest,
+  canMove,
+  coveredBySlat,
+  type DevicePosition,
+  type FaceAxes,
+  inPosition,
+  type MovedBy,
+  positionAt,
+} from './device-moves';
 export type { DevicePlace } from './device-place';
 export { type DevicePrism, type DeviceSheet, deviceSheets, platePrisms } from './device-sheets';
 export { type DeviceStation, deviceStations } from './device-stations';

@@ -2,7 +2,17 @@ import type { DevicePlace } from '../devices';
 import type { MeshStore } from '../geometry';
 import type { Project } from '../project';
 import { assembleScene, type Scene } from '../scene';
-import { planStudy, type SolarHours, solarHours, StudyTracer } from '../study';
+import { positionsKey } from '../shade';
+import {
+  glassGains,
+  movedByOf,
+  patchesOf,
+  planStudy,
+  type RadiationSamples,
+  type SolarHours,
+  solarHours,
+  StudyTracer,
+} from '../study';
 import { sceneLayers } from '../trace';
 import type { WeatherYear } from '../weather';
 import { openingsYear, openingTargetId } from './openings-year';
@@ -10,7 +20,7 @@ import { openingsYear, openingTargetId } from './openings-year';
 /**
  * What comes in through windows hour by hour (design: solar gain through a window): each window by a grid of points, the
  * glass without its frame, beam where the sun of the hour is open, sky patch by patch, ground with nothing in its way, all
- * with the g-value of the angle. Throws InputError `weather`, and what `planStudy` throws.
+ * with the g-value of the angle; what moves stands as its rule has it in each hour. Throws InputError `weather`, and what `planStudy` throws.
  * @param optionOf option that holds the body of the windows; null: a neighbour
  */
 export function windowGains(
@@ -31,5 +41,20 @@ export function windowGains(
   const sensors = Array.from({ length: plan.grid.count }, (_, i) => i).filter((i) =>
     wanted.has(plan.targets[plan.grid.target[i]!]!.id),
   );
-  return solarHours(plan, tracer, sensors);
+  if (scene.moving.length === 0) return solarHours(plan, tracer, sensors);
+  // Sky light too meets devices as they stand in the hour.
+  const samples = plan.directions as RadiationSamples;
+  const patches = { ...plan, directions: patchesOf(samples) };
+  const known = new Map<string, Float64Array>();
+  return solarHours(plan, tracer, sensors, (sun) => {
+    const by = movedByOf(samples, sun)!;
+    const key = positionsKey(scene, by);
+    let towards = known.get(key);
+    if (!towards) {
+      const past = sceneLayers(assembleScene(project, optionId, meshes, by));
+      towards = glassGains(patches, new StudyTracer(patches, past), sensors).towards;
+      known.set(key, towards);
+    }
+    return towards;
+  });
 }

@@ -37,7 +37,7 @@ export {
   type TreeNeighbour,
   type WallNeighbour,
 } from './schema/form-schema';
-export type { Device, DeviceMake, Scheme } from './schema/device-schema';
+export type { Device, DeviceMake, LoweredWhen, Scheme } from './schema/device-schema';
 export { makeProblem } from './schema/device-schema';
 export {
   type Glazing,

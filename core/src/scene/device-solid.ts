@@ -1,15 +1,23 @@
 import {
+  atRest,
   deviceBoxes,
   type DevicePlace,
+  type DevicePosition,
   type DevicePrism,
   deviceSheets,
+  type DeviceStation,
   deviceStations,
+  type FaceAxes,
   type FramePoint,
+  inPosition,
+  type MovedBy,
+  type OpeningBox,
   platePrisms,
+  positionAt,
 } from '../devices';
 import { type Face, onFace } from '../form';
 import { dot, type Point3, signedArea, triangleNormal, triangulate } from '../geometry';
-import type { Device } from '../project';
+import type { Device, DeviceMake } from '../project';
 import { type Piece, PieceBuilder } from './piece';
 
 /** The faces of a box by its corners, each turned outwards where the corners run as `deviceBoxes` gives them, or all inwards. */
@@ -22,22 +30,51 @@ const FACES = [
   [3, 7, 4, 0],
 ] as const;
 
-/** The closed solids of a device at all its openings, and its sheets that let light pass. */
-export function deviceSolid(device: Pick<Device, 'make' | 'along'>, places: readonly DevicePlace[]): Piece {
+/**
+ * The closed solids of a device at all its openings, and its sheets that let light pass; what moves as it stands at a
+ * moment, at rest without one.
+ */
+export function deviceSolid(
+  device: Pick<Device, 'make' | 'along'>,
+  places: readonly DevicePlace[],
+  by: MovedBy | null = null,
+): Piece {
   const { make } = device;
+  const stations = deviceStations(device, places);
+  return solidAt(
+    make,
+    stations,
+    stations.map(({ face }) => positionNow(make, face, by)),
+  );
+}
+
+/** How a device on a wall stands at a moment; at rest without one. */
+export function positionNow(make: DeviceMake, face: FaceAxes, by: MovedBy | null): DevicePosition {
+  return by ? positionAt(make, face, by) : atRest(make);
+}
+
+/** A device at some stations, each in its position. */
+export function solidAt(
+  make: DeviceMake,
+  stations: readonly DeviceStation[],
+  positions: readonly DevicePosition[],
+): Piece {
   const builder = new PieceBuilder();
-  for (const { face, box } of deviceStations(device, places)) {
-    const at = ([u, v, w]: FramePoint) => onFace(face, [u, v], -w);
-    for (const solid of deviceBoxes(make, box)) putBox(builder, solid.map(at));
-    for (const prism of platePrisms(make, box)) putPrism(builder, prism, face);
-    for (const { corners, openness, holeDepth } of deviceSheets(make, box)) {
-      const [a, b, c, d] = corners.map(at) as [Point3, Point3, Point3, Point3];
-      const passing = openness > 0 ? ({ through: 'screen', share: openness, holeDepth } as const) : null;
-      builder.surface('device', triangleNormal(a, b, c), { passing });
-      builder.quad(a, b, c, d);
-    }
-  }
+  stations.forEach(({ face, box }, i) => putStation(builder, inPosition(make, positions[i]!), face, box));
   return builder.build();
+}
+
+function putStation(builder: PieceBuilder, make: DeviceMake | null, face: Face, box: OpeningBox): void {
+  if (!make) return;
+  const at = ([u, v, w]: FramePoint) => onFace(face, [u, v], -w);
+  for (const solid of deviceBoxes(make, box)) putBox(builder, solid.map(at));
+  for (const prism of platePrisms(make, box)) putPrism(builder, prism, face);
+  for (const { corners, openness, holeDepth } of deviceSheets(make, box)) {
+    const [a, b, c, d] = corners.map(at) as [Point3, Point3, Point3, Point3];
+    const passing = openness > 0 ? ({ through: 'screen', share: openness, holeDepth } as const) : null;
+    builder.surface('device', triangleNormal(a, b, c), { passing });
+    builder.quad(a, b, c, d);
+  }
 }
 
 function putBox(builder: PieceBuilder, corners: readonly Point3[]): void {

@@ -1,9 +1,19 @@
 import { InputError } from '../errors';
-import { glazedPlaces, placesOfDevice, standingScheme, tooManyBoxes } from '../devices';
+import {
+  canMove,
+  type DeviceStation,
+  deviceStations,
+  glazedPlaces,
+  type MovedBy,
+  placesOfDevice,
+  standingScheme,
+  tooManyBoxes,
+} from '../devices';
 import type { MeshStore } from '../geometry';
 import { type FittedBody, openingsIn } from '../openings';
 import {
   type Device,
+  type DeviceMake,
   type Glazing,
   type Ground,
   type MassShape,
@@ -18,7 +28,7 @@ import {
   TODAY,
 } from '../project';
 import { groundLevel, groundNormal, type GroundPlane, groundPlane, terrainSurface } from '../site';
-import { deviceSolid } from './device-solid';
+import { positionNow, solidAt } from './device-solid';
 import { massSolid } from './mass-solid';
 import { meshSolid } from './mesh-solid';
 import { fenceSolid, treeSolid, wallSolid } from './neighbour-solid';
@@ -56,6 +66,17 @@ export interface Scene {
   ground: GroundPlane;
   /** The triangles of each owner, the same objects as before where nothing changed. */
   pieces: Piece[];
+  /** Devices that move, which stand in it at rest; none where it is of a moment. */
+  moving: MovingDevice[];
+}
+
+/** A device that moves: all that it takes to build it in any position. */
+export interface MovingDevice {
+  id: string;
+  make: DeviceMake;
+  stations: DeviceStation[];
+  /** As it is among the pieces of the scene. */
+  resting: Piece;
 }
 
 /** What a piece was made of besides the part itself. */
@@ -85,15 +106,22 @@ function cached(
 }
 
 /**
- * The scene of an option: ground, neighbours, what stays of Today, and the option's masses and models.
+ * The scene of an option: ground, neighbours, what stays of Today, and the option's masses, models and devices.
  * Throws InputError `option` when the option does not exist and `mesh` when a mesh is not in the store.
+ * @param by the moment that devices which move stand as they do at; null: at rest
  */
-export function assembleScene(project: Project, optionId: string, meshes: MeshStore): Scene {
+export function assembleScene(
+  project: Project,
+  optionId: string,
+  meshes: MeshStore,
+  by: MovedBy | null = null,
+): Scene {
   const option = requireOption(project, optionId);
   const { ground } = project.site;
   const { glazings } = project;
   const openings = openingsIn(project, optionId, meshes);
   const parts: { owner: Owner; piece: Piece }[] = [];
+  const hung = optionId === TODAY ? [] : devicePieces(project, optionId, meshes, by);
   const put = (part: { id: string; name: string }, layer: Layer, owningOption: string | null, piece: Piece) =>
     parts.push({ owner: { id: part.id, name: part.name, layer, optionId: owningOption }, piece });
   const massPiece = (mass: MassShape) => {
@@ -123,45 +151,74 @@ export function assembleScene(project: Project, optionId: string, meshes: MeshSt
     const layer = ({ device }: { device?: boolean }) => (device ? 'devices' : 'option');
     for (const mass of option.masses) put(mass, layer(mass), optionId, massPiece(mass));
     for (const model of option.models) put(model, layer(model), optionId, modelPiece(model));
-    for (const { device, piece } of devicePieces(project, optionId, meshes))
-      put(device, 'devices', optionId, piece);
+    for (const { device, piece } of hung)
+      // What moves is there even while nothing of it stands before its openings, so that owners stay the same.
+      if (piece.surfaceOf.length > 0 || canMove(device.make)) put(device, 'devices', optionId, piece);
   }
   const piece = groundPiece(
     project,
     parts.map((part) => part.piece),
   );
   parts.unshift({ owner: { id: 'ground', name: 'Ground', layer: 'ground', optionId: null }, piece });
-  return join(parts, groundPlane(ground), ground.kind === 'terrain' ? 0 : piece.opaque);
+  const moving = by
+    ? []
+    : hung
+        .filter(({ device }) => canMove(device.make))
+        .map(({ device: { id, make }, stations, piece: resting }) => ({ id, make, stations, resting }));
+  return { ...join(parts, groundPlane(ground), ground.kind === 'terrain' ? 0 : piece.opaque), moving };
 }
 
-/** Pieces by device; they stay while its openings do. */
-const ofDevices = new WeakMap<Device, { fitted: FittedBody[]; trueNorthDeg: number; piece: Piece }>();
+/** A device of the standing scheme as it is built. */
+interface HungDevice {
+  device: Device;
+  stations: DeviceStation[];
+  piece: Piece;
+}
 
-/** The devices of the scheme that stands in an option, each as one owner; those that hang on nothing are left out. */
+/** Devices as they were built last; they stay while their openings do, and what moves while its positions do. */
+const ofDevices = new WeakMap<
+  Device,
+  { fitted: FittedBody[]; trueNorthDeg: number; stations: DeviceStation[]; pieces: Map<string, Piece> }
+>();
+
+/** Positions of one device that are kept. */
+const KEPT_POSITIONS = 40;
+
+/** The devices of the scheme that stands in an option, each as one owner. */
 function devicePieces(
   project: Project,
   optionId: string,
   meshes: MeshStore,
-): { device: Device; piece: Piece }[] {
+  by: MovedBy | null,
+): HungDevice[] {
   const scheme = standingScheme(project, optionId);
   if (!scheme || scheme.devices.length === 0) return [];
   const { trueNorthDeg } = project.site.north;
   const bodies = glazedPlaces(project, optionId, meshes);
   if (tooManyBoxes(scheme, bodies, trueNorthDeg) !== null) return [];
   const fitted = bodies.map((body) => body.fitted);
-  return scheme.devices
-    .map((device) => {
-      const last = ofDevices.get(device);
-      const isSame =
-        last?.trueNorthDeg === trueNorthDeg &&
-        last.fitted.length === fitted.length &&
-        last.fitted.every((one, i) => one === fitted[i]);
-      if (isSame) return { device, piece: last.piece };
-      const piece = deviceSolid(device, placesOfDevice(device, bodies, trueNorthDeg));
-      ofDevices.set(device, { fitted, trueNorthDeg, piece });
-      return { device, piece };
-    })
-    .filter(({ piece }) => piece.surfaceOf.length > 0);
+  return scheme.devices.map((device) => {
+    let known = ofDevices.get(device);
+    const isSame =
+      known?.trueNorthDeg === trueNorthDeg &&
+      known.fitted.length === fitted.length &&
+      known.fitted.every((one, i) => one === fitted[i]);
+    if (!known || !isSame) {
+      const stations = deviceStations(device, placesOfDevice(device, bodies, trueNorthDeg));
+      known = { fitted, trueNorthDeg, stations, pieces: new Map() };
+      ofDevices.set(device, known);
+    }
+    const { stations, pieces: built } = known;
+    const positions = stations.map(({ face }) => positionNow(device.make, face, by));
+    const key = canMove(device.make) ? positions.join() : '';
+    let piece = built.get(key);
+    if (!piece) {
+      piece = solidAt(device.make, stations, positions);
+      if (built.size >= KEPT_POSITIONS) built.clear();
+      built.set(key, piece);
+    }
+    return { device, stations, piece };
+  });
 }
 
 function plainNeighbour(
@@ -173,7 +230,11 @@ function plainNeighbour(
   return treeSolid(neighbour, ground);
 }
 
-function join(parts: { owner: Owner; piece: Piece }[], ground: GroundPlane, shown: number): Scene {
+function join(
+  parts: { owner: Owner; piece: Piece }[],
+  ground: GroundPlane,
+  shown: number,
+): Omit<Scene, 'moving'> {
   let triangles = 0;
   let opaque = 0;
   let surfaces = 0;
@@ -182,7 +243,7 @@ function join(parts: { owner: Owner; piece: Piece }[], ground: GroundPlane, show
     opaque += piece.opaque;
     surfaces += piece.surfaces.length;
   }
-  const scene: Scene = {
+  const scene: Omit<Scene, 'moving'> = {
     owners: parts.map(({ owner }) => owner),
     surfaces: new Array<Surface>(surfaces),
     positions: new Float64Array(triangles * 9),

@@ -3,10 +3,11 @@ import { onFace, outlinePolygon } from '../form';
 import { dot, type MeshStore, type Point2, type Point3, polygonsArea } from '../geometry';
 
 import type { Project } from '../project';
-import { assembleScene, gridPanes, refuseTooLarge, type Scene } from '../scene';
+import { gridPanes, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castersTogether, castShade, type FlatReceiver, passingCastersOf } from './cast';
 import { litThrough } from './lit-through';
+import { MovingScene } from './moving-scene';
 
 /** How much of the glass of an opening is in sun at a moment. */
 export interface GlassSun {
@@ -45,7 +46,7 @@ export function glassInSun(
   const { altitudeDeg, azimuthDeg } = sunPosition(atMs, where);
   if (altitudeDeg <= 0) return dark;
   const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
-  const scene = atHand ?? assembleScene(project, optionId, meshes);
+  const scene = new MovingScene(project, optionId, meshes, atHand).at(atMs);
   if (dot(sun, scene.ground.normal) <= 0) return dark;
   const first = ground.kind === 'terrain' ? 0 : 1;
   const bare = scene.pieces.filter((_, i) => i >= first && scene.owners[i]!.layer !== 'devices');

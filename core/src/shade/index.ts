@@ -10,6 +10,7 @@ export {
   WindowShade,
   type WeighedMoment,
 } from './window-shade';
+export { beamAt, hasMoving, movedBy, MovingScene, positionsKey, sceneAt } from './moving-scene';
 export { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 export { shadeCounts, type ShadeRow, type ShadowStudy, shadowStudy } from './shadow-study';
 export { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';

@@ -1,10 +1,11 @@
-import { glazedPlaces, placesOfDevice } from '../devices';
+import { canMove, glazedPlaces, type MovedBy, placesOfDevice } from '../devices';
 import { dot, type MeshStore } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
-import { assembleScene, deviceSolid, type Scene } from '../scene';
+import { assembleScene, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { type Casters, castersOf, castersTogether } from './cast';
 import { leastSize } from './least-size';
+import { isOf, movedBy, MovingScene, positionedPiece } from './moving-scene';
 import { sunInRooms } from './sun-in-rooms';
 
 /** What of the sun in a room is to be kept off: deeper than so many metres, or any of it from the tops of furniture. */
@@ -44,23 +45,25 @@ export function sizeForRoom(
   const { place, north, ground } = project.site;
   const places = placesOfDevice(device, glazedPlaces(project, optionId, meshes), north.trueNorthDeg);
   const first = ground.kind === 'terrain' ? 0 : 1;
-  const stays = scene.pieces.filter(
-    (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),
-  );
-  const seen = moments.flatMap((atMs): { atMs: number; around: Casters }[] => {
+  const moving = new MovingScene(project, optionId, meshes, scene);
+  const seen = moments.flatMap((atMs): { atMs: number; around: Casters; by: MovedBy | null }[] => {
     const { altitudeDeg, azimuthDeg } = sunPosition(atMs, place);
     if (altitudeDeg <= 0) return [];
     const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
-    return dot(sun, scene.ground.normal) > 0 ? [{ atMs, around: castersOf(stays, sun) }] : [];
+    if (dot(sun, scene.ground.normal) <= 0) return [];
+    const now = moving.at(atMs);
+    const stays = now.pieces.filter((_, i) => i >= first && !isOf(now.owners[i]!, device));
+    const by = canMove(device.make) ? movedBy(project, atMs) : null;
+    return [{ atMs, around: castersOf(stays, sun), by }];
   });
   const only = new Set([room]);
   const floorsOnly = goal.by === 'depth';
   /** The worst of all moments with a device of these sizes, or without. */
   const worstOf = (make: DeviceMake | null): RoomSized['worst'] => {
-    const piece = make && deviceSolid({ ...device, make }, places);
+    const pieceAt = make && positionedPiece({ ...device, make }, places);
     let worst: RoomSized['worst'] = null;
-    for (const { atMs, around } of seen) {
-      const casters = piece ? castersTogether(around, castersOf([piece], around.sun)) : around;
+    for (const { atMs, around, by } of seen) {
+      const casters = pieceAt ? castersTogether(around, castersOf([pieceAt(by)], around.sun)) : around;
       const [found] = sunInRooms(project, optionId, meshes, atMs, { only, floorsOnly, scene, casters });
       const value = floorsOnly
         ? (found?.deepest?.depthM ?? 0)

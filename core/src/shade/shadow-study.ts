@@ -20,6 +20,7 @@ import {
   type PassingCasters,
   passingCastersOf,
 } from './cast';
+import { MovingScene } from './moving-scene';
 import { builtOver, type Receiver, receiversOf, type ShadeOn } from './receivers';
 
 /** Shade on a receiver at a moment, or what of it one owner throws. */
@@ -86,7 +87,9 @@ export function shadowStudy(
   // Ground that is a plane throws no shade on what lies in it or stands over it while the sun is above that plane.
   const first = ground.kind === 'terrain' ? 0 : 1;
   const rows: ShadeRow[] = [];
+  const moving = new MovingScene(project, optionId, meshes, scene);
   moments.forEach((atMs, moment) => {
+    const now = moving.at(atMs);
     const sun = sunPosition(atMs, place);
     const vector = sunVector(sun.altitudeDeg, sun.azimuthDeg, north.trueNorthDeg);
     const isUp = sun.altitudeDeg > 0;
@@ -97,14 +100,14 @@ export function shadowStudy(
       0;
     const prepared = new Map<string, Casters>();
     const castersIn = (of: Scene, owner: number | null): Casters => {
-      const key = `${of === scene ? 'now' : 'today'}/${owner}`;
+      const key = `${of === now ? 'now' : 'today'}/${owner}`;
       const found =
         prepared.get(key) ?? castersOf(owner === null ? of.pieces.slice(first) : [of.pieces[owner]!], vector);
       prepared.set(key, found);
       return found;
     };
     const day = dayNumber(clockAt(atMs, place.zone).date);
-    const passers = isUp && isGroundLit ? passingCastersOf(scene.pieces, vector, day) : [];
+    const passers = isUp && isGroundLit ? passingCastersOf(now.pieces, vector, day) : [];
     const cast = (part: FlatReceiver, of: Scene, owner: number | null) =>
       isGroundLit ? castShade(part, castersIn(of, owner)) : [...part.regions];
     // Today's shade is the same whoever else is asked about.
@@ -131,7 +134,7 @@ export function shadowStudy(
         if (isUp) {
           row.shadedM2 = row.newlyM2 = 0;
           for (const part of receiver.parts) {
-            const shaded = cast(part, scene, owner);
+            const shaded = cast(part, now, owner);
             row.shadedM2 += areaOf(shaded, part.stretch);
             row.shaded.push(...shaded);
             if (owner === null) row.passing.push(...passingOn(part, passers, shaded));

@@ -13,6 +13,7 @@ import type { Project } from '../project';
 import { assembleScene, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { type Casters, castersOf, castShade } from './cast';
+import { MovingScene } from './moving-scene';
 import { type Room, type RoomOpening, roomsIn, type RoomSurface } from './room-surfaces';
 
 /** What the sun lights of a surface of a room. */
@@ -76,7 +77,7 @@ export function sunInRooms(
   const position = sunPosition(atMs, place);
   if (position.altitudeDeg <= 0) return [];
   const sun = sunVector(position.altitudeDeg, position.azimuthDeg, north.trueNorthDeg);
-  const scene = atHand ?? assembleScene(project, optionId, meshes);
+  const scene = new MovingScene(project, optionId, meshes, atHand).at(atMs);
   if (dot(sun, scene.ground.normal) <= 0) return [];
   const casters = given ?? castersOf(scene.pieces.slice(ground.kind === 'terrain' ? 0 : 1), sun);
   return roomsIn(project, optionId, meshes)

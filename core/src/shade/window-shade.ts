@@ -1,12 +1,20 @@
-import { type DevicePlace, glazedPlaces, placesBeside, standingScheme } from '../devices';
+import {
+  canMove,
+  type DevicePlace,
+  glazedPlaces,
+  type MovedBy,
+  placesBeside,
+  standingScheme,
+} from '../devices';
 import { dot, type MeshStore, type Point3, type Polygon, polygonsArea, unitePolygons } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
-import { assembleScene, deviceSolid, refuseTooLarge, type Scene } from '../scene';
+import { assembleScene, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castShade, type FlatReceiver, type PassingCasters, passingCastersOf } from './cast';
 import { paneOf } from './glass-sun';
 import { leastSize } from './least-size';
 import { litThrough } from './lit-through';
+import { isOf, movedBy, MovingScene, positionedPiece } from './moving-scene';
 
 /** A moment that counts with a weight: hours, or kWh on a square metre of the glass. */
 export interface WeighedMoment {
@@ -17,6 +25,8 @@ export interface WeighedMoment {
 /** A moment at which the sun is before the glass, with the shade that falls on it without the device in question. */
 interface Seen extends WeighedMoment {
   sun: Point3;
+  /** What the device goes by where it moves. */
+  by: MovedBy | null;
   shade: Polygon[];
   /** Screens of other devices. */
   screens: PassingCasters[];
@@ -61,21 +71,22 @@ export class WindowShade {
     const bodies = glazedPlaces(project, optionId, meshes);
     this.beside = placesBeside(device, place, bodies, north.trueNorthDeg);
     const first = ground.kind === 'terrain' ? 0 : 1;
-    const stays = scene.pieces.filter(
-      (_, i) => i >= first && !(scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id === device.id),
-    );
-    const screened = scene.pieces.filter(
-      (_, i) => scene.owners[i]!.layer === 'devices' && scene.owners[i]!.id !== device.id,
-    );
+    const moving = new MovingScene(project, optionId, meshes, scene);
     for (const { atMs, weight } of moments) {
       const { altitudeDeg, azimuthDeg } = sunPosition(atMs, where);
       if (altitudeDeg <= 0 || weight <= 0) continue;
       const sun = sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg);
       if (dot(sun, scene.ground.normal) <= 0 || dot(this.pane.normal, sun) <= 1e-9) continue;
+      const now = moving.at(atMs);
+      const stays = now.pieces.filter((_, i) => i >= first && !isOf(now.owners[i]!, device));
+      const screened = now.pieces.filter(
+        (_, i) => now.owners[i]!.layer === 'devices' && !isOf(now.owners[i]!, device),
+      );
       const shade = castShade(this.pane, castersOf(stays, sun));
       const screens = passingCastersOf(screened, sun, 0);
       const bare = 1 - litThrough(this.pane, shade, screens) / this.areaM2;
-      this.seen.push({ atMs, weight, sun, shade, screens, bare });
+      const by = canMove(device.make) ? movedBy(project, atMs) : null;
+      this.seen.push({ atMs, weight, sun, shade, screens, bare, by });
     }
   }
 
@@ -91,12 +102,13 @@ export class WindowShade {
 
   /** The shade with the device as it is asked for; without it where null. */
   read(make: DeviceMake | null): ShadeReading {
-    const piece = make && deviceSolid({ ...this.device, make }, this.beside);
+    const pieceAt = make && positionedPiece({ ...this.device, make }, this.beside);
     let [sum, bareSum, weights] = [0, 0, 0];
     let least: ShadeReading['least'] = null;
-    for (const { atMs, weight, sun, shade, screens, bare } of this.seen) {
+    for (const { atMs, weight, sun, shade, screens, bare, by } of this.seen) {
       let share = bare;
-      if (piece && bare < 1 - 1e-9) {
+      if (pieceAt && bare < 1 - 1e-9) {
+        const piece = pieceAt(by);
         const own = castShade(this.pane, castersOf([piece], sun));
         const both =
           shade.length > 0 && own.length > 0 ? unitePolygons([...shade, ...own]) : [...shade, ...own];

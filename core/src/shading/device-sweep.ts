@@ -1,4 +1,4 @@
-import { glazedPlaces, placesBeside, type DevicePlace } from '../devices';
+import { canMove, type DevicePlace, deviceStations, glazedPlaces, placesBeside } from '../devices';
 import { changeScheme } from '../document';
 import { InputError } from '../errors';
 import { type Device, type DeviceMake, type HourSet, makeProblem, type Project } from '../project';
@@ -144,7 +144,12 @@ export class DeviceSweep {
 
   /** What a device of these sizes does. */
   read(make: DeviceMake): Omit<Candidate, 'make'> {
-    return this.told(this.year.past([deviceSolid({ ...this.device, make }, this.beside)]));
+    const device = { ...this.device, make };
+    return this.told(
+      canMove(make)
+        ? this.year.past([], [{ make, stations: deviceStations(device, this.beside) }])
+        : this.year.past([deviceSolid(device, this.beside)]),
+    );
   }
 
   /** How it is without the device. */

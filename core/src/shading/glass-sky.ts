@@ -31,6 +31,8 @@ export function glassSky(project: Project, given: WeatherYear | null = null): Gl
   const found = hasWeather ? hoursAtSite(project, given) : hoursWithoutWeather(project);
   const { hours, weather } = found;
   const samples = radiationSamples(project, wholeYear(site.year), weather);
+  // Without weather it is not known how strong a sun is.
+  if (!hasWeather) samples.moments!.beamWm2.fill(NaN);
   const stampOf = (date: number, hour: number) => date * 100 + hour;
   const at = new Map(
     hours.map(({ record }, i) => [

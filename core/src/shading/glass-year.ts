@@ -10,6 +10,7 @@ import {
   flatTargets,
   FREE,
   layGrid,
+  openTogether,
   type OpenDirections,
   sameFacing,
   type SensorGrid,
@@ -20,6 +21,7 @@ import {
   type LayeredObstacles,
   type MaskStore,
   maskWords,
+  type MovingObstacle,
   pieceLayers,
   sceneLayers,
   SimdKernel,
@@ -27,7 +29,6 @@ import {
 } from '../trace';
 import type { WeatherYear } from '../weather';
 import { glassSky, type GlassSky } from './glass-sky';
-import { openTogether } from './open-together';
 
 /** Points that a window is looked at with, about: fewer each where many windows are read together, but never less than the least. */
 const POINTS = 50;
@@ -108,12 +109,13 @@ export class GlassYear {
     if (!(this.areaM2 > 0)) throw new InputError('opening', 'These windows have no glass to look at.');
   }
 
-  /** What reaches the glass past these devices too. */
-  past(devices: readonly Piece[]): OpenDirections {
-    if (devices.length === 0) return this.bare;
-    const { layers, transmission } = pieceLayers(devices);
-    if (transmission) {
-      const own = new StudyTracer(this.plan(), { layers, transmission, passingKey: '' });
+  /** What reaches the glass past these devices too, and past some that move. */
+  past(devices: readonly Piece[], moving: readonly MovingObstacle[] = []): OpenDirections {
+    if (devices.length === 0 && moving.length === 0) return this.bare;
+    const obstacles = pieceLayers(devices, moving);
+    const { layers, transmission } = obstacles;
+    if (transmission || moving.length > 0) {
+      const own = new StudyTracer(this.plan(), obstacles);
       return openTogether(this.bare, own.open(0, this.grid.count), this.sky.samples.count);
     }
     return openTogether(this.bare, this.traced(layers[0]!.tree), this.sky.samples.count);

@@ -1,7 +1,7 @@
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
-export { type SolarHours, solarHours } from './solar-hours';
+export { glassGains, patchesOf, type SolarHours, solarHours } from './solar-hours';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
@@ -45,6 +45,8 @@ export {
   runStudy,
   type StudyPlan,
 } from './run-study';
+export { openTogether } from './open-together';
+export { movedByOf } from './moving-tracer';
 export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
   angularG,

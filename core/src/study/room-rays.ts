@@ -13,8 +13,8 @@ import {
   triangleNormal,
 } from '../geometry';
 import type { Project } from '../project';
-import { assembleScene, dayNumber, glassFactor, type Scene } from '../scene';
-import { type Room, type RoomOpening, roomsIn } from '../shade';
+import { dayNumber, glassFactor, type Scene } from '../scene';
+import { MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
@@ -97,8 +97,8 @@ export function roomRays(
   const position = sunPosition(atMs, place);
   if (position.altitudeDeg <= 0) return null;
   const sun = sunVector(position.altitudeDeg, position.azimuthDeg, north.trueNorthDeg);
-  const scene = atHand?.scene ?? assembleScene(project, optionId, meshes);
-  const obstacles = atHand?.obstacles ?? sceneObstacles(scene);
+  const scene = new MovingScene(project, optionId, meshes, atHand?.scene).at(atMs);
+  const obstacles = atHand && scene === atHand.scene ? atHand.obstacles : sceneObstacles(scene);
   const day = dayNumber(clockAt(atMs, place.zone).date.slice(5));
   const wall = asked.wall && wallReflector(project, meshes, asked.wall, asked.spacingM, scene, obstacles);
   return new RayTracer(scene, obstacles, room, openings, sun, day, asked, wall).run();

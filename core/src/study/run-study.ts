@@ -9,6 +9,10 @@ import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid'
 import { StudyTracer } from './study-tracer';
 import { type Directions, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
 
+/** How studies meet what moves. */
+const MOVING_NOTE =
+  'Each sun meets blinds, awnings and slats that turn as they stand at its moment; sky light meets them at rest: blinds up, awnings in.';
+
 /** Rays that one run may take. */
 export const MAX_RAYS = 600_000_000;
 /** Sensors that one run may have. */
@@ -88,7 +92,11 @@ export function planStudy(
     grid,
     directions,
     rays: grid.count * directions.count,
-    notes: [...kind.notes(directions), ...gridNotes(targets, grid)],
+    notes: [
+      ...kind.notes(directions),
+      ...gridNotes(targets, grid),
+      ...(scene.moving.length > 0 ? [MOVING_NOTE] : []),
+    ],
   };
 }
 

@@ -9,6 +9,7 @@ import {
   TODAY,
 } from '../project';
 import { standingScheme } from '../devices';
+import { hasMoving } from '../shade';
 import { STUDY_KINDS, windowsOf } from './kinds';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
@@ -60,9 +61,11 @@ export function signature(project: Project, optionId: string, study: Study): Sig
     ground: { name: 'the ground', hash: contentHash(ground) },
     window: { name: hasWindow ? 'the window of time' : 'the kind of study', hash: contentHash(when) },
   };
-  if (needsWeather) {
-    const { weather, albedo } = project.site;
+  const { weather, albedo } = project.site;
+  // What moves by a rule goes by the beam.
+  if (needsWeather || hasMoving(project, optionId))
     all.weather = { name: 'the weather', hash: weather ? partHash(weather, () => weather) : '' };
+  if (needsWeather) {
     if ((study.sunsPerHour ?? 1) !== 1)
       all.suns = { name: 'the number of suns an hour', hash: contentHash(study.sunsPerHour) };
     all.albedo = { name: 'the albedo', hash: contentHash(albedo) };

@@ -1,5 +1,5 @@
 import { angularG, hemisphericalG } from './kinds/angular-g';
-import { openRow } from './kinds/kind';
+import { type Directions, openRow } from './kinds/kind';
 import type { RadiationSamples } from './kinds/radiation-samples';
 import type { StudyPlan } from './run-study';
 import { FREE } from './sensor-grid';
@@ -14,20 +14,18 @@ export interface SolarHours {
   stamps: Uint32Array;
 }
 
-/**
- * Solar gain hour by hour, W, over some sensors of a plan of solar gain that keeps its hours: beam, sky and ground-reflected,
- * each sensor for its cell of the glass without its frame. Hours that have no radiation are not among them.
- */
-export function solarHours(plan: StudyPlan, tracer: StudyTracer, sensors: readonly number[]): SolarHours {
-  const samples = plan.directions as RadiationSamples;
-  const hourly = samples.hourly!;
-  const { count, suns, patches, vectors } = samples;
-  const { grid, targets } = plan;
-  const make = () => new Float64Array(hourly.count);
-  const found: SolarHours = { beamW: make(), skyW: make(), groundW: make(), stamps: hourly.stamp };
+/** A plan of solar gain, as far as its glass and its directions go. */
+type GlassPlan = Pick<StudyPlan, 'grid' | 'targets' | 'directions'>;
+
+/** Of some sensors together: what a W/m² towards each direction, and from below, brings in through the glass without its frame, W. */
+export function glassGains(
+  { grid, targets, directions }: GlassPlan,
+  tracer: StudyTracer,
+  sensors: readonly number[],
+): { towards: Float64Array; below: number } {
+  const { count, vectors } = directions;
   const passed = new Float64Array(count);
-  // Of all sensors together: what a W/m² towards each direction brings in.
-  const gains = new Float64Array(count);
+  const towards = new Float64Array(count);
   let below = 0;
   for (const s of sensors) {
     if (grid.covered[s] !== FREE) continue;
@@ -38,17 +36,45 @@ export function solarHours(plan: StudyPlan, tracer: StudyTracer, sensors: readon
     for (let d = 0; d < count; d++) {
       if (passed[d] === 0) continue;
       const cosine = n[0] * vectors[d * 3]! + n[1] * vectors[d * 3 + 1]! + n[2] * vectors[d * 3 + 2]!;
-      if (cosine > 0) gains[d]! += passed[d]! * cosine * angularG(cosine, glass) * area;
+      if (cosine > 0) towards[d]! += passed[d]! * cosine * angularG(cosine, glass) * area;
     }
     below += ((1 - n[2]) / 2) * hemisphericalG(glass) * area;
   }
+  return { towards, below };
+}
+
+/** The patches of the sky alone, as directions. */
+export function patchesOf({ vectors, date, suns, patches }: RadiationSamples): Directions {
+  return { count: patches, vectors: vectors.slice(suns * 3), date: date.slice(suns) };
+}
+
+/**
+ * Solar gain hour by hour, W, over some sensors of a plan of solar gain that keeps its hours: beam, sky and ground-reflected,
+ * each sensor for its cell of the glass without its frame. Hours that have no radiation are not among them.
+ * @param skyOf what a W/m² of each patch brings in while what moves stands as at this sun; as at rest when left out
+ */
+export function solarHours(
+  plan: StudyPlan,
+  tracer: StudyTracer,
+  sensors: readonly number[],
+  skyOf: ((sun: number) => Float64Array) | null = null,
+): SolarHours {
+  const samples = plan.directions as RadiationSamples;
+  const hourly = samples.hourly!;
+  const { suns, patches } = samples;
+  const make = () => new Float64Array(hourly.count);
+  const found: SolarHours = { beamW: make(), skyW: make(), groundW: make(), stamps: hourly.stamp };
+  const { towards, below } = glassGains(plan, tracer, sensors);
+  const resting = towards.subarray(suns);
   for (let k = 0; k < hourly.count; k++) {
+    const first = k > 0 ? hourly.sunEnds[k - 1]! : 0;
+    const end = hourly.sunEnds[k]!;
     let beam = 0;
-    for (let i = k > 0 ? hourly.sunEnds[k - 1]! : 0; i < hourly.sunEnds[k]!; i++)
-      beam += gains[hourly.sunOf[i]!]!;
+    for (let i = first; i < end; i++) beam += towards[hourly.sunOf[i]!]!;
     found.beamW[k] = beam * hourly.beam[k]!;
+    const towardsSky = skyOf && end > first ? skyOf(hourly.sunOf[(first + end) >> 1]!) : resting;
     let sky = 0;
-    for (let p = 0; p < patches; p++) sky += hourly.sky[k * patches + p]! * gains[suns + p]!;
+    for (let p = 0; p < patches; p++) sky += hourly.sky[k * patches + p]! * towardsSky[p]!;
     found.skyW[k] = sky;
     found.groundW[k] = below * hourly.reflected[k]!;
   }

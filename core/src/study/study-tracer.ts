@@ -15,6 +15,8 @@ import {
   type ShareRow,
 } from '../trace';
 import { type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
+import { MovingTracer } from './moving-tracer';
+import { openTogether } from './open-together';
 import type { StudyPlan } from './run-study';
 import { FREE } from './sensor-grid';
 
@@ -25,6 +27,7 @@ export class StudyTracer {
   private readonly at: WeighedAt;
   private readonly passing: Kernel | null;
   private readonly keptShares: KeptShares | null;
+  private readonly moving: MovingTracer | null;
   /** Rays that were traced, and not known from before, on all layers together. */
   traced = 0;
 
@@ -44,6 +47,7 @@ export class StudyTracer {
     this.keptShares = keys && obstacles.transmission ? masks.shares(keys.shares) : null;
     this.at = { normals: grid.normals, target: grid.target, targets: plan.targets };
     this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
+    this.moving = obstacles.moving.length > 0 ? new MovingTracer(obstacles.moving, directions) : null;
   }
 
   /** Values of the sensors from `from` up to `to`. */
@@ -55,13 +59,17 @@ export class StudyTracer {
 
   /** Which directions of the sensors from `from` up to `to` are open, and how far. */
   open(from: number, to: number): OpenDirections {
-    const mask = new Uint32Array((to - from) * maskWords(this.plan.directions.count));
+    const { grid, directions } = this.plan;
+    const mask = new Uint32Array((to - from) * maskWords(directions.count));
     this.layers.forEach((layer, i) => {
       const part = this.layerMask(layer, from, to);
       if (i === 0) mask.set(part);
       else for (let w = 0; w < mask.length; w++) mask[w]! &= part[w]!;
     });
-    return { sensors: to - from, from, mask, shares: this.shares(mask, from, to) };
+    const fixed = { sensors: to - from, from, mask, shares: this.shares(mask, from, to) };
+    if (!this.moving) return fixed;
+    this.traced += (to - from) * directions.count;
+    return openTogether(fixed, this.moving.open(grid, from, to), directions.count);
   }
 
   /** The mask of one layer: as it is kept, or traced and kept. */

@@ -1,5 +1,6 @@
 import { addDays, clockAt, daysBetween, instantOf } from '../civil';
 import type { Project, WindowOfTime } from '../project';
+import { beamAt, hasMoving } from '../shade';
 import { SunTrack, sunVector } from '../sun';
 import { dayNumber } from '../scene';
 import type { Directions } from './kinds/kind';
@@ -25,11 +26,13 @@ export interface SunSamples extends Directions {
  * at the middle of each (the last may be shorter). A step counts when the sun's centre is above the horizon, without
  * refraction, and where no earlier window had that moment. On the date of a clock change the window is as much longer or
  * shorter as the clocks make it.
+ * @param beamOf beam at a moment, where anything goes by it
  */
 export function sunSamples(
   site: Project['site'],
   windows: readonly WindowOfTime[],
   stepMinutes: number,
+  beamOf: ReturnType<typeof beamForMoving> = null,
 ): SunSamples {
   const { zone } = site.place;
   const track = new SunTrack(site.place);
@@ -39,6 +42,7 @@ export function sunSamples(
   const dates: number[] = [];
   const clock: number[] = [];
   const step: number[] = [];
+  const beams: number[] = [];
   const covered: { from: number; to: number }[] = [];
   let [counter, days, sunlessDays] = [0, 0, 0];
   for (const window of windows) {
@@ -64,6 +68,7 @@ export function sunSamples(
         dates.push(dayNumber(date));
         clock.push(even ? window.startMinutes + (middle - start) / 60_000 : clockAt(middle, zone).minutes);
         step.push(counter);
+        if (beamOf) beams.push(beamOf(middle) ?? NaN);
       }
       if (windows.length > 1) covered.push({ from: start, to: end });
       if (minutes.length === before) sunlessDays++;
@@ -80,6 +85,7 @@ export function sunSamples(
     step: Uint32Array.from(step),
     days,
     sunlessDays,
+    ...(beamOf && { moments: { minutes: Float32Array.from(clock), beamWm2: Float32Array.from(beams) } }),
   };
 }
 
@@ -98,4 +104,9 @@ export function sunlessNotes({ count, days, sunlessDays }: SunSamples, so: strin
   if (sunlessDays > 0)
     return [`On ${sunlessDays} of the ${days} days the sun is below the horizon throughout these hours.`];
   return [];
+}
+
+/** The beam at moments, where anything in the project moves by it; null where nothing does. */
+export function beamForMoving(project: Project): ((atMs: number) => number | null) | null {
+  return project.options.some(({ id }) => hasMoving(project, id)) ? (atMs) => beamAt(project, atMs) : null;
 }

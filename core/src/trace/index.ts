@@ -14,6 +14,7 @@ export {
   type LayerBuffers,
   layerBuffers,
   type LayeredObstacles,
+  type MovingObstacle,
   layersFrom,
   LayerTracer,
   type ObstacleLayer,
@@ -31,4 +32,5 @@ export {
   sceneObstacles,
 } from './obstacles';
 export { kernelFor, SimdKernel } from './simd-kernel';
+export { Transmission } from './transmission';
 export { TriangleTree } from './tree';

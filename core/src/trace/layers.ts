@@ -1,6 +1,6 @@
 import { contentHash } from '../content-hash';
 import { quickHashOf } from '../quick-hash';
-import type { Piece, Scene } from '../scene';
+import type { MovingDevice, Piece, Scene } from '../scene';
 import type { GroundPlane } from '../site';
 import { DirectionSet } from './direction-set';
 import { GroundShade } from './ground-shade';
@@ -24,13 +24,19 @@ export interface LayeredObstacles {
   /** What lets light pass, in all layers together, and the hash of all of it. */
   transmission: Transmission | null;
   passingKey: string;
+  /** Devices that move, which are in no layer. */
+  moving: readonly MovingObstacle[];
 }
+
+/** A device that moves, as it is built for each of its positions. */
+export type MovingObstacle = Pick<MovingDevice, 'make' | 'stations'>;
 
 /** The same, for crossing a thread boundary. */
 export interface LayerBuffers {
   layers: { key: string; tree: TreeBuffers; ground: GroundPlane | null }[];
   transmission: TransmissionBuffers | null;
   passingKey: string;
+  moving: readonly MovingObstacle[];
 }
 
 const hashes = new WeakMap<Piece, string>();
@@ -55,6 +61,7 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
   scene.pieces.forEach((piece, i) => {
     // Ground that is a plane blocks without its triangles.
     if (i === 0 && scene.shown > 0) return;
+    if (scene.moving.some(({ resting }) => resting === piece)) return;
     const { layer } = scene.owners[i]!;
     const into = { option: own, today, devices, neighbours: around, ground: around }[layer];
     into.push(piece);
@@ -70,17 +77,22 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
     layers: layers.filter((layer) => layer !== null),
     transmission,
     passingKey: transmission ? passingHash(transmission.buffers) : '',
+    moving: scene.moving.map(({ make, stations }) => ({ make, stations })),
   };
 }
 
-/** Some pieces alone as obstacles, in one layer. Not for keeping: they have no hashes. */
-export function pieceLayers(pieces: readonly Piece[]): LayeredObstacles {
+/** Some pieces alone as obstacles, in one layer, and what moves. Not for keeping: they have no hashes. */
+export function pieceLayers(
+  pieces: readonly Piece[],
+  moving: readonly MovingObstacle[] = [],
+): LayeredObstacles {
   // One layer even where nothing blocks: then everything before the sensors is open.
   const bare = { key: '', tree: TriangleTree.build(new Float64Array(0)), ground: null };
   return {
     layers: [layerOf(pieces, null, '') ?? bare],
     transmission: Transmission.of(passingParts(pieces)),
     passingKey: '',
+    moving,
   };
 }
 
@@ -140,9 +152,10 @@ function layerOf(
   };
 }
 
-export function layerBuffers({ layers, transmission, passingKey }: LayeredObstacles): LayerBuffers {
+export function layerBuffers({ layers, transmission, passingKey, moving }: LayeredObstacles): LayerBuffers {
   return {
     passingKey,
+    moving,
     layers: layers.map(({ key, tree: { bounds, links, vertices, order }, ground }) => ({
       key,
       tree: { bounds, links, vertices, order },
@@ -152,9 +165,10 @@ export function layerBuffers({ layers, transmission, passingKey }: LayeredObstac
   };
 }
 
-export function layersFrom({ layers, transmission, passingKey }: LayerBuffers): LayeredObstacles {
+export function layersFrom({ layers, transmission, passingKey, moving }: LayerBuffers): LayeredObstacles {
   return {
     passingKey,
+    moving,
     layers: layers.map((layer) => ({ ...layer, tree: TriangleTree.from(layer.tree) })),
     transmission: transmission && Transmission.from(transmission),
   };

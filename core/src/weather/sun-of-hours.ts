@@ -139,14 +139,17 @@ export const MAX_SUNS_PER_HOUR = 6;
 export function sunsOfHour(
   place: EarthPlace,
   count: number,
-): (hour: WeatherHour) => { altitudeDeg: number; azimuthDeg: number }[] {
+): (hour: WeatherHour) => { atMs: number; altitudeDeg: number; azimuthDeg: number }[] {
   if (count === 1) return ({ sun }) => (sun ? [sun] : []);
   const track = new SunTrack(place);
   return ({ sun, startMs }) => {
     const part = sun && sunlitPart(track, startMs);
     if (!part) return [];
     const each = (part.to - part.from) / count;
-    const suns = Array.from({ length: count }, (_, i) => track.at(part.from + (i + 0.5) * each));
+    const suns = Array.from({ length: count }, (_, i) => {
+      const atMs = part.from + (i + 0.5) * each;
+      return { ...track.at(atMs), atMs };
+    });
     const above = suns.filter(({ altitudeDeg }) => altitudeDeg > 0);
     return above.length > 0 ? above : [sun];
   };

@@ -1,4 +1,4 @@
-import { formatLength, parseLength } from '@dial-shade/core';
+import { formatClock, formatLength, parseLength } from '@dial-shade/core';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { type ReactNode, useId, useState } from 'react';
 import { foldSection, useLayout } from '../state/layout-store';
@@ -103,6 +103,21 @@ export function LengthField({ label, value, commit }: Omit<NumberProps, 'unit' |
         } catch (error) {
           return (error as Error).message;
         }
+      }}
+    />
+  );
+}
+
+/** A labelled clock time, minutes since midnight. */
+export function ClockField({ label, value, commit }: Omit<NumberProps, 'unit' | 'digits'>) {
+  return (
+    <TextField
+      label={label}
+      value={formatClock(value)}
+      commit={(text) => {
+        const match = /^(\d{1,2})(?::(\d{2}))?$/.exec(text.trim());
+        const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : NaN;
+        return minutes <= 1440 ? commit(minutes) : `“${text}” is not a clock time; type for example 08:30.`;
       }}
     />
   );

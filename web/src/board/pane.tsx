@@ -24,7 +24,7 @@ import { useHandlesOverlay } from '../shading/use-handles-overlay';
 import { useWorthOverlay } from '../shading/use-worth-overlay';
 import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
-import { focusOf, siteCircle } from './scene-look';
+import { focusOf, lookOf, siteCircle } from './scene-look';
 import { useScene } from './use-scene';
 
 interface PaneProps {
@@ -83,7 +83,8 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const { site } = project;
   const moment = instantOf(date, minutes, site.place.zone);
   const isByKind = pane.drawing.tone === 'kinds';
-  const look = useScene(optionId, isByKind);
+  const of = lookOf(project, optionId, pane.id, pane.pin.moment !== null);
+  const look = useScene(optionId, isByKind, moment, of);
   const { scene } = look;
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
@@ -92,14 +93,14 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
-    const model = board.borrow(`${optionId}${isByKind ? '/kinds' : ''}`);
+    const model = board.borrow(`${optionId}${isByKind ? '/kinds' : ''}${of}`);
     view.show(model);
     return () => {
       view.show(null);
       board.giveBack(model);
     };
-  }, [board, view, optionId, isByKind]);
-  useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId, isByKind]);
+  }, [board, view, optionId, isByKind, of]);
+  useEffect(() => view.model?.show(look, theme), [view, look, theme, optionId, isByKind, of]);
   useEffect(() => view.setDrawing(pane.drawing), [view, pane.drawing]);
   useEffect(() => view.setDate(date), [view, date]);
   useEffect(() => view.setNorth(site.north.trueNorthDeg), [view, site.north.trueNorthDeg]);

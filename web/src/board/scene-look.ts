@@ -4,6 +4,7 @@ import {
   bounds,
   type Ground,
   groundLevel,
+  hasMoving,
   type MeshStore,
   openingsIn,
   type OpeningsOf,
@@ -12,6 +13,7 @@ import {
   type Point2,
   type Project,
   type Scene,
+  sceneAt,
   type SurfaceKind,
 } from '@dial-shade/core';
 import { shared } from '../state/shared-memo';
@@ -34,6 +36,16 @@ export interface LookAsked {
   hidden: ReadonlySet<string>;
   /** Colour of the ground where it is not the theme's. */
   ground?: string;
+  /** The moment that what moves stands as it does at, epoch ms; null: at rest. */
+  atMs: number | null;
+  /** Tells those apart who show the same option at moments of their own. */
+  of?: string;
+}
+
+/** What a pane shows an option under: panes with moments of their own stand apart where anything moves. */
+export function lookOf(project: Project, optionId: string, paneId: number, hasOwnMoment: boolean): string {
+  const isThere = project.options.some(({ id }) => id === optionId);
+  return hasOwnMoment && isThere && hasMoving(project, optionId) ? `pane ${paneId}` : '';
 }
 
 /**
@@ -44,12 +56,28 @@ export function sceneLook(
   project: Project,
   meshes: MeshStore,
   optionId: string,
-  { theme, byKind, selection, also, hidden: hiddenKeys, ground = SCENE[theme].ground }: LookAsked,
+  {
+    theme,
+    byKind,
+    selection,
+    also,
+    hidden: hiddenKeys,
+    ground = SCENE[theme].ground,
+    atMs,
+    of = '',
+  }: LookAsked,
 ): ModelLook {
   const shownOption = project.options.some((o) => o.id === optionId) ? optionId : project.options[0]!.id;
-  const key = (part: string) => `${part}:${shownOption}`;
+  const moves = hasMoving(project, shownOption);
+  const key = (part: string) => `${part}:${shownOption}${of}${moves && atMs === null ? ' at rest' : ''}`;
   const toned = (part: string) => key(byKind ? `${part} by kind` : part);
-  const scene = shared(key('scene'), [project, meshes], () => assembleScene(project, shownOption, meshes));
+  // Of what moves the same scene while nothing has moved.
+  const now = moves && atMs !== null ? sceneAt(project, shownOption, meshes, atMs) : null;
+  const scene = shared(
+    key('scene'),
+    [project, meshes, now],
+    () => now ?? assembleScene(project, shownOption, meshes),
+  );
   const openings = shared(key('openings'), [project, meshes], () => openingsIn(project, shownOption, meshes));
   const colours = shared(toned('colours'), [scene, project, openings, theme, ground], () =>
     byKind ? kindColours(scene, openings, theme) : ownerColours(scene, project, theme, ground),
@@ -176,7 +204,9 @@ function bodyPoints(project: Project, meshes: MeshStore): Point2[] {
 
 /** The corners of the box of everything that stands; where nothing does, of one round the ring. */
 export function focusOf(scene: Scene, ground: Ground, { centre, radius }: Circle): Focus {
-  const standing = scene.pieces.filter((_, i) => scene.owners[i]!.layer !== 'ground');
+  const standing = scene.pieces.filter(
+    ({ surfaceOf }, i) => surfaceOf.length > 0 && scene.owners[i]!.layer !== 'ground',
+  );
   const z = groundLevel(ground, [centre[0], centre[1]]);
   const reach = radius * RING_ROOM;
   const around = [

@@ -83,7 +83,7 @@ export function ObjectTree({ optionId }: { optionId: string }) {
   const wanted = search.trim().toLowerCase();
   const chosen = selection ? [selection, ...also] : [];
   const isChosen = (one: Selection) => chosen.some((c) => ownerKey(c) === ownerKey(one));
-  const { scene } = useScene(optionId, false);
+  const { scene } = useScene(optionId, false, null);
 
   return (
     <Section

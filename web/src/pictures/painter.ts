@@ -182,6 +182,7 @@ export class Painter {
     const look = sceneLook(project, meshes, optionId, {
       theme: 'light',
       byKind,
+      atMs: instantOf(date, minutes, site.place.zone),
       selection: null,
       also: NOBODY,
       // The same set for the same keys, so that what is made of it is kept.

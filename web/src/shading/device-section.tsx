@@ -1,4 +1,5 @@
 import {
+  canMove,
   changeDevice,
   changeScheme,
   cutOffOf,
@@ -17,6 +18,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { edit, useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
 import { MakeFields } from './make-fields';
+import { PositionNow } from './moving-fields';
 
 /** The sizes of a device, and which openings it hangs on. */
 export function DeviceSection({
@@ -74,6 +76,7 @@ export function DeviceSection({
           : `Hangs on ${places.length} ${places.length === 1 ? 'opening' : 'openings'}.`}
       </p>
       <MakeFields make={device.make} set={(make) => set(`change ${device.name}`, { make })} />
+      {place && canMove(device.make) && <PositionNow make={device.make} place={place} />}
       {place && <CutOffRows cutOff={cutOffOf(device.make, place.box)} />}
       <ChoiceField
         label="It hangs"

@@ -1,5 +1,6 @@
 import type { DeviceMake } from '@dial-shade/core';
 import { CheckField, ChoiceField, LengthField, NumberField } from '../app/fields';
+import { LoweredFields, TurningSlats } from './moving-fields';
 
 type Set = (make: DeviceMake) => string | null;
 
@@ -52,6 +53,17 @@ const FIELDS: Record<DeviceMake['kind'], readonly Field[]> = {
     ['holeDepth', 'Holes, depth to width', ': 1'],
     ['offM', 'Off the face', 'm'],
     ['aroundM', 'Round the opening', 'm'],
+  ],
+  blind: [
+    ['offM', 'Off the opening', 'm'],
+    ['openness', 'Open', '%'],
+  ],
+  awning: [
+    ['depthM', 'Depth', 'm'],
+    ['aboveM', 'Over the head', 'm'],
+    ['sideM', 'Beyond the jambs', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+    ['openness', 'Open', '%'],
   ],
   canopy: [
     ['depthM', 'Depth', 'm'],
@@ -110,6 +122,17 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
           commit={(lie) => set({ ...make, lie })}
         />
       )}
+      {make.kind === 'blind' && (
+        <ChoiceField
+          label="Side"
+          value={make.side}
+          choices={[
+            { value: 'outside', name: 'outside' },
+            { value: 'inside', name: 'inside' },
+          ]}
+          commit={(side) => set({ ...make, side })}
+        />
+      )}
       <div className="pair even">
         {FIELDS[make.kind].map(([key, name, unit]) => {
           const label = isUpright && key === 'tiltDeg' ? 'Turn' : name;
@@ -131,6 +154,8 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
         })}
         {make.kind === 'overhang' && <OverhangSlats make={make} set={set} />}
       </div>
+      {make.kind === 'louvres' && <TurningSlats make={make} set={set} />}
+      {(make.kind === 'blind' || make.kind === 'awning') && <LoweredFields make={make} set={set} />}
       {make.kind === 'plate' && (
         <p className="visually-quiet mb-1">
           {make.outlines.length === 1 ? 'One outline' : `${make.outlines.length} outlines`} of{' '}

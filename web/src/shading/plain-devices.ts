@@ -1,4 +1,4 @@
-import type { DeviceMake } from '@dial-shade/core';
+import type { DeviceMake, LoweredWhen } from '@dial-shade/core';
 
 /** A number of a device that may be free, by its key, and between what. */
 export interface FreeNumber {
@@ -9,6 +9,15 @@ export interface FreeNumber {
   from: number;
   to: number;
 }
+
+/** Lowered while more than 200 W/m² of beam fall on the glass, all day and all year. */
+const IN_STRONG_SUN: LoweredWhen = {
+  overWm2: 200,
+  fromMinutes: 0,
+  untilMinutes: 1440,
+  fromMonth: 1,
+  untilMonth: 12,
+};
 
 /** What each kind of device is called, how it is first hung, and which of its numbers may be free, the likeliest first. */
 export const DEVICE_KINDS: Record<
@@ -90,6 +99,28 @@ export const DEVICE_KINDS: Record<
     free: [
       { number: 'openness', name: 'the openness', short: 'open', from: 0, to: 0.9 },
       { number: 'holeDepth', name: 'the depth of its holes', short: 'holes', from: 0, to: 2 },
+    ],
+  },
+  blind: {
+    name: 'Blind',
+    plain: { kind: 'blind', side: 'outside', offM: 0.08, openness: 0, lowered: IN_STRONG_SUN },
+    free: [{ number: 'openness', name: 'the openness', short: 'open', from: 0, to: 0.9 }],
+  },
+  awning: {
+    name: 'Awning',
+    plain: {
+      kind: 'awning',
+      depthM: 1.2,
+      aboveM: 0.1,
+      sideM: 0.2,
+      tiltDeg: 20,
+      openness: 0,
+      lowered: IN_STRONG_SUN,
+    },
+    free: [
+      { number: 'depthM', name: 'the depth', short: 'depth', from: 0.1, to: 4 },
+      { number: 'tiltDeg', name: 'the tilt', short: 'tilt', from: 0, to: 75 },
+      { number: 'sideM', name: 'the extension beyond the jambs', short: 'beyond jambs', from: 0, to: 2 },
     ],
   },
   canopy: {

@@ -149,7 +149,7 @@ function Found({ found }: { found: GlassYearFound }) {
       <p className="visually-quiet mb-1">
         {windows > 1 ? `${windows} windows, ` : ''}
         {reading.glassM2.toFixed(1)} m² of glass, {reading.points.toLocaleString('en')} points, a sun an hour
-        {hasWeather ? '' : '; no weather year: sun counts by the hour'}.
+        {hasWeather ? '' : '; no weather year: sun counts by the hour'}. {found.notes.join(' ')}
       </p>
     </div>
   );

@@ -1,14 +1,6 @@
-import {
-  change,
-  clockAt,
-  formatClock,
-  SEASON_MARKS,
-  seasons,
-  type Study,
-  type WindowOfTime,
-} from '@dial-shade/core';
+import { change, clockAt, SEASON_MARKS, seasons, type Study, type WindowOfTime } from '@dial-shade/core';
 import { Plus } from 'lucide-react';
-import { TextField } from '../app/fields';
+import { ClockField, TextField } from '../app/fields';
 import { WindowList } from '../climate/window-list';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
@@ -30,15 +22,6 @@ export function WindowFields({ study }: { study: Study }) {
     const days = SEASON_MARKS.map((mark) => clockAt(marks[mark], site.place.zone).date);
     const [first, ...rest] = days.map((day) => ({ ...window, from: day, to: day }));
     edit('measure solstices and equinoxes', change('studies', study.id, { window: first!, also: rest }));
-  };
-  const clock = (text: string): number | string => {
-    const match = /^(\d{1,2})(?::(\d{2}))?$/.exec(text.trim());
-    const minutes = match ? Number(match[1]) * 60 + Number(match[2] ?? 0) : NaN;
-    return minutes <= 1440 ? minutes : `“${text}” is not a clock time; type for example 08:30.`;
-  };
-  const setClock = (key: 'startMinutes' | 'endMinutes') => (text: string) => {
-    const minutes = clock(text);
-    return typeof minutes === 'string' ? minutes : set({ [key]: minutes });
   };
   return (
     <>
@@ -66,12 +49,16 @@ export function WindowFields({ study }: { study: Study }) {
           commit={(from) => set(from > window.to ? { from, to: from } : { from })}
         />
         <TextField label="To" type="date" value={window.to} commit={(to) => set({ to })} />
-        <TextField
+        <ClockField
           label="First hour"
-          value={formatClock(window.startMinutes)}
-          commit={setClock('startMinutes')}
+          value={window.startMinutes}
+          commit={(startMinutes) => set({ startMinutes })}
         />
-        <TextField label="Last hour" value={formatClock(window.endMinutes)} commit={setClock('endMinutes')} />
+        <ClockField
+          label="Last hour"
+          value={window.endMinutes}
+          commit={(endMinutes) => set({ endMinutes })}
+        />
       </div>
       {also.length > 0 && <WindowList windows={also} commit={setAlso} />}
       <div className="d-flex gap-1 mb-2 flex-wrap">

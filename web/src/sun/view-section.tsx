@@ -16,7 +16,7 @@ export function ViewSection() {
   const { camera } = useFocusedPane();
   const project = useDocument();
   const optionId = useView((view) => view.optionId);
-  const { scene } = useScene(optionId, false);
+  const { scene } = useScene(optionId, false, null);
   const trouble = useMemo(
     () => viewTrouble(project, optionId, scene, camera),
     [project, optionId, scene, camera],

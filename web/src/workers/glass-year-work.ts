@@ -130,17 +130,24 @@ export function maskOfWindow(asked: Asked, key: string, masks: MaskStore): Shadi
   return shadingMask(year, devicesNow(asked), asked.project.site.north.trueNorthDeg);
 }
 
+/** The devices that stand, as they are at rest. */
 function devicesNow(asked: Asked) {
   const scene = sceneNow(asked);
   return scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
 }
+
+/** What is to be known of sky light past what moves. */
+const SKY_AT_REST =
+  'Sky light is read with blinds up, awnings in and slats as they are at rest; the sun meets each as it stands at its hour.';
 
 /** Reads the devices that stand at some windows through the year. Throws InputError. */
 export function glassYear(asked: Asked, key: string, of: ReadOf, masks: MaskStore): GlassYearFound {
   const places = windowsOf(asked, key, of);
   const reader = readerOf(asked, places, masks);
   const { year } = reader;
-  const open = year.past(devicesNow(asked));
+  const { moving } = sceneNow(asked);
+  const still = devicesNow(asked).filter((piece) => !moving.some(({ resting }) => resting === piece));
+  const open = year.past(still, moving);
   const shades = shadeOfSuns(year, open);
   const { hourOf, days } = carpetOf(asked.project.site, year.sky.hours, () => 0);
   const sunOf = new Int32Array(year.sky.hours.length).fill(-1);
@@ -155,6 +162,6 @@ export function glassYear(asked: Asked, key: string, of: ReadOf, masks: MaskStor
       const share = shades[sunOf[h]!]!;
       return Number.isNaN(share) ? -1 : share;
     }),
-    notes: year.sky.notes,
+    notes: moving.length > 0 ? [SKY_AT_REST] : [],
   };
 }

@@ -1,11 +1,26 @@
 import { z } from 'zod';
 import { scopeSchema } from './opening-schema';
-import { bounded, id, listOf, name, ring } from './parts';
+import { bounded, id, listOf, name, ring, whole } from './parts';
 
 const depth = (label: string) => bounded(label, 0.02, 20, 'm');
 const thickness = bounded('The thickness', 0.001, 1, 'm');
 const tilt = bounded('The tilt', -85, 85, 'degrees');
 const beyond = (label: string) => bounded(label, 0, 20, 'm');
+
+const monthNumber = (label: string) => whole(label, 1, 12);
+const minuteOfDay = (label: string) => whole(label, 0, 1440);
+
+/** When a blind is down, or an awning out: in its months and its hours, while the sun on the glass is as strong as it says. */
+const lowered = z.object({
+  /** Beam on the plane of the glass with nothing before it, W/m²; null: whatever it is, at night too. */
+  overWm2: bounded('The limit of beam on the glass', 0, 1500, 'W/m²').nullable(),
+  /** Clock time on site, minutes; from the first up to the second, over midnight where that is earlier. */
+  fromMinutes: minuteOfDay('The first minute of the day'),
+  untilMinutes: minuteOfDay('The last minute of the day'),
+  /** 1 to 12, both among them; over the new year where the second is earlier. */
+  fromMonth: monthNumber('The first month'),
+  untilMonth: monthNumber('The last month'),
+});
 
 /** What a device is, in the frame of its opening: u to the right seen from outside, v upwards, w outwards. */
 const makeSchema = z.discriminatedUnion(
@@ -60,6 +75,11 @@ const makeSchema = z.discriminatedUnion(
       offM: beyond('The distance from the face'),
       /** Beyond the opening on every side. */
       aroundM: beyond('The extension round the opening'),
+      /**
+       * The slats turn with the sun between two tilts: in steps of 5 degrees to the one nearest `tiltDeg` at which no beam
+       * passes between them, and back to it while the sun is not before the wall. Left out: they stand still.
+       */
+      turning: z.object({ fromDeg: tilt, toDeg: tilt }).optional(),
     }),
     /** A level plate across the opening, outside, inside or both. */
     z.object({
@@ -89,6 +109,26 @@ const makeSchema = z.discriminatedUnion(
       holeDepth: bounded('The depth of the holes over their width', 0, 10),
       offM: beyond('The distance from the face'),
       aroundM: beyond('The extension round the opening'),
+    }),
+    /** A sheet over the whole opening, lowered by a rule. */
+    z.object({
+      kind: z.literal('blind'),
+      side: z.enum(['outside', 'inside'], { error: 'A blind hangs “outside” or “inside”.' }),
+      /** From the face outside, from the pane inside. */
+      offM: beyond('The distance of the blind'),
+      /** Share of the light that passes it. */
+      openness: bounded('The openness', 0, 0.95),
+      lowered,
+    }),
+    /** A sheet that is let out over the head by a rule. */
+    z.object({
+      kind: z.literal('awning'),
+      depthM: depth('The depth'),
+      aboveM: beyond('The height over the head'),
+      sideM: beyond('The extension beyond the jambs'),
+      tiltDeg: tilt,
+      openness: bounded('The openness', 0, 0.95),
+      lowered,
     }),
     /** A plate over the head on two posts at its outer corners. */
     z.object({
@@ -136,7 +176,7 @@ const makeSchema = z.discriminatedUnion(
   ],
   {
     error:
-      'A device is “overhang”, “fins”, “louvres”, “shelf”, “eggcrate”, “reveal”, “screen”, “canopy”, “balcony” or “plate”.',
+      'A device is “overhang”, “fins”, “louvres”, “shelf”, “eggcrate”, “reveal”, “screen”, “blind”, “awning”, “canopy”, “balcony” or “plate”.',
   },
 );
 
@@ -174,6 +214,12 @@ export const deviceSchema = z
       say(
         `Slats of ${make.thicknessM} m do not fit into a spacing of ${make.spacingM} m; make them thinner or space them wider.`,
       );
+    if (make.kind === 'louvres' && make.turning) {
+      const { fromDeg, toDeg } = make.turning;
+      if (fromDeg >= toDeg) say('Slats turn from a lesser tilt to a greater one.');
+      else if (make.tiltDeg < fromDeg || make.tiltDeg > toDeg)
+        say(`The tilt at rest, ${make.tiltDeg}°, lies beyond those that the slats turn between.`);
+    }
     if (make.kind === 'eggcrate' && make.thicknessM >= Math.min(make.columnM, make.rowM))
       say(
         `Plates of ${make.thicknessM} m do not fit into their spacing; make them thinner or space them wider.`,
@@ -198,4 +244,5 @@ export const schemeSchema = z.object({ id, name, devices: listOf(deviceSchema, '
 
 export type Device = z.infer<typeof deviceSchema>;
 export type DeviceMake = Device['make'];
+export type LoweredWhen = Extract<DeviceMake, { kind: 'blind' }>['lowered'];
 export type Scheme = z.infer<typeof schemeSchema>;

@@ -35,6 +35,16 @@ export interface Directions {
   vectors: Float64Array;
   /** Day of each as month × 100 + day: tells trees in leaf. */
   date: Uint16Array;
+  /** Of suns, what devices that move go by there; left out where nothing asks for it. */
+  moments?: DirectionMoments;
+}
+
+/** The moments of the suns among some directions. */
+export interface DirectionMoments {
+  /** Clock time on site, minutes since midnight; NaN of what is no sun. */
+  minutes: Float32Array;
+  /** Beam on a plane that faces the sun, W/m²; NaN where it is not known. */
+  beamWm2: Float32Array;
 }
 
 /** Which directions of a stretch of sensors are open. */

@@ -1,3 +1,4 @@
+import { clockAt } from '../../civil';
 import { sunVector } from '../../sun';
 import { hoursAtSite, sunsOfHour } from '../../weather';
 import { type Directions, studyKind, weightsBefore } from './kind';
@@ -62,6 +63,7 @@ export const probableSun = studyKind<ProbableSuns>({
       return sunsOf(hour).map((sun, _, { length }) => ({
         ...sun,
         day,
+        beam: hour.beamNormal,
         share: 100 / length / shining.length,
       }));
     });
@@ -76,6 +78,10 @@ export const probableSun = studyKind<ProbableSuns>({
       ),
       share: Float64Array.from(suns, ({ share }) => share),
       date: Uint16Array.from(days),
+      moments: {
+        minutes: Float32Array.from(suns, ({ atMs }) => clockAt(atMs, site.place.zone).minutes),
+        beamWm2: Float32Array.from(suns, ({ beam }) => beam),
+      },
       isWinter: Uint8Array.from(days, (day) => Number(isWinterDay(day, isSouth))),
       notes,
     };

@@ -1,4 +1,4 @@
-import { MONTH_NAMES } from '../../civil';
+import { clockAt, MONTH_NAMES } from '../../civil';
 import type { Project, Study } from '../../project';
 import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
@@ -66,7 +66,7 @@ export function radiationSamples(
   const [skyByMonth, skyByHour] = [new Float64Array(patches * MONTHS), new Float64Array(patches * HOURS)];
   const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
   const sunsOf = sunsOfHour(site.place, study.sunsPerHour ?? 1);
-  const [vectors, energy, date, months, hoursOf]: number[][] = [[], [], [], [], []];
+  const [vectors, energy, date, months, hoursOf, minutes, beams]: number[][] = [[], [], [], [], [], [], []];
   const hourly = study.peakHour ? new HourList() : null;
   for (const hour of hours) {
     const share = shareOf(hour);
@@ -75,12 +75,14 @@ export function radiationSamples(
     // Every sun of the year is a direction, whatever the window and the weather: so they are traced once for all.
     const first = energy!.length;
     const suns = sunsOf(hour);
-    for (const { altitudeDeg, azimuthDeg } of suns) {
+    for (const { atMs, altitudeDeg, azimuthDeg } of suns) {
       vectors!.push(...sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg));
       energy!.push((hour.beamNormal * share) / suns.length);
       date!.push(year.month[hour.record]! * 100 + year.day[hour.record]!);
       months!.push(month);
       hoursOf!.push(h);
+      minutes!.push(clockAt(atMs, site.place.zone).minutes);
+      beams!.push(hour.beamNormal);
     }
     if (share <= 0) continue;
     const reflected = site.albedo * hour.globalHorizontal;
@@ -114,10 +116,13 @@ export function radiationSamples(
   all.set(vault.vectors, suns * 3);
   const dates = new Uint16Array(suns + patches).fill(middleOf(study.window));
   order.forEach((from, d) => (dates[d] = date![from]!));
+  const ofSuns = (values: number[]) =>
+    Float32Array.from({ length: suns + patches }, (_, d) => (d < suns ? values[order[d]!]! : NaN));
   return {
     count: suns + patches,
     vectors: all,
     date: dates,
+    moments: { minutes: ofSuns(minutes!), beamWm2: ofSuns(beams!) },
     suns,
     patches,
     energy: Float64Array.from(order, (from) => energy![from]!),

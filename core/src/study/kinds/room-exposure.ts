@@ -1,4 +1,4 @@
-import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
+import { beamForMoving, sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
 import { dayOf } from './one-day';
@@ -33,13 +33,14 @@ export const roomExposure = studyKind<DaySuns>({
         'Time on the first day of the window in which the sun reaches the reference point of the opening: the middle of its width, 0.3 m above the sill and at least 1.2 m above the floor, where its pane stands (EN 17037). The opening’s own pane does not weaken it; its reveals shade.',
     },
   ],
-  directions({ site }, study) {
+  directions(project, study) {
+    const { site } = project;
     const { window, notes } = dayOf(study);
     const [from, to] = SEASON[site.place.latitudeDeg < 0 ? 'south' : 'north'];
     const day = window.from.slice(5);
     if (day < from || day > to)
       notes.push(`${window.from} does not lie between ${from} and ${to}, where EN 17037 has the day chosen.`);
-    return { ...sunSamples(site, [window], study.stepMinutes), notes };
+    return { ...sunSamples(site, [window], study.stepMinutes, beamForMoving(project)), notes };
   },
   notes: (suns) => [...suns.notes, ...sunlessNotes(suns, 'every point has 0 h')],
   weights(suns, at, sensor, into) {

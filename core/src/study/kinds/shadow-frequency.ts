@@ -1,4 +1,4 @@
-import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
+import { beamForMoving, type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
 import { studyKind, windowsOf } from './kind';
 import { openSums } from './open-sums';
 
@@ -25,7 +25,8 @@ export const shadowFrequency = studyKind<SunSamples>({
         'Share of the time in the window, while the sun is above the horizon, in which the point has no direct sun: shaded by something, or turned away from the sun. What lets some light pass shades by the rest.',
     },
   ],
-  directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
+  directions: (project, study) =>
+    sunSamples(project.site, windowsOf(study), study.stepMinutes, beamForMoving(project)),
   notes: (suns) => sunlessNotes(suns, 'nothing can be said of shade'),
   weigh(open, suns, at) {
     const all = suns.minutes.reduce((sum, minutes) => sum + minutes, 0);

@@ -1,4 +1,4 @@
-import { type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
+import { beamForMoving, type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
 import { openRow, studyKind, weightsBefore, windowsOf } from './kind';
 import { openSums, scaled } from './open-sums';
 
@@ -51,7 +51,8 @@ export const sunHours = studyKind<SunSamples>({
       definition: 'The latest time of the clock with sun on any day of the window.',
     },
   ],
-  directions: ({ site }, study) => sunSamples(site, windowsOf(study), study.stepMinutes),
+  directions: (project, study) =>
+    sunSamples(project.site, windowsOf(study), study.stepMinutes, beamForMoving(project)),
   notes: (suns) => sunlessNotes(suns, 'every point has 0 h'),
   weights(suns, at, sensor, into) {
     weightsBefore(suns, at, sensor, into, (d) => suns.minutes[d]! / 60);

@@ -1,4 +1,4 @@
-import { sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
+import { beamForMoving, sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
 import { dayOf } from './one-day';
@@ -42,10 +42,10 @@ export const sunOnGround = studyKind<DaySuns>({
         'Whether a point has at least the hours of the criterion (100) or not (0). Its mean over an area, weighted with area, is the share of the area that has enough.',
     },
   ],
-  directions({ site }, study) {
+  directions(project, study) {
     const { window, notes } = dayOf(study);
     return {
-      ...sunSamples(site, [window], study.stepMinutes),
+      ...sunSamples(project.site, [window], study.stepMinutes, beamForMoving(project)),
       atLeastH: study.criterion.atLeast,
       notes,
     };

@@ -1,5 +1,5 @@
 import { isOpen, maskWords } from '../trace';
-import type { OpenDirections } from '../study';
+import type { OpenDirections } from './kinds';
 
 type Row = NonNullable<OpenDirections['shares']>[number];
 
