@@ -1,10 +1,12 @@
 import {
   beamOfSet,
+  type Device,
   glazedPlaces,
   InputError,
   momentName,
   type RoomGoal,
   roomsIn,
+  type SecondNumber,
   sizeDevice,
   sizeForRoom,
   TODAY,
@@ -29,6 +31,9 @@ interface Options extends MomentOptions {
   number: string;
   from: string;
   to: string;
+  second?: string;
+  secondFrom: string;
+  secondTo: string;
   hours?: string;
   weather?: string;
   goal: string;
@@ -51,6 +56,23 @@ function roomGoal({ deepest, furniture }: Options): RoomGoal {
   return furniture ? { by: 'furniture' } : { by: 'depth', atMostM: numberOf(deepest!, 'deepest', 0, 100) };
 }
 
+/** The second number that is free; null without. Throws InputError. */
+function secondNumber(
+  device: Device,
+  { number, second, secondFrom, secondTo }: Options,
+): SecondNumber | null {
+  if (second === undefined) return null;
+  requireNumber(device, second);
+  if (second === number) throw new InputError('second', `--second ${second} is free already.`);
+  const from = numberOf(secondFrom, 'second-from', -90, 100);
+  const to = numberOf(secondTo, 'second-to', -90, 100);
+  if (to <= from) throw new InputError('second-to', `--second-to ${to} is not above --second-from ${from}.`);
+  return { number: second, from, to };
+}
+
+const and = (second: SecondNumber | null, value: number | null) =>
+  second ? ` with ${second.number} ${value}` : '';
+
 /** `size`: the smallest device that keeps so much of a window in shade. */
 export function sizeCommand(): Command {
   return withMoments(
@@ -65,6 +87,12 @@ export function sizeCommand(): Command {
     .option('--number <number>', 'which of its numbers is free, by its key in the project file', 'depthM')
     .option('--from <value>', 'least value', '0.05')
     .option('--to <value>', 'greatest value', '3')
+    .option(
+      '--second <number>',
+      'another of its numbers that is free too: then the least area of device is found',
+    )
+    .option('--second-from <value>', 'its least value', '0')
+    .option('--second-to <value>', 'its greatest value', '2')
     .option('--hours <set>', 'name or id of a set of hours: the beam in them, by the weather')
     .option('--weather <file>', 'EPW or CSV for --hours; the project’s when left out')
     .option('--goal <percent>', 'share of the glass that is to be in shade, per cent', '95')
@@ -89,6 +117,7 @@ export function sizeCommand(): Command {
       const from = numberOf(options.from, 'from', -90, 100);
       const to = numberOf(options.to, 'to', -90, 100);
       if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
+      const second = secondNumber(device, options);
       if (options.room !== undefined) {
         const goal = roomGoal(options);
         const [room, ...more] = roomKeys(roomsIn(project, id, meshes), options.room);
@@ -99,7 +128,7 @@ export function sizeCommand(): Command {
           );
         if (options.hours)
           throw new InputError('hours', 'A room is sized for moments: --set NAME or --at 2026-03-21T09:30.');
-        const size = { number: options.number, from, to };
+        const size = { number: options.number, from, to, second };
         const asked = askedMoments(project, options);
         const { value, isMet, ...rest } = sizeForRoom(project, id, meshes, room, device, asked, size, goal);
         const key = goal.by === 'depth' ? 'depth_m' : 'lit_m2';
@@ -110,6 +139,7 @@ export function sizeCommand(): Command {
           device: device.name,
           number: options.number,
           value,
+          ...(second && { second: { number: second.number, value: rest.second } }),
           met: isMet,
           moments: rest.moments,
           found: told(rest.worst),
@@ -118,7 +148,7 @@ export function sizeCommand(): Command {
         if (options.json) console.log(JSON.stringify(answer, null, 1));
         else
           console.log(
-            `${isMet ? `${device.name}: ${options.number} ${value} does it` : `No ${options.number} from ${from} to ${to} does it; the best is ${value}`} in ${room}: ${JSON.stringify(answer.found)}, without it ${JSON.stringify(answer.without)}`,
+            `${isMet ? `${device.name}: ${options.number} ${value}${and(second, rest.second)} does it` : `No ${options.number} from ${from} to ${to} does it; the best is ${value}${and(second, rest.second)}`} in ${room}: ${JSON.stringify(answer.found)}, without it ${JSON.stringify(answer.without)}`,
           );
         return;
       }
@@ -142,6 +172,7 @@ export function sizeCommand(): Command {
         number: options.number,
         from,
         to,
+        second,
         goal,
         each: (options.each ?? false) && options.atMost === undefined,
       });
@@ -157,6 +188,7 @@ export function sizeCommand(): Command {
         device: device.name,
         number: options.number,
         value: found.value,
+        ...(second && { second: { number: second.number, value: found.second } }),
         met: found.isMet,
         moments: window.moments,
         whole_kwh: set ? six(window.whole) : null,
@@ -168,8 +200,8 @@ export function sizeCommand(): Command {
       else
         console.log(
           answer.met
-            ? `${device.name} at ${answer.opening}: ${options.number} ${answer.value} shades ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`
-            : `No ${options.number} from ${from} to ${to} does it; the best is ${answer.value}, with ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`,
+            ? `${device.name} at ${answer.opening}: ${options.number} ${answer.value}${and(second, found.second)} shades ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`
+            : `No ${options.number} from ${from} to ${to} does it; the best is ${answer.value}${and(second, found.second)}, with ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`,
         );
     });
 }

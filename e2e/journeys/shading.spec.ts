@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, open, sampleCopy, saved, test } from '../stack';
 
 test('a scheme stands, a device is sized for an afternoon, and its year is seen on the almanac', async ({
@@ -50,6 +51,12 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByRole('button', { name: 'Find the size' }).click();
   await expect(said).toContainText('Without it');
   await page.getByLabel('Goal', { exact: true }).selectOption('glass');
+  await page.getByLabel('And', { exact: true }).selectOption('sideM');
+  await page.getByRole('button', { name: 'Find the size' }).click();
+  await expect(said).toContainText('with the extension beyond the jambs');
+  await said.getByRole('button', { name: 'Hang it so' }).click();
+  await expect(page.getByLabel('Beyond the jambs', { exact: true })).not.toHaveValue('0.2');
+  await page.getByRole('button', { name: /^Undo/ }).click();
   // Half the sun cannot come from a goal that is none.
   await page.getByLabel('In shade, at least').fill('101');
   await page.getByLabel('In shade, at least').press('Enter');
@@ -67,6 +74,12 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByLabel('Walls', { exact: true }).fill('0.5');
   await page.getByLabel('Walls', { exact: true }).press('Enter');
   await expect(page.getByText('Out of date: what it was reckoned from has changed.')).toBeVisible();
+  await years.getByRole('button', { name: 'Fins' }).click();
+  await expect(page.getByTestId('room-months')).toContainText('Fins');
+  // A typical room of each facade, in all options that have rooms.
+  await page.getByLabel('Room', { exact: true }).selectOption('facades');
+  await page.getByRole('button', { name: 'Go through the year' }).click();
+  await expect(years).toContainText('A, south');
 
   // Slats thicker than their spacing are refused in place.
   await page.getByRole('button', { name: 'Louvres', exact: true }).click();
@@ -217,7 +230,20 @@ test('what devices do through the year, a depth dragged on the board, a sweep, a
   await expect(depth).not.toHaveValue('0.8');
   await page.locator('.sweep-table tbody tr').first().click();
   await expect(page.locator('.sweep-table tbody tr').first()).toHaveClass(/chosen/);
+  const file = page.waitForEvent('download');
+  await page.getByTestId('sweep').getByRole('button', { name: 'CSV' }).click();
+  const download = await file;
+  expect(download.suggestedFilename()).toBe('sweep.csv');
+  const lines = readFileSync(await download.path(), 'utf8')
+    .trim()
+    .split('\n');
+  expect(lines[0]).toContain('kind,depthM,sideM,unwanted_kept_out');
+  expect(lines).toHaveLength(28);
   await saved(page);
+  // What was found is kept when the page is opened anew, and out of date when what it was tried in changes.
+  await page.reload();
+  await expect(page.getByTestId('sweep-said')).toContainText('27 of 27 tried');
+  await expect(page.getByText('Out of date: what it was tried in has changed.')).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Add a scheme' }).click();
   await page.getByLabel('Show it on the board').check();

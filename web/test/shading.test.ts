@@ -1,6 +1,8 @@
-import { standScheme, withHandle } from '@dial-shade/core';
+import './browser-stand-in';
+import { type DeviceMake, standScheme, sweepMakes, withHandle } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
+import { keepSweep, keptSweep } from '../src/shading/kept-sweep';
 import { DEVICE_KINDS } from '../src/shading/plain-devices';
 import { frontOfTried, letInBy, type Tried } from '../src/shading/sweep-chart';
 
@@ -55,4 +57,33 @@ test('the front is walked from what keeps out least to what keeps out most', () 
   expect(frontOfTried(tried, 'sky').map(({ at }) => at)).toEqual([2, 0]);
   expect(letInBy(tried[0]!, 'sky')).toBe(0.2);
   expect(letInBy({ ...tried[0]!, letIn: null }, 'wanted')).toBe(0);
+});
+
+test('a sweep is kept with what was found, is out of date when what it was tried in changes, and the oldest goes', () => {
+  const make = DEVICE_KINDS.overhang.plain as DeviceMake;
+  const kinds = [{ make, ranges: [{ number: 'depthM', from: 0.1, to: 1, steps: 4 }] }];
+  const { makes, leftOut } = sweepMakes(kinds);
+  const parts = [{ site: 1 }, new Map(), 'devices'];
+  const found = [
+    { keptOut: 0.25, letIn: 0.5, sky: 0.75 },
+    undefined,
+    { keptOut: 1, letIn: null, sky: 0 },
+    undefined,
+  ];
+  const sweep = {
+    ...{ optionId: 'a', opening: 'm/o', device: 'd', numbers: ['depthM'], makes, leftOut, found, parts },
+    sets: { unwanted: 'u', wanted: 'w' },
+    facts: null,
+  };
+  keepSweep('p', sweep, kinds);
+  expect(keptSweep('p', 'a', 'd', parts)).toEqual(sweep);
+  // Another model of the same content is the same; a changed one is not.
+  expect(keptSweep('p', 'a', 'd', [{ site: 1 }, new Map(), 'devices'])!.parts).toContain('devices');
+  expect(keptSweep('p', 'a', 'd', [{ site: 2 }, new Map(), 'devices'])!.parts).not.toContain('devices');
+  expect(keptSweep('other', 'a', 'd', parts)).toBeNull();
+  for (let i = 0; i < 8; i++) keepSweep('p', { ...sweep, device: `d${i}` }, kinds);
+  expect(keptSweep('p', 'a', 'd', parts)).toBeNull();
+  expect(keptSweep('p', 'a', 'd0', parts)).not.toBeNull();
+  localStorage.setItem('dial-shade:sweeps', '{"not": "a list"');
+  expect(keptSweep('p', 'a', 'd0', parts)).toBeNull();
 });

@@ -2,3 +2,4 @@ export { ROOM_PRESETS, type RoomAssumptions } from './assumptions';
 export { MASS_CLASSES, type MassClass } from './hourly-room';
 export { openingsYear, openingTargetId } from './openings-year';
 export { type RoomYear, roomYear } from './room-year';
+export { typicalRooms } from './typical-room';

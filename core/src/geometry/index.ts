@@ -24,4 +24,14 @@ export {
 export { straightSkeleton } from './straight-skeleton';
 export { type Part, subdivide } from './subdivide';
 export { triangulate } from './triangulate';
-export { cross, dot, minus, opposite, plus, type Point3, polygonNormal, triangleNormal } from './vector';
+export {
+  areaInSpace,
+  cross,
+  dot,
+  minus,
+  opposite,
+  plus,
+  type Point3,
+  polygonNormal,
+  triangleNormal,
+} from './vector';

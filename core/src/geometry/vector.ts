@@ -22,6 +22,15 @@ export function polygonNormal(points: readonly Point3[]): Point3 {
   return [x / length, y / length, z / length];
 }
 
+/** Area of a flat outline in space. */
+export function areaInSpace(corners: readonly Point3[]): number {
+  const sum = [0, 0, 0];
+  corners.forEach((a, i) =>
+    cross(a, corners[(i + 1) % corners.length]!).forEach((value, k) => (sum[k]! += value)),
+  );
+  return Math.hypot(...sum) / 2;
+}
+
 /** Unit normal of the triangle a, b, c; zero when it has no area. */
 export function triangleNormal(a: Point3, b: Point3, c: Point3): [number, number, number] {
   const ux = b[0] - a[0];

@@ -1,5 +1,6 @@
 import {
   atRest,
+  canMove,
   deviceBoxes,
   type DevicePlace,
   type DevicePosition,
@@ -16,7 +17,7 @@ import {
   positionAt,
 } from '../devices';
 import { type Face, onFace } from '../form';
-import { dot, type Point3, signedArea, triangleNormal, triangulate } from '../geometry';
+import { areaInSpace, dot, type Point3, signedArea, triangleNormal, triangulate } from '../geometry';
 import type { Device, DeviceMake } from '../project';
 import { type Piece, PieceBuilder } from './piece';
 
@@ -62,6 +63,26 @@ export function solidAt(
   const builder = new PieceBuilder();
   stations.forEach(({ face, box }, i) => putStation(builder, inPosition(make, positions[i]!), face, box));
   return builder.build();
+}
+
+/** How much there is of a device at some stations, m²: half of all its faces, sheets whole; what is lowered as it is when it is down. */
+export function deviceAreaM2(make: DeviceMake, stations: readonly DeviceStation[]): number {
+  const position = canMove(make) && make.kind !== 'louvres' ? 1 : atRest(make);
+  const {
+    positions: p,
+    opaque,
+    surfaceOf,
+  } = solidAt(
+    make,
+    stations,
+    stations.map(() => position),
+  );
+  let sum = 0;
+  for (let t = 0; t < surfaceOf.length; t++) {
+    const corners = [0, 3, 6].map((k) => [...p.subarray(t * 9 + k, t * 9 + k + 3)] as unknown as Point3);
+    sum += areaInSpace(corners) / (t < opaque ? 2 : 1);
+  }
+  return sum;
 }
 
 function putStation(builder: PieceBuilder, make: DeviceMake | null, face: Face, box: OpeningBox): void {

@@ -1,4 +1,4 @@
-export { deviceSolid, positionNow, solidAt } from './device-solid';
+export { deviceAreaM2, deviceSolid, positionNow, solidAt } from './device-solid';
 export { massSolid } from './mass-solid';
 export { gridPanes } from './open-face';
 export { type ModelProblem, modelProblems } from './model-problems';

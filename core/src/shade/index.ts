@@ -4,6 +4,7 @@ export { beamOfSet } from './hours-of-sun';
 export {
   deviceNamed,
   sizeDevice,
+  type SecondNumber,
   type SizeAsked,
   type Sized,
   type ShadeReading,

@@ -1,3 +1,5 @@
+import type { DeviceMake } from '../project';
+
 /** To how much a number is found, metres or degrees. */
 const FINE = 0.001;
 /** Values looked at where more is not always better. */
@@ -33,4 +35,98 @@ export function leastSize(
     else low = middle;
   }
   return { value: Number((Math.ceil(high / FINE - 1e-6) * FINE).toFixed(3)), isMet: true };
+}
+
+/** A number that is free, and between what. */
+export interface FreeRange {
+  from: number;
+  to: number;
+}
+
+/** Values of the second of two numbers that are looked at first, and how often the best of them is looked around. */
+const SECONDS = 9;
+const CLOSER = 4;
+
+/**
+ * The two numbers that are good enough with the least of some amount, the first to a thousandth for each value of the
+ * second that is looked at: nine between its ends, then ever closer around the best. Of what cannot come to less than the
+ * best so far, one value is looked at only. Where nothing is good enough, the best pair of all.
+ * @param amount grows with the first number
+ */
+export function leastOfTwo(
+  first: FreeRange,
+  second: FreeRange,
+  goodness: (a: number, b: number) => number,
+  enough: number,
+  amount: (a: number, b: number) => number,
+): { values: [number, number]; isMet: boolean } {
+  let best: { values: [number, number]; amount: number; isMet: boolean; good: number } | null = null;
+  const look = (b: number) => {
+    let to = first.to;
+    if (best?.isMet) {
+      to = lessThan(first, (a) => amount(a, b), best.amount);
+      if (to < first.from || goodness(to, b) < enough) return;
+    }
+    const { value, isMet } = leastSize({ from: first.from, to }, (a) => goodness(a, b), enough);
+    const found = { values: [value, b] as [number, number], amount: amount(value, b), isMet };
+    if (isMet) {
+      if (!best?.isMet || found.amount < best.amount - SAME) best = { ...found, good: enough };
+      return;
+    }
+    const good = goodness(value, b);
+    if (!best || (!best.isMet && good > best.good + SAME)) best = { ...found, good };
+  };
+  const step = (second.to - second.from) / (SECONDS - 1);
+  for (let i = 0; i < SECONDS; i++) look(Number((second.from + i * step).toFixed(3)));
+  for (let round = 1; round <= CLOSER; round++) {
+    const around = best!.values[1];
+    for (const side of [-1, 1]) {
+      const b = Number((around + (side * step) / 2 ** round).toFixed(3));
+      if (b >= second.from && b <= second.to) look(b);
+    }
+  }
+  return { values: best!.values, isMet: best!.isMet };
+}
+
+/** The greatest number with which an amount that grows with it stays under a limit; less than `from` where none does. */
+function lessThan({ from, to }: FreeRange, amount: (value: number) => number, limit: number): number {
+  if (amount(to) < limit) return to;
+  if (amount(from) >= limit) return from - 1;
+  let [low, high] = [from, to];
+  while (high - low > FINE / 2) {
+    const middle = (low + high) / 2;
+    if (amount(middle) < limit) low = middle;
+    else high = middle;
+  }
+  return low;
+}
+
+/** What is free of a device: one number, or two. */
+interface FreeOf extends FreeRange {
+  number: string;
+  second?: (FreeRange & { number: string }) | null;
+}
+
+/** The least of one number of a device that is good enough; of two, what has the least of some amount. */
+export function leastMake(
+  make: DeviceMake,
+  { number, from, to, second = null }: FreeOf,
+  goodness: (make: DeviceMake) => number,
+  enough: number,
+  amount: (make: DeviceMake) => number,
+): { make: DeviceMake; value: number; second: number | null; isMet: boolean } {
+  const at = (value: number, other: number | null) =>
+    ({ ...make, [number]: value, ...(second && other !== null && { [second.number]: other }) }) as DeviceMake;
+  if (!second) {
+    const { value, isMet } = leastSize({ from, to }, (one) => goodness(at(one, null)), enough);
+    return { make: at(value, null), value, second: null, isMet };
+  }
+  const { values, isMet } = leastOfTwo(
+    { from, to },
+    second,
+    (a, b) => goodness(at(a, b)),
+    enough,
+    (a, b) => amount(at(a, b)),
+  );
+  return { make: at(...values), value: values[0], second: values[1], isMet };
 }

@@ -1,12 +1,13 @@
-import { canMove, glazedPlaces, type MovedBy, placesOfDevice } from '../devices';
+import { canMove, deviceStations, glazedPlaces, type MovedBy, placesOfDevice } from '../devices';
 import { dot, type MeshStore } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
-import { assembleScene, type Scene } from '../scene';
+import { assembleScene, deviceAreaM2, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { type Casters, castersOf, castersTogether } from './cast';
-import { leastSize } from './least-size';
+import { leastMake } from './least-size';
 import { isOf, movedBy, MovingScene, positionedPiece } from './moving-scene';
 import { sunInRooms } from './sun-in-rooms';
+import type { SecondNumber } from './window-shade';
 
 /** What of the sun in a room is to be kept off: deeper than so many metres, or any of it from the tops of furniture. */
 export type RoomGoal = { by: 'depth'; atMostM: number } | { by: 'furniture' };
@@ -14,6 +15,8 @@ export type RoomGoal = { by: 'depth'; atMostM: number } | { by: 'furniture' };
 /** What sizing a device for a room came to. */
 export interface RoomSized {
   value: number;
+  /** The second number, where two are free. */
+  second: number | null;
   isMet: boolean;
   /** Moments with the sun above the horizon. */
   moments: number;
@@ -27,7 +30,7 @@ export interface RoomSized {
 const NONE_M2 = 1e-4;
 
 /**
- * The least value of a number of a device with which the sun reaches no deeper into a room, or lights nothing of its
+ * The least value of a number of a device (of two, the two with the least area of device) with which the sun reaches no deeper into a room, or lights nothing of its
  * furniture, at any of some moments (epoch ms); from exact polygons of sun. What everything else throws is worked out once.
  * @param room its key
  */
@@ -38,7 +41,7 @@ export function sizeForRoom(
   room: string,
   device: Device,
   moments: readonly number[],
-  { number, from, to }: { number: string; from: number; to: number },
+  free: SecondNumber & { second?: SecondNumber | null },
   goal: RoomGoal,
   scene: Scene = assembleScene(project, optionId, meshes),
 ): RoomSized {
@@ -75,7 +78,12 @@ export function sizeForRoom(
     return worst;
   };
   const most = goal.by === 'depth' ? goal.atMostM : NONE_M2;
-  const at = (value: number) => ({ ...device.make, [number]: value }) as DeviceMake;
-  const found = leastSize({ from, to }, (value) => -(worstOf(at(value))?.value ?? 0), -most - 1e-6);
-  return { ...found, moments: seen.length, worst: worstOf(at(found.value)), bare: worstOf(null) };
+  const { make, ...found } = leastMake(
+    device.make,
+    free,
+    (of) => -(worstOf(of)?.value ?? 0),
+    -most - 1e-6,
+    (of) => deviceAreaM2(of, deviceStations(device, places)),
+  );
+  return { ...found, moments: seen.length, worst: worstOf(make), bare: worstOf(null) };
 }

@@ -71,6 +71,37 @@ test('a low sun from the side: no depth of a short overhang does it, and the bes
   expect(sized.reading.shaded).toBeGreaterThanOrEqual(seen.read(null).shaded);
 });
 
+test('of two numbers those are found that do it with the least of the device: no pair of a grid does it with less', () => {
+  const moments = [9.5, 11, 13].map((hour) => ({ atMs: at(hour), weight: 1 }));
+  const seen = window(moments);
+  const short = { ...OVERHANG, sideM: 0.1, depthM: 0.3 } as DeviceMake;
+  const range = { from: 0.05, to: 2 };
+  const side = { number: 'sideM', from: 0, to: 1.6 };
+  const asked = { number: 'depthM', ...range, goal: 0.8, each: false, second: side };
+  const sized = sizeDevice(seen, short, asked);
+  expect(sized.isMet).toBe(true);
+  const of = (depthM: number, sideM: number) => ({ ...short, depthM, sideM }) as DeviceMake;
+  expect(seen.read(of(sized.value, sized.second!)).shaded).toBeGreaterThanOrEqual(0.8 - 1e-6);
+  const least = seen.areaOf(of(sized.value, sized.second!));
+  // One plate: both its faces halved, and its edges.
+  const wide = WINDOW.width + 2 * sized.second!;
+  expect(least).toBeCloseTo(wide * sized.value + (wide + sized.value) * OVERHANG.thicknessM, 6);
+  for (let i = 0; i <= 20; i++)
+    for (let j = 0; j <= 16; j++) {
+      const one = of(0.05 + (i * 1.95) / 20, j / 10);
+      if (seen.areaOf(one) < 0.98 * least) expect(seen.read(one).shaded).toBeLessThan(0.8);
+    }
+  // What no pair does is told with the best of all.
+  const none = sizeDevice(window([{ atMs: at(8.6), weight: 1 }]), short, {
+    ...asked,
+    to: 0.2,
+    goal: 1,
+    second: { ...side, to: 0.4 },
+  });
+  expect(none.isMet).toBe(false);
+  expect([none.value, none.second]).toEqual([0.2, 0.4]);
+});
+
 test('without sun before the glass everything is met', () => {
   const sized = sizeDevice(window([{ atMs: at(1), weight: 1 }]), make, {
     number: 'depthM',

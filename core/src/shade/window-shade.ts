@@ -1,6 +1,7 @@
 import {
   canMove,
   type DevicePlace,
+  deviceStations,
   glazedPlaces,
   type MovedBy,
   placesBeside,
@@ -8,11 +9,11 @@ import {
 } from '../devices';
 import { dot, type MeshStore, type Point3, type Polygon, polygonsArea, unitePolygons } from '../geometry';
 import type { Device, DeviceMake, Project } from '../project';
-import { assembleScene, refuseTooLarge, type Scene } from '../scene';
+import { assembleScene, deviceAreaM2, refuseTooLarge, type Scene } from '../scene';
 import { sunPosition, sunVector } from '../sun';
 import { castersOf, castShade, type FlatReceiver, type PassingCasters, passingCastersOf } from './cast';
 import { paneOf } from './glass-sun';
-import { leastSize } from './least-size';
+import { type FreeRange, leastMake } from './least-size';
 import { litThrough } from './lit-through';
 import { isOf, movedBy, MovingScene, positionedPiece } from './moving-scene';
 
@@ -59,7 +60,7 @@ export class WindowShade {
     project: Project,
     optionId: string,
     meshes: MeshStore,
-    place: DevicePlace,
+    private readonly place: DevicePlace,
     private readonly device: Device,
     moments: readonly WeighedMoment[],
     scene: Scene = assembleScene(project, optionId, meshes),
@@ -100,6 +101,11 @@ export class WindowShade {
     return this.areaM2 * this.seen.reduce((sum, { weight }) => sum + weight, 0);
   }
 
+  /** How much there is of the device at this window, m². */
+  areaOf(make: DeviceMake): number {
+    return deviceAreaM2(make, deviceStations(this.device, [this.place]));
+  }
+
   /** The shade with the device as it is asked for; without it where null. */
   read(make: DeviceMake | null): ShadeReading {
     const pieceAt = make && positionedPiece({ ...this.device, make }, this.beside);
@@ -134,29 +140,38 @@ export interface SizeAsked {
   /** Share of the glass that is to be in shade, 0 to 1: over all moments together, or at each of them. */
   goal: number;
   each: boolean;
+  /** Another number that is free too. */
+  second?: SecondNumber | null;
+}
+
+/** A second number of a device that is free, and between what. */
+export interface SecondNumber extends FreeRange {
+  number: string;
 }
 
 /** The smallest device that does it, or the best that can be had. */
 export interface Sized {
   /** The number found, to a millimetre; the one that shades most where none does it. */
   value: number;
+  /** The second number, where two are free. */
+  second: number | null;
   isMet: boolean;
   reading: ShadeReading;
 }
 
 /**
  * Finds the least value of a number of a device with which the glass is shaded as asked, by bisection on exact shade: with
- * depths, more never shades less. Where the greatest does not do it, the value that shades most, told as not met.
+ * depths, more never shades less. Of two numbers that are free, the two that do it with the least area of device at the
+ * window. Where the greatest does not do it, what shades most, told as not met.
  */
 export function sizeDevice(window: WindowShade, make: DeviceMake, asked: SizeAsked): Sized {
-  const { number, goal, each } = asked;
-  const read = (value: number) => window.read({ ...make, [number]: value } as DeviceMake);
-  const goodness = (value: number) => {
-    const reading = read(value);
+  const { goal, each } = asked;
+  const goodness = (of: DeviceMake) => {
+    const reading = window.read(of);
     return each ? (reading.least?.share ?? 1) : reading.shaded;
   };
-  const found = leastSize(asked, goodness, goal - 1e-6);
-  return { ...found, reading: read(found.value) };
+  const found = leastMake(make, asked, goodness, goal - 1e-6, (of) => window.areaOf(of));
+  return { value: found.value, second: found.second, isMet: found.isMet, reading: window.read(found.make) };
 }
 
 /** The device of the standing scheme with this name or id; null without. */

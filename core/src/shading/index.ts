@@ -12,6 +12,7 @@ export {
   withoutDevice,
 } from './device-sweep';
 export { plateOn, shadeWorth, type WorthMap, type WorthPlane } from './shade-worth';
+export { planeDrawn, planeUnder } from './worth-planes';
 export { netWorth, type OutlineManner, worthOutline } from './worth-outline';
 export { MASK_ALTITUDES, MASK_AZIMUTHS, type ShadingMask, shadingMask } from './shading-mask';
 export { type RoomLight, roomLight } from './room-light';

@@ -1,15 +1,15 @@
-import { csvText, type Option, ROOM_PRESETS, type RoomAssumptions, TODAY } from '@dial-shade/core';
-import { Download, Thermometer } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { type Option, ROOM_PRESETS, type RoomAssumptions } from '@dial-shade/core';
+import { Square, Thermometer } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, NumberField, Section } from '../app/fields';
-import { saveFile } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
 import { computeAside } from '../workers/compute';
-import type { RoomChoice, SchemeYear } from '../workers/room-year-work';
+import type { RoomChoice } from '../workers/room-year-work';
+import { RoomYears, type RoomYearRow } from './room-years';
 
 const PRESETS = [
   { value: 'new', name: 'new, of medium mass' },
@@ -30,7 +30,13 @@ const NUMBERS: { key: Exclude<keyof RoomAssumptions, 'mass'>; name: string; unit
   { key: 'blindsPass', name: 'Blinds let pass', unit: '0–1' },
 ];
 
-/** What a year of a room needs without devices and under each scheme, by one set of assumptions. */
+/** Chosen in place of a room. */
+const FACADES = 'facades';
+
+/**
+ * What a year of a room needs without devices, under each scheme and in other options, by one set of assumptions; or of one
+ * typical room a facade.
+ */
 export function RoomSection({ option }: { option: Option }) {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
@@ -40,27 +46,32 @@ export function RoomSection({ option }: { option: Option }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [preset, setPreset] = useState<(typeof PRESETS)[number]['value']>('new');
   const [assumed, setAssumed] = useState<RoomAssumptions>(ROOM_PRESETS.new);
-  const [isAtWork, setAtWork] = useState(false);
-  const [found, setFound] = useState<{ of: readonly unknown[]; years: SchemeYear[] } | null>(null);
+  const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
+  const isStopped = useRef(false);
+  const [found, setFound] = useState<{ of: readonly unknown[]; rows: RoomYearRow[] } | null>(null);
   const room =
     rooms.find(({ key }) => key === chosen) ?? rooms.find(({ windows }) => windows > 0) ?? rooms[0];
-  const of = [
-    room?.key,
-    assumed,
-    option.schemes,
-    ...[site, neighbours, neighbourRules, glazings],
-    ...[option.masses, option.models, option.rules],
-    project.options.find(({ id }) => id === TODAY),
-  ];
+  const wanted = chosen === FACADES ? null : (room?.key ?? null);
+  const of = [wanted, option.id, assumed, site, neighbours, neighbourRules, glazings, project.options];
   const isCurrent = found !== null && found.of.every((part, i) => part === of[i]);
   const reckon = async () => {
-    setAtWork(true);
+    isStopped.current = false;
+    setProgress({ done: 0, all: 0 });
     try {
-      const answer = await computeAside(currentProject(), meshes).schemeYears(option.id, room!.key, assumed);
-      if ('refused' in answer) notify(answer.refused, true);
-      else setFound({ of, years: answer });
+      const worker = computeAside(currentProject(), meshes);
+      const asked = await worker.yearsAsked(option.id, wanted);
+      if ('refused' in asked) return notify(asked.refused, true);
+      const rows: RoomYearRow[] = [];
+      for (const one of asked) {
+        setProgress({ done: rows.length, all: asked.length });
+        const year = await worker.yearOfRoom(one, assumed);
+        if ('refused' in year) return notify(year.refused, true);
+        if (isStopped.current) break;
+        rows.push({ ...one, ...year });
+        setFound({ of, rows: [...rows] });
+      }
     } finally {
-      setAtWork(false);
+      setProgress(null);
     }
   };
   return (
@@ -82,11 +93,14 @@ export function RoomSection({ option }: { option: Option }) {
           <ChoiceField
             label="Room"
             wide
-            value={room.key}
-            choices={rooms.map(({ key, name, mass, storey }) => ({
-              value: key,
-              name: `${mass}, storey ${storey + 1} · ${name}`,
-            }))}
+            value={wanted ?? FACADES}
+            choices={[
+              { value: FACADES, name: 'a typical one of each facade, in all options' },
+              ...rooms.map(({ key, name, mass, storey }) => ({
+                value: key,
+                name: `${mass}, storey ${storey + 1} · ${name}`,
+              })),
+            ]}
             commit={setChosen}
           />
           <ChoiceField
@@ -116,13 +130,19 @@ export function RoomSection({ option }: { option: Option }) {
               />
             ))}
           </div>
-          <button className="btn btn-quiet mb-2" disabled={isAtWork} onClick={() => void reckon()}>
-            <Thermometer size={13} /> {isAtWork ? 'Going through the year' : 'Go through the year'}
-          </button>
+          {progress ? (
+            <button className="btn btn-quiet mb-2" onClick={() => (isStopped.current = true)}>
+              <Square size={13} /> Stop; {progress.done} of {progress.all || '…'} years
+            </button>
+          ) : (
+            <button className="btn btn-quiet mb-2" onClick={() => void reckon()}>
+              <Thermometer size={13} /> Go through the year
+            </button>
+          )}
           {found && !isCurrent && (
             <p className="stale">Out of date: what it was reckoned from has changed.</p>
           )}
-          {found && <Years years={found.years} room={room} stands={option.scheme} />}
+          {found && found.rows.length > 0 && <RoomYears rows={found.rows} />}
         </>
       )}
     </Section>
@@ -145,69 +165,4 @@ function useRooms(optionId: string): readonly RoomChoice[] {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [optionId, meshes, ...lightParts(project)]);
   return rooms;
-}
-
-/** Of the longest bar, pixels. */
-const BAR = 24;
-
-function Years({
-  years,
-  room,
-  stands,
-}: {
-  years: readonly SchemeYear[];
-  room: RoomChoice;
-  stands: string | null;
-}) {
-  const most = Math.max(...years.map(({ heatingKWh, coolingKWh }) => Math.max(heatingKWh, coolingKWh)), 1e-9);
-  const save = () =>
-    saveFile(
-      csvText([
-        ['scheme', 'heating_kwh', 'cooling_kwh', 'peak_cooling_w', 'solar_kwh', 'over_26_h'],
-        ...years.map(({ name, heatingKWh, coolingKWh, peakCoolingW, solarKWh, tooWarmH }) => [
-          name,
-          ...[heatingKWh, coolingKWh, peakCoolingW, solarKWh].map((value) => Number(value.toFixed(1))),
-          tooWarmH,
-        ]),
-      ]),
-      `${room.name}-year.csv`.replaceAll(/[^\p{L}\p{N}_.-]+/gu, '-'),
-      'text/csv',
-    );
-  const cell = (kWh: number, colour: string) => (
-    <td className="text-nowrap">
-      <i className="year-bar" style={{ width: `${(BAR * kWh) / most}px`, background: colour }} />
-      {Math.round(kWh).toLocaleString('en')}
-    </td>
-  );
-  return (
-    <>
-      <table className="figures" data-testid="room-years">
-        <thead>
-          <tr>
-            <th>Devices</th>
-            <th title="What keeps the air at its lower set-point, kWh">Heating kWh</th>
-            <th title="What keeps the air at its upper set-point, kWh">Cooling kWh</th>
-            <th title="Hours in which the air is over 26 °C when nothing is cooled">Over 26 °C h</th>
-          </tr>
-        </thead>
-        <tbody>
-          {years.map(({ scheme, name, heatingKWh, coolingKWh, tooWarmH }) => (
-            <tr key={scheme ?? ''} className={scheme === stands ? 'fw-semibold' : ''}>
-              <td>{name}</td>
-              {cell(heatingKWh, 'var(--shade)')}
-              {cell(coolingKWh, 'var(--sun)')}
-              <td>{tooWarmH.toLocaleString('en')}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <p className="visually-quiet mb-1">
-        For comparison under these assumptions, not for sizing plant: simple hourly method of ISO 13790:2008,
-        one zone, gains hour by hour through the glass as it stands.
-      </p>
-      <button className="btn btn-quiet btn-sm mb-2" onClick={save}>
-        <Download size={12} /> CSV
-      </button>
-    </>
-  );
 }

@@ -18,7 +18,7 @@ import { computeAside } from '../workers/compute';
 import type { Against, RoomSizeFound, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
-import { DEVICE_KINDS } from './plain-devices';
+import { DEVICE_KINDS, type FreeNumber } from './plain-devices';
 import { SizeTable } from './size-table';
 
 /** Minutes between the moments of an afternoon that a device is sized for. */
@@ -43,6 +43,7 @@ export function SizeSection({
   const { chosen, now } = useGlass();
   const choices = DEVICE_KINDS[device.make.kind].free;
   const [number, setNumber] = useState(choices[0]!.number);
+  const [second, setSecond] = useState('');
   const [against, setAgainst] = useState('now');
   const [hours, setHours] = useState({ from: 13, to: 17 });
   const [goal, setGoal] = useState(95);
@@ -58,6 +59,7 @@ export function SizeSection({
   const goalOf = of === 'kWh' && !isSet ? 'glass' : of;
   const isOfGlass = goalOf === 'glass' || goalOf === 'kWh';
   const free = choices.find((one) => one.number === number) ?? choices[0]!;
+  const also = choices.find((one) => one.number === second && one !== free) ?? null;
   const row = now.find(({ key }) => key === chosen);
   const { zone } = site.place;
   const wish = (): Against => {
@@ -76,11 +78,11 @@ export function SizeSection({
         chosen!,
         device,
         wish(),
-        free,
+        { ...free, second: also },
         of === 'furniture' ? { by: 'furniture' } : { by: 'depth', atMostM: deepest },
       );
       if ('refused' in answer) notify(answer.refused, true);
-      else setInRoom({ ...answer, number: free.number, what: free.name, deepest, of });
+      else setInRoom({ ...answer, number: free.number, also, what: nameOf(free, also), deepest, of });
     } finally {
       setAtWork(false);
     }
@@ -89,7 +91,7 @@ export function SizeSection({
     setAtWork(true);
     try {
       const { from, to } = free;
-      const size = { number: free.number, from, to, goal: goal / 100, each };
+      const size = { number: free.number, from, to, goal: goal / 100, each, second: also };
       const answer = await computeAside(currentProject(), useMeshes.getState().meshes).sizedAt(
         option.id,
         chosen!,
@@ -103,7 +105,8 @@ export function SizeSection({
         setFound({
           ...answer,
           number: free.number,
-          what: free.name,
+          also,
+          what: nameOf(free, also),
           goal: goalOf === 'kWh' ? null : goal,
           each: goalOf === 'glass' && each && answer.moments > 1,
         });
@@ -111,11 +114,11 @@ export function SizeSection({
       setAtWork(false);
     }
   };
-  const hang = (number: string, value: number) =>
+  const hang = ({ number, value, also: other, second: its }: Sizes) =>
     edit(
       `size ${device.name}`,
       changeDevice(option.id, schemeId, device.id, {
-        make: { ...device.make, [number]: value } as DeviceMake,
+        make: { ...device.make, [number]: value, ...(other && { [other.number]: its }) } as DeviceMake,
       }),
     );
   return (
@@ -129,6 +132,23 @@ export function SizeSection({
           setFound(null);
         }}
       />
+      {choices.length > 1 && (
+        <ChoiceField
+          label="And"
+          value={also?.number ?? ''}
+          choices={[
+            { value: '', name: 'nothing else' },
+            ...choices
+              .filter((one) => one !== free)
+              .map(({ number: value, name }) => ({ value, name: `${name}: least of it all` })),
+          ]}
+          commit={(value) => {
+            setSecond(value);
+            setFound(null);
+            setInRoom(null);
+          }}
+        />
+      )}
       <ChoiceField
         label="Unwanted"
         value={against}
@@ -215,12 +235,8 @@ export function SizeSection({
       >
         <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
       </button>
-      {isOfGlass && found && (
-        <Answer found={found} zone={zone} hang={() => hang(found.number, found.value)} />
-      )}
-      {!isOfGlass && inRoom && (
-        <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom.number, inRoom.value)} />
-      )}
+      {isOfGlass && found && <Answer found={found} zone={zone} hang={() => hang(found)} />}
+      {!isOfGlass && inRoom && <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom)} />}
       {goalOf === 'glass' && (
         <SizeTable
           option={option}
@@ -243,9 +259,33 @@ function hourOf(value: number, take: (value: number) => void): string | null {
 
 const percent = (share: number) => `${(share * 100).toFixed(share > 0.995 || share < 0.005 ? 1 : 0)} %`;
 
-/** What was found, and what was asked for. */
-interface Found extends SizeFound {
+const nameOf = (free: FreeNumber, also: FreeNumber | null) =>
+  also ? `${free.name} with ${also.name}` : free.name;
+
+/** One number of a device that was found, or two. */
+interface Sizes {
   number: string;
+  value: number;
+  also: FreeNumber | null;
+  second: number | null;
+}
+
+/** A number of a device with its unit. */
+function readNumber(number: string, value: number): string {
+  if (number.endsWith('Deg')) return `${value.toFixed(1)}°`;
+  return number.endsWith('M') ? `${value.toFixed(3)} m` : value.toFixed(3);
+}
+
+/** The sizes that were found, in words. */
+function readSizes({ number, value, also, second }: Sizes): string {
+  const one = readNumber(number, value);
+  return also && second !== null ? `${one} with ${also.name} ${readNumber(also.number, second)}` : one;
+}
+
+/** What was found, and what was asked for. */
+interface Found extends SizeFound, Sizes {
+  value: number;
+  second: number | null;
   what: string;
   /** Per cent in shade; null where kWh were asked for. */
   goal: number | null;
@@ -253,8 +293,8 @@ interface Found extends SizeFound {
 }
 
 function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () => void }) {
-  const { value, isMet, reading, moments, bare, endlessM, sets, wholeKWh, number, what, goal, each } = found;
-  const read = number.endsWith('Deg') ? `${value.toFixed(1)}°` : `${value.toFixed(3)} m`;
+  const { isMet, reading, moments, bare, endlessM, sets, wholeKWh, what, goal, each } = found;
+  const read = readSizes(found);
   if (moments === 0)
     return <p data-testid="size-said">At none of these moments does the sun stand before this window.</p>;
   const least = reading.least && clockAt(reading.least.atMs, zone);
@@ -315,18 +355,19 @@ function Answer({ found, zone, hang }: { found: Found; zone: string; hang: () =>
 }
 
 /** What was found for a room, and what was asked for. */
-interface FoundInRoom extends RoomSizeFound {
-  number: string;
+interface FoundInRoom extends RoomSizeFound, Sizes {
+  value: number;
+  second: number | null;
   what: string;
   deepest: number;
   of: Goal;
 }
 
 function AnswerInRoom({ found, zone, hang }: { found: FoundInRoom; zone: string; hang: () => void }) {
-  const { value, isMet, moments, worst, bare, number, what, deepest, of, room } = found;
+  const { isMet, moments, worst, bare, what, deepest, of, room } = found;
   if (moments === 0)
     return <p data-testid="size-said">At none of these moments is the sun above the horizon.</p>;
-  const size = number.endsWith('Deg') ? `${value.toFixed(1)}°` : `${value.toFixed(3)} m`;
+  const size = readSizes(found);
   const read = (one: typeof worst) => {
     if (!one || one.value < 1e-4) return 'no sun';
     const clock = clockAt(one.atMs, zone);

@@ -54,7 +54,6 @@ export function SweepFound({
   const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
   const save = () =>
     saveFile(
-      'sweep.csv',
       csvText([
         [
           'kind',
@@ -71,6 +70,7 @@ export function SweepFound({
           Number(sky.toFixed(6)),
         ]),
       ]),
+      'sweep.csv',
       'text/csv',
     );
   return (

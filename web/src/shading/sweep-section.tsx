@@ -7,7 +7,7 @@ import {
   TODAY,
 } from '@dial-shade/core';
 import { Play, Square } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
@@ -15,7 +15,7 @@ import { useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
 import { DEVICE_KINDS, type FreeNumber } from './plain-devices';
 import { SweepFound } from './sweep-found';
-import { runSweep, stopSweep, useSweep } from './sweep-store';
+import { recallSweep, runSweep, stopSweep, useSweep } from './sweep-store';
 
 /** Values that each number is tried in at first. */
 const VALUES = 12;
@@ -59,6 +59,11 @@ export function SweepSection({
   const free = ranges.filter(({ isFree }) => isFree);
   const count = free.reduce((all, { values }) => all * values, 1) + beside.length * VALUES;
   const parts = partsOf(project, option, device, meshes);
+  // Once for each device: what changes afterwards makes it out of date, not another one.
+  useEffect(() => {
+    recallSweep(option.id, device.id, parts);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [option.id, device.id]);
   const shown = sweep?.optionId === option.id && sweep.device === device.id ? sweep : null;
   const change = (number: string, fields: Partial<Range>) =>
     setRanges(ranges.map((range) => (range.number === number ? { ...range, ...fields } : range)));

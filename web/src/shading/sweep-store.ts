@@ -2,10 +2,11 @@ import { type Candidate, type Device, type DeviceMake, type SweepKind, sweepMake
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
-import { currentProject, forgetWithProject } from '../state/project-store';
+import { currentProject, forgetWithProject, useProject } from '../state/project-store';
 import type { ComputeWorker } from '../workers/compute-worker';
 import { heldWorker } from '../workers/held-worker';
 import type { SetsAsked, SweepPart } from '../workers/sweep-work';
+import { keepSweep, keptSweep } from './kept-sweep';
 
 /** A sweep that was run, as far as it has come. */
 export interface Sweep {
@@ -48,11 +49,32 @@ forgetWithProject(() => {
   useSweep.setState(NOTHING);
 });
 
-/** Ends the sweep that runs; what it has come to stays. */
-export function stopSweep(): void {
+/** Keeps the sweep that runs as far as it has come; null while none does. */
+let keep: (() => void) | null = null;
+
+// A page that closes keeps what its sweep has come to.
+window.addEventListener('pagehide', () => keep?.());
+
+function halt(): void {
   run++;
+  keep = null;
   for (const thread of threads) thread.end();
+}
+
+/** Ends the sweep that runs; what it has come to stays, and is kept. */
+export function stopSweep(): void {
+  keep?.();
+  halt();
   useSweep.setState({ isAtWork: false });
+}
+
+/** Shows the sweep of a device that the browser kept, where none is at hand. */
+export function recallSweep(optionId: string, device: string, parts: readonly unknown[]): void {
+  const { id } = useProject.getState();
+  const { sweep, isAtWork } = useSweep.getState();
+  if (!id || isAtWork || (sweep?.optionId === optionId && sweep.device === device)) return;
+  const kept = keptSweep(id, optionId, device, parts);
+  if (kept) useSweep.setState({ sweep: kept });
 }
 
 /** Tries devices of some kinds in place of one at a window, on all threads. Gives up with a notice where it cannot be. */
@@ -63,6 +85,7 @@ export async function runSweep(
 ): Promise<void> {
   stopSweep();
   const mine = run;
+  const { id } = useProject.getState();
   let planned: ReturnType<typeof sweepMakes>;
   try {
     planned = sweepMakes(kinds);
@@ -74,6 +97,7 @@ export async function runSweep(
   const found: Sweep['found'] = makes.map(() => undefined);
   let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null };
   useSweep.setState({ sweep, isAtWork: true });
+  keep = () => id && keepSweep(id, sweep, kinds);
   let next = 0;
   const [project, { meshes }] = [currentProject(), useMeshes.getState()];
   const work = async (thread: (typeof threads)[number]) => {
@@ -90,8 +114,8 @@ export async function runSweep(
       );
       if (run !== mine) return;
       if ('refused' in part) {
-        stopSweep();
-        useSweep.setState({ sweep: null });
+        halt();
+        useSweep.setState({ sweep: null, isAtWork: false });
         notify(part.refused, true);
         return;
       }
@@ -102,5 +126,9 @@ export async function runSweep(
     }
   };
   await Promise.all(threads.map(work));
-  if (run === mine) useSweep.setState({ isAtWork: false });
+  if (run === mine) {
+    useSweep.setState({ isAtWork: false });
+    keep = null;
+    if (id) keepSweep(id, sweep, kinds);
+  }
 }

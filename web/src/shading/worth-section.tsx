@@ -1,9 +1,12 @@
 import {
   changeScheme,
+  glazedPlaces,
   newId,
   netWorth,
   type Option,
   type OutlineManner,
+  planeDrawn,
+  planeUnder,
   plateOn,
   worthOutline,
   type WorthPlane,
@@ -19,7 +22,7 @@ import { useGlass } from './glass-store';
 import { WorthPicture } from './worth-map';
 import { findWorth, useWorth, type WorthWish } from './worth-store';
 
-const PLANES: Record<string, { name: string; plane: WorthPlane }> = {
+const PLANES: Record<string, Offered> = {
   level: {
     name: 'level, over the head',
     plane: { aboveM: 0.2, offM: 0, tiltDeg: 0, sideM: 1, outM: 2, cellM: 0.1 },
@@ -33,6 +36,36 @@ const PLANES: Record<string, { name: string; plane: WorthPlane }> = {
     plane: { aboveM: 0.3, offM: 0, tiltDeg: 30, sideM: 1, outM: 2, cellM: 0.1 },
   },
 };
+
+/** A plane that a map may be made on. */
+interface Offered {
+  name: string;
+  plane: WorthPlane;
+  /** The device whose underside it is. */
+  without?: string;
+}
+
+/** The planes that are offered at a window: those of the list, undersides of what hangs there, and those that were drawn. */
+function usePlanes(option: Option, schemeId: string, chosen: string | null): Record<string, Offered> {
+  const project = useDocument();
+  const { targets } = project;
+  const meshes = useMeshes((state) => state.meshes);
+  return useMemo(() => {
+    const devices = option.schemes.find(({ id }) => id === schemeId)?.devices ?? [];
+    const place = glazedPlaces(project, option.id, meshes)
+      .flatMap(({ places }) => places)
+      .find(({ owner, opening }) => `${owner.id}/${opening.id}` === chosen);
+    const under = devices.flatMap(({ id, name, make }): [string, Offered][] => {
+      const plane = planeUnder(make);
+      return plane ? [[`under ${id}`, { name: `underside of ${name}`, plane, without: id }]] : [];
+    });
+    const drawn = targets.flatMap((target): [string, Offered][] => {
+      const plane = place && target.kind === 'plane' ? planeDrawn(target, place) : null;
+      return plane ? [[`drawn ${target.id}`, { name: `drawn: ${target.name}`, plane }]] : [];
+    });
+    return { ...PLANES, ...Object.fromEntries([...under, ...drawn]) };
+  }, [project, option, schemeId, meshes, chosen, targets]);
+}
 
 /** How thick the plate is that is made of a map, metres. */
 const PLATE_M = 0.04;
@@ -52,6 +85,7 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
   const [letIn, setLetIn] = useState(hourSets.find(({ use }) => use === 'wanted')?.id ?? '');
   const unwanted = hourSets.find(({ id }) => id === against) ?? hourSets[0];
   const wanted = hourSets.find(({ id }) => id === letIn);
+  const offered = usePlanes(option, schemeId, chosen);
   const isAsked = isShown && chosen !== null && unwanted !== undefined;
   useEffect(() => {
     if (!isAsked) return;
@@ -61,6 +95,7 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
       along,
       plane,
       sets: { unwanted: unwanted.id, wanted: wanted?.id ?? null },
+      without: offered[kind]?.without ?? null,
     });
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [isAsked, option.id, chosen, along, plane, unwanted, wanted, meshes, ...lightParts(project)]);
@@ -132,11 +167,11 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
         <>
           <ChoiceField
             label="Plane"
-            value={kind}
-            choices={Object.entries(PLANES).map(([value, { name }]) => ({ value, name }))}
+            value={kind in offered ? kind : 'level'}
+            choices={Object.entries(offered).map(([value, { name }]) => ({ value, name }))}
             commit={(next) => {
               setKind(next);
-              setPlane(PLANES[next]!.plane);
+              setPlane(offered[next]!.plane);
             }}
           />
           <ChoiceField

@@ -13,6 +13,8 @@ export interface WorthWish {
   along: NonNullable<Device['along']>;
   plane: WorthPlane;
   sets: SetsAsked;
+  /** A device that is thought away. */
+  without: string | null;
 }
 
 interface WorthState {
@@ -30,13 +32,14 @@ forgetWithProject(() => useWorth.setState(NOTHING));
 
 /** Finds where shade is worth having, the newest wish only. */
 export const findWorth = newestOnly(
-  async ({ optionId, opening, along, plane, sets }: WorthWish) =>
+  async ({ optionId, opening, along, plane, sets, without }: WorthWish) =>
     await computeAside(currentProject(), useMeshes.getState().meshes).worth(
       optionId,
       opening,
       along,
       plane,
       sets,
+      without,
     ),
   (found, wish) => useWorth.setState({ found, wish }),
 );

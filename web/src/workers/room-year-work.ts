@@ -1,10 +1,14 @@
 import {
   InputError,
+  type Project,
+  type Room,
   type RoomAssumptions,
   roomsIn,
-  type RoomYear,
   roomYear,
   standScheme,
+  TODAY,
+  typicalRooms,
+  withoutDevices,
 } from '@dial-shade/core';
 import { type Asked, sceneNow } from './scene-now';
 
@@ -17,54 +21,131 @@ export interface RoomChoice {
   windows: number;
 }
 
-/** A year of a room under one scheme of devices, or none. */
-export interface SchemeYear {
-  scheme: string | null;
-  name: string;
-  heatingKWh: number;
-  coolingKWh: number;
-  peakCoolingW: number;
+/** A year that is asked about: a room of an option, under one of its schemes or none, or as it stands. */
+export interface RoomYearAsked {
+  optionId: string;
+  option: string;
+  key: string;
+  room: string;
+  /** What tells the row apart: the scheme, the option, the facade. */
+  what: string;
+  devices: { scheme: string } | 'none' | 'as it stands';
+  /** Whether the option stands so. */
+  stands: boolean;
+}
+
+/** What a year of a room comes to. */
+export interface RoomYearFound {
+  floorM2: number;
+  /** kWh by month. */
+  heating: number[];
+  cooling: number[];
   solarKWh: number;
+  peakCoolingW: number;
   tooWarmH: number;
 }
 
 /** The rooms of what an option itself proposes. */
+function ownRooms({ project, optionId, meshes }: Asked): Room[] {
+  return roomsIn(project, optionId, meshes).filter((room) => room.optionId === optionId);
+}
+
 export function roomChoices(asked: Asked): RoomChoice[] {
-  const { project, optionId, meshes } = asked;
   sceneNow(asked);
-  return roomsIn(project, optionId, meshes)
-    .filter((room) => room.optionId === optionId)
-    .map(({ key, name, massName, shape, openings }) => ({
-      key,
-      name,
-      mass: massName,
-      storey: shape.storey,
-      windows: openings.length,
-    }));
+  return ownRooms(asked).map(({ key, name, massName, shape, openings }) => ({
+    key,
+    name,
+    mass: massName,
+    storey: shape.storey,
+    windows: openings.length,
+  }));
 }
 
-/** The year of a room without devices and under each scheme of the option. Throws InputError. */
-export function schemeYears(
-  { project, optionId, meshes }: Asked,
-  key: string,
-  assumed: RoomAssumptions,
-): SchemeYear[] {
+/**
+ * The years of a room that stand beside one another: without devices, under each scheme of its option, and as they stand in
+ * other options the rooms of the same name.
+ */
+export function yearsOfRoom(asked: Asked, key: string): RoomYearAsked[] {
+  const { project, optionId } = asked;
   const option = project.options.find(({ id }) => id === optionId)!;
-  return [{ id: null, name: 'None' }, ...option.schemes].map(({ id, name }): SchemeYear => {
-    const switched = standScheme(optionId, id)(project);
-    const room = roomsIn(switched, optionId, meshes).find((one) => one.key === key);
-    if (!room) throw new InputError('room', 'The room is gone; choose another.');
-    const year = roomYear(switched, optionId, meshes, room, assumed);
-    return { scheme: id, name, ...figures(year) };
-  });
+  const room = ownRooms(asked).find((one) => one.key === key);
+  if (!room) throw new InputError('room', 'The room is gone; choose another.');
+  const own = { optionId, option: option.name, key, room: room.name };
+  return [
+    { ...own, what: 'None', devices: 'none', stands: option.scheme === null },
+    ...option.schemes.map(({ id, name }): RoomYearAsked => ({
+      ...own,
+      what: name,
+      devices: { scheme: id },
+      stands: id === option.scheme,
+    })),
+    ...otherOptions(project, optionId).flatMap(({ id, letter, name }): RoomYearAsked[] => {
+      const same = ownRooms({ ...asked, optionId: id }).find((one) => one.name === room.name);
+      if (!same) return [];
+      const what = `${letter} ${name}, as it stands`;
+      return [
+        {
+          optionId: id,
+          option: name,
+          key: same.key,
+          room: same.name,
+          what,
+          devices: 'as it stands',
+          stands: true,
+        },
+      ];
+    }),
+  ];
 }
 
-function figures({ heating, cooling, solar, coolingW, tooWarmH }: RoomYear) {
-  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+function otherOptions(project: Project, optionId: string) {
+  return project.options.filter(({ id }) => id !== optionId && id !== TODAY);
+}
+
+/** A typical room of each facade of every option, as it stands and without devices. */
+export function yearsOfFacades(asked: Asked): RoomYearAsked[] {
+  const { project } = asked;
+  const { trueNorthDeg } = project.site.north;
+  return project.options
+    .filter(({ id }) => id !== TODAY)
+    .flatMap(({ id, letter, name, scheme }) =>
+      typicalRooms(ownRooms({ ...asked, optionId: id }), trueNorthDeg).flatMap(({ sector, room }) => {
+        const row = { optionId: id, option: name, key: room.key, room: room.name };
+        const what = `${letter}, ${sector}`;
+        const standing: RoomYearAsked = { ...row, what, devices: 'as it stands', stands: true };
+        return scheme === null
+          ? [standing]
+          : [standing, { ...row, what: `${what}, no devices`, devices: 'none' as const, stands: false }];
+      }),
+    );
+}
+
+/** One of them. Throws InputError. */
+export function yearOfRoom(
+  { project, meshes }: Asked,
+  { optionId, key, devices }: RoomYearAsked,
+  assumed: RoomAssumptions,
+): RoomYearFound {
+  const switched =
+    devices === 'none'
+      ? withoutDevices(project, optionId)
+      : devices === 'as it stands'
+        ? project
+        : standScheme(optionId, devices.scheme)(project);
+  const room = roomsIn(switched, optionId, meshes).find((one) => one.key === key);
+  if (!room) throw new InputError('room', 'The room is gone; choose another.');
+  const { envelope, heating, cooling, solar, coolingW, tooWarmH } = roomYear(
+    switched,
+    optionId,
+    meshes,
+    room,
+    assumed,
+  );
   return {
-    heatingKWh: sum(heating),
-    coolingKWh: sum(cooling),
-    solarKWh: sum(solar),
+    floorM2: envelope.floorM2,
+    heating,
+    cooling,
+    solarKWh: solar.reduce((sum, value) => sum + value, 0),
     peakCoolingW: coolingW.reduce((most, one) => Math.max(most, one), 0),
     tooWarmH,
   };

@@ -7,13 +7,14 @@ import {
   type Project,
   type RoomAssumptions,
   type RoomGoal,
+  type SecondNumber,
   type SizeAsked,
   type WorthPlane,
 } from '@dial-shade/core';
 import { glassRows } from './glass-work';
 import { glassYear, lightOfRoom, maskOfWindow, type ReadOf } from './glass-year-work';
 import { refusing } from './refusing';
-import { roomChoices, schemeYears } from './room-year-work';
+import { roomChoices, type RoomYearAsked, yearOfRoom, yearsOfFacades, yearsOfRoom } from './room-year-work';
 import { type Against, sizedAt, sizedForRoom, sizedGroup, sizeGroups, yearOfWindow } from './size-work';
 import { type SetsAsked, sweepPart, worthOf } from './sweep-work';
 
@@ -68,7 +69,7 @@ export function shadingWork(held: () => Held) {
       opening: string,
       device: Device,
       against: Against,
-      size: { number: string; from: number; to: number },
+      size: SecondNumber & { second: SecondNumber | null },
       goal: RoomGoal,
     ) => refusing(() => sizedForRoom(about(optionId), opening, device, against, size, goal)),
 
@@ -92,16 +93,24 @@ export function shadingWork(held: () => Held) {
     ) => refusing(() => sweepPart(about(optionId), opening, device, sets, makes, held().masks)),
 
     /** Where shade is worth having on a plane. */
-    worth: (optionId: string, opening: string, along: Device['along'], plane: WorthPlane, sets: SetsAsked) =>
-      refusing(() => worthOf(about(optionId), opening, along, plane, sets, held().masks)),
+    worth: (
+      optionId: string,
+      opening: string,
+      along: Device['along'],
+      plane: WorthPlane,
+      sets: SetsAsked,
+      without: string | null,
+    ) => refusing(() => worthOf(about(optionId), opening, along, plane, sets, without, held().masks)),
 
     /** The year of a window: the share of its glass in sun, and in whose shade it lies. */
     yearOfWindow: (optionId: string, opening: string) =>
       refusing(() => yearOfWindow(about(optionId), opening)),
 
-    /** Rooms of what an option proposes, and the year of one under each scheme of devices. */
+    /** Rooms of what an option proposes, the years that are to stand side by side, and one of them. */
     roomChoices: (optionId: string) => roomChoices(about(optionId)),
-    schemeYears: (optionId: string, key: string, assumed: RoomAssumptions) =>
-      refusing(() => schemeYears(about(optionId), key, assumed)),
+    yearsAsked: (optionId: string, key: string | null) =>
+      refusing(() => (key === null ? yearsOfFacades(about(optionId)) : yearsOfRoom(about(optionId), key))),
+    yearOfRoom: (asked: RoomYearAsked, assumed: RoomAssumptions) =>
+      refusing(() => yearOfRoom(about(asked.optionId), asked, assumed)),
   };
 }

@@ -16,6 +16,7 @@ import {
   type Project,
   type RoomGoal,
   type RoomSized,
+  type SecondNumber,
   sizeForRoom,
   shadowAngles,
   sizeDevice,
@@ -82,7 +83,11 @@ export function sizedAt(
   // So much sun on the glass is a share of it in shade.
   const goal = atMostKWh === null ? size.goal : Math.max(0, 1 - atMostKWh / Math.max(1e-9, window.whole));
   const found = sizeDevice(window, device.make, { ...size, goal, each: size.each && atMostKWh === null });
-  const make = { ...device.make, [size.number]: found.value } as Device['make'];
+  const make = {
+    ...device.make,
+    [size.number]: found.value,
+    ...(size.second && { [size.second.number]: found.second }),
+  } as Device['make'];
   const { weather } = project.site;
   return {
     ...found,
@@ -114,7 +119,7 @@ export function sizedForRoom(
   key: string,
   device: Device,
   against: Against,
-  size: { number: string; from: number; to: number },
+  size: SecondNumber & { second: SecondNumber | null },
   goal: RoomGoal,
 ): RoomSizeFound {
   const { project, optionId, meshes } = asked;

@@ -90,16 +90,21 @@ export interface WorthFound {
   out: Point3;
 }
 
-/** Where shade is worth having on a plane over one window, or over all that a device along its storey runs over. */
+/**
+ * Where shade is worth having on a plane over one window, or over all that a device along its storey runs over.
+ * @param without a device that is thought away, as its own underside asks
+ */
 export function worthOf(
   asked: Asked,
   key: string,
   along: Device['along'],
   plane: WorthPlane,
   sets: SetsAsked,
+  without: string | null,
   masks: MaskStore,
 ): WorthFound {
-  const { project, optionId, meshes } = asked;
+  const { optionId, meshes } = asked;
+  const project = without === null ? asked.project : withoutDevice(asked.project, optionId, without);
   const [one] = windowsOf(asked, key, 'window') as [DevicePlace];
   const places =
     along === 'storey'
