@@ -214,6 +214,14 @@ test('what devices do through the year, a depth dragged on the board, a sweep, a
   }).toPass();
   await page.keyboard.press('Control+z');
   await expect(depth).toHaveValue('0.8');
+  // Cut through, the cut-off stands as a dimension.
+  await page.getByRole('button', { name: 'Section', exact: true }).click();
+  const angle = page.locator('.scene-label', { hasText: 'VSA' });
+  await expect(angle).toHaveText('VSA 67.3°');
+  await page.getByLabel('Over the head', { exact: true }).first().fill('0.4');
+  await page.getByLabel('Over the head', { exact: true }).first().press('Enter');
+  await expect(angle).not.toHaveText('VSA 67.3°');
+  await page.getByRole('button', { name: /^Undo/ }).click();
 
   await page.getByRole('checkbox', { name: /^depth/ }).check();
   await page.getByLabel('Values of the depth', { exact: true }).fill('5');

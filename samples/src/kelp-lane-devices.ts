@@ -12,7 +12,16 @@ const device = (id: string, name: string, make: Device['make']): Device => ({
 });
 
 function shelf(id: string, outM: number, inM: number): Device {
-  return device(id, 'Light shelf', { kind: 'shelf', heightM: 1, outM, inM, thicknessM: 0.04 });
+  return device(id, 'Light shelf', {
+    kind: 'shelf',
+    heightM: 1,
+    outM,
+    inM,
+    thicknessM: 0.04,
+    tiltDeg: 0,
+    reflectance: 0.8,
+    mirror: 0.3,
+  });
 }
 
 /** What may keep the sun off the rooms of the bar; none stands when the sample is opened. */

@@ -1,7 +1,9 @@
 import { anglesAt, at, house, NONE, OVERHANG } from '../../testing/shaded-house';
+import { RAD } from '../civil';
 import type { DeviceMake } from '../project';
 import { glassInSun } from '../shade';
 import { cutOffOf, endlessDepth } from './cut-off';
+import { cutOffLines } from './cut-off-lines';
 
 const BOX = { u0: 4, v0: 1, u1: 6, v1: 2, revealM: 0 };
 const FINS = {
@@ -21,6 +23,8 @@ test('cut-off angles by hand', () => {
   expect(cutOffOf({ ...FINS, at: 'left' }, BOX)).toMatchObject({ hsaRightDeg: null, vsaDeg: null });
   const shelf: DeviceMake = { kind: 'shelf', heightM: 0.6, outM: 0.3, inM: 0, thicknessM: 0.1 };
   expect(cutOffOf(shelf, BOX).vsaDeg).toBeCloseTo(59.04, 2);
+  // Tilted by 30 degrees: (0.6 − 0.1 − 0.15) / 0.2598.
+  expect(cutOffOf({ ...shelf, tiltDeg: 30 }, BOX).vsaDeg).toBeCloseTo(53.41, 2);
 });
 
 test('an endless overhang or fin of the depth that is told shades as much as was asked, by exact shade', () => {
@@ -43,4 +47,64 @@ test('an endless overhang or fin of the depth that is told shades as much as was
       expect(endlessDepth(other, BOX, angles, goal)).toBeNull();
       expect(share({ ...other, depthM: fin } as DeviceMake)).toBeLessThan(0.02);
     }
+});
+
+test('upright slats turned to the right are open to the right: cut off there from a steeper angle, by exact shade', () => {
+  const make: DeviceMake = {
+    ...{ kind: 'louvres', lie: 'upright', slatM: 0.1, spacingM: 0.1, thicknessM: 0.0005 },
+    ...{ tiltDeg: 25, offM: 0.02, aroundM: 1.5 },
+  };
+  const { hsaRightDeg, hsaLeftDeg } = cutOffOf(make, BOX);
+  expect(hsaRightDeg).toBeGreaterThan(hsaLeftDeg!);
+  const lit = (hour: number) => glassInSun(house(make), 'a', NONE, at(hour, '2026-12-10'))[0]!.sunlitM2;
+  let [open, shut] = [0, 0];
+  for (let hour = 8.5; hour <= 16.5; hour += 0.25) {
+    const { hsaDeg } = anglesAt(at(hour, '2026-12-10'), house(null));
+    // East of south is to the right of who looks at the wall.
+    const cut = hsaDeg < 0 ? hsaRightDeg! : hsaLeftDeg!;
+    if (Math.abs(hsaDeg) > cut + 0.5) {
+      expect(lit(hour)).toBeLessThan(1e-6);
+      shut++;
+    } else if (Math.abs(hsaDeg) < cut - 1.5) {
+      expect(lit(hour)).toBeGreaterThan(0.01);
+      open++;
+    }
+  }
+  expect(Math.min(open, shut)).toBeGreaterThan(4);
+});
+
+test('the lines of a cut-off rise by the angles that they are labelled with', () => {
+  const box = { ...BOX, revealM: 0.12, nextM: 1 };
+  const slats = {
+    kind: 'louvres',
+    slatM: 0.15,
+    spacingM: 0.2,
+    thicknessM: 0.004,
+    offM: 0.1,
+    aroundM: 0.05,
+  } as const;
+  const makes: DeviceMake[] = [
+    { ...OVERHANG, tiltDeg: 20 },
+    { ...FINS, at: 'both', turnDeg: 15 },
+    { ...FINS, at: 'between' },
+    { ...slats, lie: 'level', tiltDeg: 25 },
+    { ...slats, lie: 'upright', tiltDeg: 25 },
+    { kind: 'shelf', heightM: 0.6, outM: 0.3, inM: 0.2, thicknessM: 0.05, tiltDeg: 10 },
+    { kind: 'eggcrate', depthM: 0.3, columnM: 0.6, rowM: 0.45, thicknessM: 0.03 },
+    { kind: 'reveal', depthM: 0.2, thicknessM: 0.05 },
+  ];
+  for (const make of makes) {
+    const { vsaDeg, hsaRightDeg, hsaLeftDeg } = cutOffOf(make, box);
+    const lines = cutOffLines(make, box);
+    expect(lines.length).toBeGreaterThan(0);
+    for (const { in: plane, from, to, deg } of lines) {
+      const out = from[2] - to[2];
+      const rise = plane === 'slice' ? from[1] - to[1] : Math.abs(from[0] - to[0]);
+      expect(Math.atan2(rise, out) / RAD).toBeCloseTo(deg, 6);
+      expect([vsaDeg, hsaRightDeg, hsaLeftDeg]).toContain(deg);
+    }
+  }
+  expect(cutOffLines({ kind: 'screen', openness: 0.4, holeDepth: 0, offM: 0.1, aroundM: 0 }, box)).toEqual(
+    [],
+  );
 });

@@ -48,16 +48,19 @@ export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
     const gap = make.spacingM - make.slatM * Math.sin(tilt);
     const angle = Math.max(0, deg(gap, make.slatM * Math.cos(tilt)));
     if (make.lie === 'level') return { ...NONE, vsaDeg: angle };
-    // Turned to the right they open to the left: the other way the slats lie along the rays.
+    // Turned to the right they are open to the right: there the slats lie along the rays.
     const against = Math.max(
       0,
       deg(make.spacingM + make.slatM * Math.sin(tilt), make.slatM * Math.cos(tilt)),
     );
-    return { ...NONE, hsaRightDeg: angle, hsaLeftDeg: against };
+    return { ...NONE, hsaRightDeg: against, hsaLeftDeg: angle };
   }
   if (make.kind === 'shelf') {
     if (make.outM === 0) return NONE;
-    return { ...NONE, vsaDeg: deg(make.heightM - make.thicknessM, make.outM + back) };
+    const tilt = (make.tiltDeg ?? 0) * RAD;
+    const length = make.outM + back;
+    const edge = make.heightM - make.thicknessM - length * Math.sin(tilt);
+    return { ...NONE, vsaDeg: Math.max(0, deg(edge, length * Math.cos(tilt))) };
   }
   if (make.kind !== 'eggcrate') return NONE;
   const field = (span: number, spacingM: number) =>

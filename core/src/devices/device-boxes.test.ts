@@ -57,6 +57,14 @@ const makes: fc.Arbitrary<DeviceMake> = fc.oneof(
   })),
   length(0.02, 1).map((depthM): DeviceMake => ({ kind: 'reveal', depthM, thicknessM: 0.05 })),
   fc.constant<DeviceMake>({ kind: 'shelf', heightM: 0.6, outM: 0.4, inM: 0, thicknessM: 0.03 }),
+  length(-20, 40).map((tiltDeg): DeviceMake => ({
+    kind: 'shelf',
+    heightM: 0.6,
+    outM: 0.4,
+    inM: 0.3,
+    thicknessM: 0.03,
+    tiltDeg,
+  })),
 );
 
 test('as many solids as are told, each of a volume, and closed with its faces turned outwards', () => {

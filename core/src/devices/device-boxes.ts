@@ -55,12 +55,13 @@ export function deviceBoxes(make: DeviceMake, box: OpeningBox): DeviceBox[] {
   }
   if (make.kind === 'louvres') return louvres(make, box);
   if (make.kind === 'shelf') {
-    const { heightM, outM, inM, thicknessM } = make;
+    const { heightM, outM, inM, thicknessM, tiltDeg = 0 } = make;
     const [glass, v] = [-box.revealM, box.v0 + heightM - thicknessM];
     const span = [box.u0, box.u1] as const;
+    const inner = [glass - inM * Math.cos(tiltDeg * RAD), v + inM * Math.sin(tiltDeg * RAD)] as const;
     return [
-      ...(outM > 0 ? [levelPlate(span, [glass, v], outM + box.revealM, 0, thicknessM)] : []),
-      ...(inM > 0 ? [levelPlate(span, [glass - inM, v], inM, 0, thicknessM)] : []),
+      ...(outM > 0 ? [levelPlate(span, [glass, v], outM + box.revealM, tiltDeg, thicknessM)] : []),
+      ...(inM > 0 ? [levelPlate(span, inner, inM, tiltDeg, thicknessM)] : []),
     ];
   }
   const { depthM, columnM, rowM, thicknessM } = make;

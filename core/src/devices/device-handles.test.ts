@@ -58,7 +58,10 @@ test('every handle lies on its device, and its number is what it says when it is
   for (const make of MAKES)
     for (const handle of deviceHandles(make, BOX)) {
       expect(Math.hypot(...handle.axis)).toBeCloseTo(1, 9);
-      expect(handle.valueAt(0)).toBeCloseTo((make as Record<string, unknown>)[handle.number] as number, 9);
+      expect(handle.valueAt(0)).toBeCloseTo(
+        ((make as Record<string, unknown>)[handle.number] ?? 0) as number,
+        9,
+      );
       if (make.kind !== 'screen') expect(away(deviceBoxes(make, BOX), handle.at)).toBeLessThan(1.15);
     }
 });

@@ -117,24 +117,25 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
       ];
     }
     case 'shelf': {
-      const { heightM, outM, inM } = make;
+      const { heightM, outM, inM, tiltDeg = 0 } = make;
+      const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
       const v = box.v0 + heightM;
+      const at = (along: number): FramePoint => [middle, v - along * sin, along * cos - box.revealM];
+      const reach = outM + box.revealM;
+      const aside: FramePoint = [box.u0 + (box.u1 - box.u0) / 4, at(reach)[1], at(reach)[2]];
       return [
-        length('outM', 'depth outside', outM, [middle, v, outM], [0, 0, 1]),
-        length('inM', 'depth inside', inM, [middle, v, -box.revealM - inM], [0, 0, -1]),
+        length('outM', 'depth outside', outM, at(reach), [0, -sin, cos]),
+        length('inM', 'depth inside', inM, at(-inM), [0, sin, -cos]),
         length('heightM', 'over the sill', heightM, [box.u1, v, outM / 2], [0, 1, 0]),
+        ...(outM > 0 ? [turn('tiltDeg', 'tilt', reach, tiltDeg, aside, [0, -1, 0])] : []),
       ];
     }
     case 'eggcrate':
     case 'reveal':
       return [length('depthM', 'depth', make.depthM, [middle, box.v1, make.depthM], [0, 0, 1])];
     case 'screen':
-      return [length('offM', 'off the face', make.offM, [middle, level, make.offM], [0, 0, 1])];
-    case 'blind': {
-      const way = make.side === 'outside' ? 1 : -1;
-      const w = make.side === 'outside' ? make.offM : -box.revealM - make.offM;
-      return [length('offM', 'off the opening', make.offM, [middle, level, w], [0, 0, way])];
-    }
+    case 'blind':
+      return [sheetHandle(make, box, [middle, level])];
     case 'balcony': {
       const v = box.v0 - make.belowM;
       return [
@@ -156,6 +157,23 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
       ];
     }
   }
+}
+
+/** The handle of a sheet before the opening: how far it hangs off. */
+function sheetHandle(
+  { side, offM }: Extract<DeviceMake, { kind: 'screen' | 'blind' }>,
+  { revealM }: OpeningBox,
+  [u, v]: readonly [number, number],
+): DeviceHandle {
+  const isInside = side === 'inside';
+  return {
+    number: 'offM',
+    name: 'off the opening',
+    at: [u, v, isInside ? -revealM - offM : offM],
+    axis: [0, 0, isInside ? -1 : 1],
+    valueAt: (along) => offM + along,
+    step: STEP_M,
+  };
 }
 
 /** A device with one number dragged: snapped to its step, never below what the device can have. */

@@ -18,7 +18,7 @@ const CLEAR_M = 0.02;
 export function deviceSheets(make: DeviceMake, box: OpeningBox): DeviceSheet[] {
   if (make.kind === 'screen') {
     const { openness, holeDepth, aroundM } = make;
-    const offM = Math.max(make.offM, CLEAR_M - box.revealM);
+    const offM = sheetOff(make, box);
     const [u0, u1] = [box.u0 - aroundM, box.u1 + aroundM];
     const [v0, v1] = [box.v0 - aroundM, box.v1 + aroundM];
     const corners = [
@@ -48,13 +48,21 @@ export function deviceSheets(make: DeviceMake, box: OpeningBox): DeviceSheet[] {
   return [upright([u0, out], [u1, out]), upright([u0, 0], [u0, out]), upright([u1, out], [u1, 0])];
 }
 
+/** How far a sheet hangs off the face, outwards; never in the plane of the pane. */
+function sheetOff(
+  { side, offM }: { side?: 'outside' | 'inside' | undefined; offM: number },
+  { revealM }: Pick<OpeningBox, 'revealM'>,
+): number {
+  return side === 'inside' ? -revealM - Math.max(offM, CLEAR_M) : Math.max(offM, CLEAR_M - revealM);
+}
+
 /** A blind as it hangs when it is down: over the opening itself, closed all round to the wall, or to the pane inside. */
 function blindSheets(
   { side, offM, openness }: Extract<DeviceMake, { kind: 'blind' }>,
   { u0, v0, u1, v1, revealM }: OpeningBox,
 ): DeviceSheet[] {
   const from = side === 'outside' ? 0 : -revealM;
-  const w = side === 'outside' ? Math.max(offM, CLEAR_M - revealM) : from - Math.max(offM, CLEAR_M);
+  const w = sheetOff({ side, offM }, { revealM });
   const corners = [
     [u0, v0],
     [u1, v0],

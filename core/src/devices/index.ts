@@ -1,4 +1,5 @@
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
+export { type CutOffLine, cutOffLines } from './cut-off-lines';
 export { boxCount, type DeviceBox, deviceBoxes, type FramePoint, type OpeningBox } from './device-boxes';
 export {
   atRest,

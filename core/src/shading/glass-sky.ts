@@ -30,9 +30,10 @@ export function glassSky(project: Project, given: WeatherYear | null = null): Gl
   const hasWeather = given !== null || site.weather !== null;
   const found = hasWeather ? hoursAtSite(project, given) : hoursWithoutWeather(project);
   const { hours, weather } = found;
-  const samples = radiationSamples(project, wholeYear(site.year), weather);
+  const year = radiationSamples(project, wholeYear(site.year), weather);
+  const { minutes, beamWm2 } = year.moments!;
   // Without weather it is not known how strong a sun is.
-  if (!hasWeather) samples.moments!.beamWm2.fill(NaN);
+  const samples = hasWeather ? year : { ...year, moments: { minutes, beamWm2: beamWm2.map(() => NaN) } };
   const stampOf = (date: number, hour: number) => date * 100 + hour;
   const at = new Map(
     hours.map(({ record }, i) => [

@@ -10,6 +10,7 @@ export const LANDINGS = [
   'furniture',
   'reveals',
   'strip',
+  'devices',
 ] as const;
 export type Landing = (typeof LANDINGS)[number];
 

@@ -1,9 +1,12 @@
+import { RAD } from '../civil';
+import { type DevicePlace, deviceStations, glazedPlaces, placesOfDevice, standingScheme } from '../devices';
 import { InputError } from '../errors';
-import { type Face } from '../form';
-import { dot, type MeshStore, minus, opposite, plus, type Point3 } from '../geometry';
+import { type Face, onFace } from '../form';
+import { dot, type MeshStore, minus, opposite, plus, type Point2, type Point3 } from '../geometry';
 import { faceOfOwner } from '../openings';
 import type { Project } from '../project';
 import type { Scene } from '../scene';
+import type { Room } from '../shade';
 import { firstObstruction, type Obstacles } from '../trace';
 import { gridIn, gridOnStrip, type Reflecting, type StripPlane } from './ray-shapes';
 import type { ReflectingWall } from './rays-asked';
@@ -50,6 +53,46 @@ export function wallReflector(
     .map(({ at: [u, v], areaM2 }) => ({ at: plus(plus(face.origin, face.u, u), face.v, v), areaM2 }))
     .filter(({ at }) => isWall(at, face, scene, obstacles));
   return { points, normal: face.normal, reflecting: wall, showsMisses: false };
+}
+
+/** The upper faces of light shelves outside the openings of a room, as far as they have a reflectance. */
+export function shelfReflectors(
+  project: Project,
+  optionId: string,
+  meshes: MeshStore,
+  room: Pick<Room, 'mass' | 'openings'>,
+  spacingM: number,
+): Reflector[] {
+  const { trueNorthDeg } = project.site.north;
+  const bodies = glazedPlaces(project, optionId, meshes);
+  const isOfRoom = ({ owner, opening, face }: DevicePlace) =>
+    owner.id === room.mass &&
+    room.openings.some(({ id, face: { key } }) => id === opening.id && key === face.key);
+  return (standingScheme(project, optionId)?.devices ?? []).flatMap((device): Reflector[] => {
+    const { make } = device;
+    if (make.kind !== 'shelf' || make.reflectance === undefined || make.outM === 0) return [];
+    const { heightM, outM, tiltDeg = 0, reflectance, mirror = 0 } = make;
+    const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
+    const places = placesOfDevice(device, bodies, trueNorthDeg).filter(isOfRoom);
+    return deviceStations(device, places).map(({ face, box: { u0, u1, v0, revealM } }): Reflector => {
+      const reach = outM + revealM;
+      const outline: Point2[] = [
+        [u0, 0],
+        [u1, 0],
+        [u1, reach],
+        [u0, reach],
+      ];
+      return {
+        points: gridIn(outline, spacingM).map(({ at: [u, along], areaM2 }) => ({
+          at: onFace(face, [u, v0 + heightM - along * sin], revealM - along * cos),
+          areaM2,
+        })),
+        normal: [0, 1, 2].map((k) => face.v[k]! * cos + face.normal[k]! * sin) as unknown as Point3,
+        reflecting: { reflectance, mirror },
+        showsMisses: false,
+      };
+    });
+  });
 }
 
 /** Whether a ray square on a face meets something opaque in it: no opening, and nothing built against it. */

@@ -1,4 +1,5 @@
 import { clockAt } from '../civil';
+import { standingScheme } from '../devices';
 import { InputError } from '../errors';
 import {
   contains,
@@ -18,7 +19,7 @@ import { MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
-import { stripReflector, type Reflector, wallReflector } from './ray-reflectors';
+import { shelfReflectors, stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
   cosineFan,
   gridIn,
@@ -44,7 +45,7 @@ export interface RoomRays {
   leaves: number[];
   /** What would be reflected once more than was asked for. */
   unfollowed: number;
-  /** What strip and wall throw elsewhere than into the room. */
+  /** What strip, wall and light shelves throw elsewhere than into the room. */
   misses: number;
   stretches: RayStretch[];
 }
@@ -101,7 +102,29 @@ export function roomRays(
   const obstacles = atHand && scene === atHand.scene ? atHand.obstacles : sceneObstacles(scene);
   const day = dayNumber(clockAt(atMs, place.zone).date.slice(5));
   const wall = asked.wall && wallReflector(project, meshes, asked.wall, asked.spacingM, scene, obstacles);
-  return new RayTracer(scene, obstacles, room, openings, sun, day, asked, wall).run();
+  const shelves = shelfReflectors(project, optionId, meshes, room, asked.spacingM);
+  const faces = shelfFaces(project, optionId);
+  return new RayTracer(scene, obstacles, room, openings, sun, day, asked, { wall, shelves, faces }).run();
+}
+
+/** What throws sun into the room from outside, and how the upper faces of devices reflect. */
+interface Outside {
+  wall: Reflector | null;
+  shelves: Reflector[];
+  /** By the id of a light shelf. */
+  faces: Map<string, Reflecting>;
+}
+
+/** How the upper faces of light shelves reflect, as far as that is said. */
+function shelfFaces(project: Project, optionId: string): Map<string, Reflecting> {
+  const devices = standingScheme(project, optionId)?.devices ?? [];
+  return new Map(
+    devices.flatMap(({ id, make }): [string, Reflecting][] =>
+      make.kind === 'shelf' && make.reflectance !== undefined
+        ? [[id, { reflectance: make.reflectance, mirror: make.mirror ?? 0 }]]
+        : [],
+    ),
+  );
 }
 
 class RayTracer {
@@ -120,7 +143,7 @@ class RayTracer {
     private readonly sun: Point3,
     private readonly day: number,
     private readonly asked: RaysAsked,
-    private readonly wall: Reflector | null,
+    private readonly outside: Outside,
   ) {
     this.owner = scene.owners.findIndex(({ id, optionId }) => id === room.mass && optionId === room.optionId);
     this.strip = asked.strip && stripPlane(asked.strip, openings[0]!.face);
@@ -140,7 +163,9 @@ class RayTracer {
   run(): RoomRays {
     const { sun, out } = this;
     const starts = this.openings.flatMap((opening) => this.pointsOn(opening));
-    const reflectors = [this.strip && stripReflector(this.strip, this.asked.spacingM, sun), this.wall];
+    const { wall, shelves } = this.outside;
+    const strip = this.strip && stripReflector(this.strip, this.asked.spacingM, sun);
+    const reflectors = [strip, wall, ...shelves];
     const rays = reflectors.reduce((sum, one) => sum + (one?.points.length ?? 0), starts.length);
     if (rays > MAX_RAYS)
       throw new InputError(
@@ -317,13 +342,25 @@ class RayTracer {
     const reach = dot(minus(a, from), outward) / facing;
     const normal = facing < 0 ? outward : opposite(outward);
     const surface = scene.surfaceOf[triangle]!;
+    const at = plus(from, way, reach);
     const isOwn = scene.ownerOf[surface] === this.owner;
-    return {
-      at: plus(from, way, reach),
-      normal,
-      landing: isOwn ? this.landingOn(scene.surfaces[surface]!.kind, facing, normal, way) : null,
-      reflecting,
-    };
+    if (isOwn)
+      return {
+        at,
+        normal,
+        landing: this.landingOn(scene.surfaces[surface]!.kind, facing, normal, way),
+        reflecting,
+      };
+    const owner = scene.owners[scene.ownerOf[surface]!]!;
+    if (owner.layer !== 'devices' || !this.isInside(at)) return { at, normal, landing: null, reflecting };
+    const upper = outward[2] > 0.5 ? this.outside.faces.get(owner.id) : undefined;
+    return { at, normal, landing: 'devices', reflecting: upper ?? reflecting };
+  }
+
+  /** Whether a place lies within the room. */
+  private isInside([x, y, z]: Point3): boolean {
+    const { floorM, ceilingM, shape } = this.room;
+    return z > floorM && z < ceilingM && containsWithHoles(shape, [x, y]);
   }
 
   /** Whether a place on the ground is the floor of the room: the lowest floor may lie in the ground's own plane. */

@@ -1,3 +1,4 @@
+import type { FlatTarget } from './flat-target';
 import { angularG, hemisphericalG } from './kinds/angular-g';
 import { type Directions, openRow } from './kinds/kind';
 import type { RadiationSamples } from './kinds/radiation-samples';
@@ -23,24 +24,40 @@ export function glassGains(
   tracer: StudyTracer,
   sensors: readonly number[],
 ): { towards: Float64Array; below: number } {
-  const { count, vectors } = directions;
+  const { count } = directions;
   const passed = new Float64Array(count);
   const towards = new Float64Array(count);
   let below = 0;
+  // Sensors that face the same way behind the same glass have the same angles.
+  const facing = new Map<string, { gains: Float64Array; below: number }>();
   for (const s of sensors) {
     if (grid.covered[s] !== FREE) continue;
     const glass = targets[grid.target[s]!]!.glass!;
     const n = [0, 1, 2].map((k) => grid.normals[s * 3 + k]!) as [number, number, number];
-    const area = grid.areas[s]! * glass.gValue * (1 - glass.frameShare);
+    const key = JSON.stringify([n, glass]);
+    let whole = facing.get(key);
+    if (!whole) facing.set(key, (whole = gainsWhole(directions, n, glass)));
+    const area = grid.areas[s]!;
     openRow(tracer.open(s, s + 1), count, 0, passed);
-    for (let d = 0; d < count; d++) {
-      if (passed[d] === 0) continue;
-      const cosine = n[0] * vectors[d * 3]! + n[1] * vectors[d * 3 + 1]! + n[2] * vectors[d * 3 + 2]!;
-      if (cosine > 0) towards[d]! += passed[d]! * cosine * angularG(cosine, glass) * area;
-    }
-    below += ((1 - n[2]) / 2) * hemisphericalG(glass) * area;
+    for (let d = 0; d < count; d++) towards[d]! += passed[d]! * whole.gains[d]! * area;
+    below += whole.below * area;
   }
   return { towards, below };
+}
+
+/** The same of a m² with nothing in its way. */
+function gainsWhole(
+  { count, vectors }: Directions,
+  n: readonly [number, number, number],
+  glass: NonNullable<FlatTarget['glass']>,
+): { gains: Float64Array; below: number } {
+  const g = glass.gValue * (1 - glass.frameShare);
+  const gains = new Float64Array(count);
+  for (let d = 0; d < count; d++) {
+    const cosine = n[0] * vectors[d * 3]! + n[1] * vectors[d * 3 + 1]! + n[2] * vectors[d * 3 + 2]!;
+    if (cosine > 0) gains[d] = cosine * angularG(cosine, glass) * g;
+  }
+  return { gains, below: ((1 - n[2]) / 2) * hemisphericalG(glass) * g };
 }
 
 /** The patches of the sky alone, as directions. */

@@ -124,10 +124,10 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   useProfileOverlay(view, stage === 'studies' ? result.standing.result : null);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
   useWorthOverlay(view, stage === 'shading', optionId);
-  useHandlesOverlay(view, stage === 'shading', optionId);
+  const angleLabels = useHandlesOverlay(view, pane.camera, stage === 'shading', optionId);
   useEffect(
-    () => view.setLabels([...roomLabels, ...labels, ...result.labels]),
-    [view, labels, roomLabels, result.labels],
+    () => view.setLabels([...angleLabels, ...roomLabels, ...labels, ...result.labels]),
+    [view, labels, roomLabels, angleLabels, result.labels],
   );
 
   const { group } = result;

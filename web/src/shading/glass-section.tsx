@@ -1,8 +1,10 @@
-import { addDays, clockAt, instantOf, type Option } from '@dial-shade/core';
+import { addDays, clockAt, groundLevel, instantOf, type Option } from '@dial-shade/core';
 import { line as lineOf, scaleLinear } from 'd3';
+import { Scissors, SquareDashedBottom } from 'lucide-react';
 import { useEffect, useMemo } from 'react';
 import { ChoiceField, Section } from '../app/fields';
-import { focusedView } from '../board/pane-registry';
+import { sectionCamera } from '../board/pane-cameras';
+import { focusedView, showCamera } from '../board/pane-registry';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
@@ -71,11 +73,29 @@ export function GlassSection({ option }: { option: Option }) {
           {one && (
             <p className="mb-1" data-testid="window-said">
               <strong>{percent(one.sunlitM2, one.areaM2)}</strong> of its {one.areaM2.toFixed(1)} m² in sun;{' '}
-              {percent(one.bareM2, one.areaM2)} without devices.{' '}
+              {percent(one.bareM2, one.areaM2)} without devices.
+            </p>
+          )}
+          {one && (
+            <div className="d-flex gap-1 flex-wrap mb-1">
               <button className="btn btn-sm btn-quiet" onClick={() => lookAt(one)}>
                 Look at it
               </button>
-            </p>
+              <button
+                className="btn btn-sm btn-quiet"
+                title="Cuts square to the wall through the middle of the window"
+                onClick={() => cutThrough(one)}
+              >
+                <Scissors size={13} /> Section
+              </button>
+              <button
+                className="btn btn-sm btn-quiet"
+                title="Cuts level half way up the window"
+                onClick={() => planOf(one, groundLevel(project.site.ground, [one.at[0], one.at[1]]))}
+              >
+                <SquareDashedBottom size={13} /> Plan
+              </button>
+            </div>
           )}
           {day.length > 1 && <WindowDay day={day} />}
         </>
@@ -95,6 +115,38 @@ function lookAt({ at, normal }: GlassRow): void {
     Float64Array.from(about.flat()),
     Float64Array.from(about.flatMap(() => normal)),
   );
+}
+
+/** How far before and behind the wall a section through a window goes, and how much of it is seen, metres. */
+const BEFORE_M = 3;
+const BEHIND_M = 5;
+const SEEN_M = 5;
+
+/** A section square to the wall through the middle of a window; along it where it lies level. */
+function cutThrough({ at: [x, y, z], normal: [nx, ny] }: GlassRow): void {
+  const view = focusedView();
+  if (!view) return;
+  const level = Math.hypot(nx, ny);
+  const [ux, uy] = level > 1e-6 ? [nx / level, ny / level] : [1, 0];
+  const camera = sectionCamera(
+    [x + ux * BEFORE_M, y + uy * BEFORE_M],
+    [x - ux * BEHIND_M, y - uy * BEHIND_M],
+    view.focusBox,
+  );
+  showCamera({ ...camera, alongM: BEFORE_M + 0.5, levelM: z, heightM: SEEN_M });
+}
+
+/** A plan cut level half way up a window. */
+function planOf({ at: [x, y, z] }: GlassRow, groundM: number): void {
+  const aboveM = Math.max(0.1, z - groundM);
+  showCamera({
+    kind: 'level',
+    floorM: z - aboveM,
+    aboveM,
+    centre: [x, y],
+    heightM: SEEN_M + 1,
+    northUp: false,
+  });
 }
 
 const percent = (part: number, whole: number) => `${(whole > 0 ? (100 * part) / whole : 0).toFixed(0)} %`;

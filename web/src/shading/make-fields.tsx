@@ -37,6 +37,9 @@ const FIELDS: Record<DeviceMake['kind'], readonly Field[]> = {
     ['outM', 'Depth outside', 'm'],
     ['inM', 'Depth inside', 'm'],
     ['thicknessM', 'Thickness', 'm'],
+    ['tiltDeg', 'Tilt', '°'],
+    ['reflectance', 'Upper face reflects', '%'],
+    ['mirror', 'As a mirror', '%'],
   ],
   eggcrate: [
     ['depthM', 'Depth', 'm'],
@@ -122,10 +125,10 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
           commit={(lie) => set({ ...make, lie })}
         />
       )}
-      {make.kind === 'blind' && (
+      {(make.kind === 'blind' || make.kind === 'screen') && (
         <ChoiceField
           label="Side"
-          value={make.side}
+          value={make.side ?? 'outside'}
           choices={[
             { value: 'outside', name: 'outside' },
             { value: 'inside', name: 'inside' },
@@ -137,7 +140,8 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
         {FIELDS[make.kind].map(([key, name, unit]) => {
           const label = isUpright && key === 'tiltDeg' ? 'Turn' : name;
           if (isBetween && key === 'gapM') return null;
-          const value = (make as unknown as Record<string, number>)[key]!;
+          // What may be left out is nothing then.
+          const value = (make as unknown as Record<string, number | undefined>)[key] ?? 0;
           const commit = (next: number) => set({ ...make, [key]: next } as DeviceMake);
           if (unit === 'm') return <LengthField key={key} label={label} value={value} commit={commit} />;
           const share = unit === '%' ? 100 : 1;

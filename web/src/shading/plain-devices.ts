@@ -73,10 +73,20 @@ export const DEVICE_KINDS: Record<
   },
   shelf: {
     name: 'Light shelf',
-    plain: { kind: 'shelf', heightM: 1, outM: 0.6, inM: 0.4, thicknessM: 0.04 },
+    plain: {
+      kind: 'shelf',
+      heightM: 1,
+      outM: 0.6,
+      inM: 0.4,
+      thicknessM: 0.04,
+      tiltDeg: 0,
+      reflectance: 0.8,
+      mirror: 0.3,
+    },
     free: [
       { number: 'outM', name: 'the depth outside', short: 'outside', from: 0.05, to: 2 },
       { number: 'heightM', name: 'the height over the sill', short: 'over sill', from: 0.3, to: 2 },
+      { number: 'tiltDeg', name: 'the tilt', short: 'tilt', from: 0, to: 40 },
     ],
   },
   eggcrate: {

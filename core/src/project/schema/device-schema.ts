@@ -81,14 +81,19 @@ const makeSchema = z.discriminatedUnion(
        */
       turning: z.object({ fromDeg: tilt, toDeg: tilt }).optional(),
     }),
-    /** A level plate across the opening, outside, inside or both. */
+    /** A plate across the opening, outside, inside or both. */
     z.object({
       kind: z.literal('shelf'),
-      /** Of its upper face, over the sill. */
+      /** Of its upper face over the sill, at the pane. */
       heightM: bounded('The height over the sill', 0.02, 50, 'm'),
       outM: bounded('The depth outside', 0, 20, 'm'),
       inM: bounded('The depth inside', 0, 20, 'm'),
       thicknessM: thickness,
+      /** The outer edge lower, the inner one higher; level when left out. */
+      tiltDeg: tilt.optional(),
+      /** Of its upper face, and of that the share as a mirror (none when left out): what rays into the room go by. */
+      reflectance: bounded('The reflectance', 0, 1).optional(),
+      mirror: bounded('The share that is reflected as by a mirror', 0, 1).optional(),
     }),
     /** Level and upright plates crossing before the opening. */
     z.object({
@@ -107,7 +112,10 @@ const makeSchema = z.discriminatedUnion(
       openness: bounded('The openness', 0, 0.95),
       /** Depth of its holes over their width: what they take from a slanting sun; 0 takes nothing. */
       holeDepth: bounded('The depth of the holes over their width', 0, 10),
-      offM: beyond('The distance from the face'),
+      /** Outside when left out. */
+      side: z.enum(['outside', 'inside'], { error: 'A screen hangs “outside” or “inside”.' }).optional(),
+      /** From the face outside, from the pane inside. */
+      offM: beyond('The distance of the screen'),
       aroundM: beyond('The extension round the opening'),
     }),
     /** A sheet over the whole opening, lowered by a rule. */

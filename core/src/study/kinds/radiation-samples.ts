@@ -51,12 +51,32 @@ export interface HourlyRadiation {
   reflected: Float64Array;
 }
 
+type StudiedTime = Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>;
+
+/** What was asked for last: rooms and options of one project ask for the same. */
+let latest: {
+  site: Project['site'];
+  weather: WeatherYear | null;
+  time: string;
+  samples: RadiationSamples;
+} | null = null;
+
 /** Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`. */
 export function radiationSamples(
   project: Project,
-  study: Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>,
+  study: StudiedTime,
   weather: WeatherYear | null,
 ): RadiationSamples {
+  const { site } = project;
+  const { window, also = [], sunsPerHour = 1, peakHour = false } = study;
+  const time = JSON.stringify([window, also, sunsPerHour, peakHour]);
+  if (latest?.site === site && latest.weather === weather && latest.time === time) return latest.samples;
+  const samples = sampled(project, study, weather);
+  latest = { site, weather, time, samples };
+  return samples;
+}
+
+function sampled(project: Project, study: StudiedTime, weather: WeatherYear | null): RadiationSamples {
   const { site } = project;
   const { hours, standardTimeH, notes, weather: year } = hoursAtSite(project, weather);
   const { shareOf, days } = shareInWindow(windowsOf(study), site);
