@@ -190,6 +190,47 @@ test('a sweep: a row a candidate, the front marked, deeper never keeps out less'
   }
 });
 
+test('a sweep with other kinds beside it, and two numbers sized together', () => {
+  const out = join(folder, 'beside');
+  const of = ['--option', 'A', '--opening', WINDOW, '--scheme', 'Overhangs', '--device', 'overhang'];
+  const wish = ['--free', 'aboveM=0:0.4:2', '--beside', 'fins:depthM=0.2:0.8:3', '--out', out];
+  const { status, stderr } = dial('sweep', SAMPLE, ...of, ...wish);
+  expect([status, stderr]).toEqual([0, '']);
+  const rows = readFileSync(join(out, 'candidates.csv'), 'utf8').trim().split(/\r?\n/);
+  expect(rows[0]).toMatch(/^kind,aboveM,depthM,unwanted_kept_out/);
+  expect(rows.slice(1).map((row) => row.split(',').slice(0, 2).join())).toEqual([
+    'overhang,0',
+    'overhang,0.4',
+    ...Array.from({ length: 3 }, () => 'fins,0'),
+  ]);
+  for (const [beside, said] of [
+    ['sail:depthM=0:1:3', '--beside names a kind of device'],
+    ['fins:slatM=0.1:1:3', 'has no number “slatM”'],
+  ]) {
+    const refused = dial(
+      'sweep',
+      SAMPLE,
+      ...of,
+      '--free',
+      'depthM=0.2:1:2',
+      '--beside',
+      beside!,
+      '--out',
+      out,
+    );
+    expect([refused.status, refused.stderr.includes(said!)]).toEqual([1, true]);
+  }
+  const size = (...more: string[]) =>
+    dial('size', SAMPLE, ...of, '--at', '2026-06-21T15:00', '--goal', '70', ...more, '--json');
+  const both = JSON.parse(size('--second', 'sideM').stdout);
+  expect(both).toMatchObject({ met: true, second: { number: 'sideM' } });
+  expect(both.found.shaded).toBeGreaterThanOrEqual(0.7 - 1e-5);
+  expect(size('--second', 'depthM').stderr).toContain('is free already');
+  expect(size('--second', 'sideM', '--second-from', '2', '--second-to', '1').stderr).toContain(
+    'is not above',
+  );
+});
+
 test('a device sized for a room: the depth of the sun, then no sun on the desk', () => {
   const of = ['--option', 'A', '--room', 'Treatment room 2', '--scheme', 'Overhangs', '--device', 'overhang'];
   const when = ['--at', '2026-04-21T13:00', '--at', '2026-05-21T13:00'];

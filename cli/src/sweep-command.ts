@@ -1,10 +1,12 @@
 import {
   csvText,
+  DEVICE_KINDS,
   DeviceSweep,
   type DeviceMake,
   frontOf,
   glazedPlaces,
   InputError,
+  type SweepKind,
   sweepMakes,
   type SweepRange,
   TODAY,
@@ -20,6 +22,7 @@ interface Options {
   opening: string;
   device: string;
   free: string[];
+  beside: string[];
   unwanted?: string;
   wanted?: string;
   weather?: string;
@@ -40,6 +43,21 @@ function rangeOf(text: string): SweepRange {
   return { number, from: from!, to: to!, steps: steps! };
 }
 
+/** `fins:depthM=0.1:1:10`: a device of another kind as it is first hung, with a number that is free. Throws InputError `beside`. */
+function besideOf(text: string): SweepKind {
+  const [kind = '', ...rest] = text.split(':');
+  const known = DEVICE_KINDS[kind as DeviceMake['kind']] as (typeof DEVICE_KINDS)['fins'] | undefined;
+  if (!known)
+    throw new InputError(
+      'beside',
+      `--beside names a kind of device: ${Object.keys(DEVICE_KINDS).join(', ')}; not “${kind}”.`,
+    );
+  const range = rangeOf(rest.join(':'));
+  if (typeof (known.plain as Record<string, unknown>)[range.number] !== 'number')
+    throw new InputError('beside', `A device of the kind “${kind}” has no number “${range.number}”.`);
+  return { make: known.plain, ranges: [range] };
+}
+
 /** `sweep`: many sizes of a device at a window, with what each keeps out and lets in. */
 export function sweepCommand(): Command {
   return new Command('sweep')
@@ -52,6 +70,12 @@ export function sweepCommand(): Command {
     .requiredOption(
       '--free <number=from:to:count>',
       'a number that is free, by its key in the project file; one to three of them',
+      (text: string, all: string[]) => [...all, text],
+      [],
+    )
+    .option(
+      '--beside <kind:number=from:to:count>',
+      'another kind, as it is first hung, with a number that is free; any number of them',
       (text: string, all: string[]) => [...all, text],
       [],
     )
@@ -87,7 +111,11 @@ export function sweepCommand(): Command {
             ? requireHourSet(project, options.wanted)
             : (project.hourSets.find(({ use }) => use === 'wanted') ?? null);
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
-      const { makes, leftOut } = sweepMakes([{ make: device.make, ranges }]);
+      const beside = options.beside.map(besideOf);
+      const { makes, leftOut } = sweepMakes([{ make: device.make, ranges }, ...beside]);
+      const numbers = [
+        ...new Set([...ranges, ...beside.flatMap((one) => one.ranges)].map((one) => one.number)),
+      ];
       const asked = { project, optionId: id, meshes, weather };
       const sweep = new DeviceSweep(asked, place, device, { unwanted, wanted });
       const candidates = makes.map((make) => ({ make, ...sweep.read(make) }));
@@ -97,10 +125,11 @@ export function sweepCommand(): Command {
       };
       const six = (value: number | null) => (value === null ? null : Number(value.toFixed(6)));
       const valueOf = (make: DeviceMake, number: string) =>
-        (make as Record<string, unknown>)[number] as number;
+        ((make as Record<string, unknown>)[number] as number | undefined) ?? '';
       const candidatesCsv = csvText([
         [
-          ...ranges.map(({ number }) => number),
+          ...(beside.length > 0 ? ['kind'] : []),
+          ...numbers,
           'unwanted_kept_out',
           ...(wanted ? ['wanted_let_in'] : []),
           'sky_let_in',
@@ -108,7 +137,8 @@ export function sweepCommand(): Command {
           'front_sky',
         ],
         ...candidates.map(({ make, keptOut, letIn, sky }, i) => [
-          ...ranges.map(({ number }) => valueOf(make, number)),
+          ...(beside.length > 0 ? [make.kind] : []),
+          ...numbers.map((number) => valueOf(make, number)),
           six(keptOut)!,
           ...(wanted ? [six(letIn)!] : []),
           six(sky)!,

@@ -1,9 +1,8 @@
 import './browser-stand-in';
-import { type DeviceMake, standScheme, sweepMakes, withHandle } from '@dial-shade/core';
+import { type DeviceMake, standScheme, sweepMakes, withHandle, DEVICE_KINDS } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
 import { keepSweep, keptSweep } from '../src/shading/kept-sweep';
-import { DEVICE_KINDS } from '../src/shading/plain-devices';
 import { frontOfTried, letInBy, type Tried } from '../src/shading/sweep-chart';
 
 const NONE = new Map();

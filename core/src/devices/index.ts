@@ -25,4 +25,5 @@ export {
   withoutDevices,
 } from './device-places';
 export { type DeviceHandle, deviceHandles, withHandle } from './device-handles';
+export { DEVICE_KINDS, type FreeNumber } from './plain-devices';
 export { withOpeningsKept } from './openings-kept';

@@ -10,13 +10,13 @@ import {
   type Scheme,
   standScheme,
   TODAY,
+  DEVICE_KINDS,
 } from '@dial-shade/core';
 import { Copy, Plus, Trash2 } from 'lucide-react';
 import { Dropdown } from 'react-bootstrap';
 import { Section, TextField } from '../app/fields';
 import { IconButton, ThingRow } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
-import { DEVICE_KINDS } from './plain-devices';
 
 /** The schemes of an option: one stands, or none; and the devices of the one that does. */
 export function SchemesSection({

@@ -6,6 +6,8 @@ import {
   formatClock,
   instantOf,
   type Option,
+  DEVICE_KINDS,
+  type FreeNumber,
 } from '@dial-shade/core';
 import { Ruler } from 'lucide-react';
 import { useState } from 'react';
@@ -18,7 +20,6 @@ import { computeAside } from '../workers/compute';
 import type { Against, RoomSizeFound, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
-import { DEVICE_KINDS, type FreeNumber } from './plain-devices';
 import { SizeTable } from './size-table';
 
 /** Minutes between the moments of an afternoon that a device is sized for. */

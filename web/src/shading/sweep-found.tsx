@@ -1,11 +1,17 @@
-import { changeDevice, csvText, type Device, type DeviceMake, type Option } from '@dial-shade/core';
+import {
+  changeDevice,
+  csvText,
+  type Device,
+  type DeviceMake,
+  type Option,
+  DEVICE_KINDS,
+} from '@dial-shade/core';
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { ChoiceField } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { edit } from '../state/project-store';
 import { OBSTRUCTION_COLOURS } from '../theme/palette';
-import { DEVICE_KINDS } from './plain-devices';
 import { frontOfTried, letInBy, SweepChart, type Tried } from './sweep-chart';
 import type { Sweep } from './sweep-store';
 

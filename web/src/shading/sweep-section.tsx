@@ -5,6 +5,8 @@ import {
   type Option,
   type Project,
   TODAY,
+  DEVICE_KINDS,
+  type FreeNumber,
 } from '@dial-shade/core';
 import { Play, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -13,7 +15,6 @@ import { ChoiceField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
-import { DEVICE_KINDS, type FreeNumber } from './plain-devices';
 import { SweepFound } from './sweep-found';
 import { recallSweep, runSweep, stopSweep, useSweep } from './sweep-store';
 

@@ -1,4 +1,4 @@
-import type { DeviceMake, LoweredWhen } from '@dial-shade/core';
+import type { DeviceMake, LoweredWhen } from '../project';
 
 /** A number of a device that may be free, by its key, and between what. */
 export interface FreeNumber {
