@@ -1,6 +1,7 @@
 export { type Casters, castersOf, castShade, type FlatReceiver } from './cast';
 export { glassInSun, type GlassSun } from './glass-sun';
 export { beamOfSet } from './hours-of-sun';
+export { opensWithMore } from './least-size';
 export {
   deviceNamed,
   sizeDevice,

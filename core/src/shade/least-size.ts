@@ -107,7 +107,19 @@ interface FreeOf extends FreeRange {
   second?: (FreeRange & { number: string }) | null;
 }
 
-/** The least of one number of a device that is good enough; of two, what has the least of some amount. */
+/** Numbers of which more lets more sun in, whatever the kind. */
+const OPENING = new Set(['openness', 'railOpenness', 'spacingM', 'columnM', 'rowM', 'gapM']);
+
+/** Whether more of a number of a device lets more sun in: then the greatest that does it is wanted, not the least. */
+export function opensWithMore({ kind }: Pick<DeviceMake, 'kind'>, number: string): boolean {
+  // Fins reach further up with more of it.
+  return OPENING.has(number) || (number === 'aboveM' && kind !== 'fins');
+}
+
+/**
+ * The least of one number of a device that is good enough (the greatest, where more of it lets more sun in); of two, what has
+ * the least of some amount.
+ */
 export function leastMake(
   make: DeviceMake,
   { number, from, to, second = null }: FreeOf,
@@ -115,11 +127,17 @@ export function leastMake(
   enough: number,
   amount: (make: DeviceMake) => number,
 ): { make: DeviceMake; value: number; second: number | null; isMet: boolean } {
-  const at = (value: number, other: number | null) =>
-    ({ ...make, [number]: value, ...(second && other !== null && { [second.number]: other }) }) as DeviceMake;
+  const isTurned = opensWithMore(make, number);
+  const valueOf = (one: number) => (isTurned ? Number((from + to - one).toFixed(3)) : one);
+  const at = (one: number, other: number | null) =>
+    ({
+      ...make,
+      [number]: valueOf(one),
+      ...(second && other !== null && { [second.number]: other }),
+    }) as DeviceMake;
   if (!second) {
     const { value, isMet } = leastSize({ from, to }, (one) => goodness(at(one, null)), enough);
-    return { make: at(value, null), value, second: null, isMet };
+    return { make: at(value, null), value: valueOf(value), second: null, isMet };
   }
   const { values, isMet } = leastOfTwo(
     { from, to },
@@ -128,5 +146,5 @@ export function leastMake(
     enough,
     (a, b) => amount(at(a, b)),
   );
-  return { make: at(...values), value: values[0], second: values[1], isMet };
+  return { make: at(...values), value: valueOf(values[0]), second: values[1], isMet };
 }

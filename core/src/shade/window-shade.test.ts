@@ -71,6 +71,32 @@ test('a low sun from the side: no depth of a short overhang does it, and the bes
   expect(sized.reading.shaded).toBeGreaterThanOrEqual(seen.read(null).shaded);
 });
 
+test('of numbers that open with more the greatest that does it: the widest spacing, the highest plate', () => {
+  const moments = [10, 12, 14].map((hour) => ({ atMs: at(hour), weight: 1 }));
+  const louvres: DeviceMake = {
+    ...{ kind: 'louvres', lie: 'level', slatM: 0.1, spacingM: 0.1, tiltDeg: 0, thicknessM: 0.004 },
+    ...{ offM: 0.02, aroundM: 0.6 },
+  };
+  for (const [of, number, range] of [
+    [louvres, 'spacingM', { from: 0.05, to: 0.95 }],
+    [{ ...OVERHANG, depthM: 0.7 } as DeviceMake, 'aboveM', { from: 0, to: 1.5 }],
+    [
+      { kind: 'screen', openness: 0.2, holeDepth: 0, offM: 0.1, aroundM: 3 },
+      'openness',
+      { from: 0, to: 0.9 },
+    ],
+  ] as [DeviceMake, string, { from: number; to: number }][]) {
+    const seen = window(moments);
+    const sized = sizeDevice(seen, of, { number, ...range, goal: 0.6, each: false });
+    expect(sized.isMet).toBe(true);
+    const shaded = (value: number) => seen.read({ ...of, [number]: value } as DeviceMake).shaded;
+    expect(shaded(sized.value)).toBeGreaterThanOrEqual(0.6 - 1e-6);
+    expect(sized.value).toBeGreaterThan(range.from);
+    // Bisected to a thousandth.
+    expect(shaded(sized.value + 0.002)).toBeLessThan(0.6);
+  }
+});
+
 test('of two numbers those are found that do it with the least of the device: no pair of a grid does it with less', () => {
   const moments = [9.5, 11, 13].map((hour) => ({ atMs: at(hour), weight: 1 }));
   const seen = window(moments);

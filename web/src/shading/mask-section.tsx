@@ -1,14 +1,11 @@
 import { csvText, MASK_ALTITUDES, MASK_AZIMUTHS, type Option, type ShadingMask } from '@dial-shade/core';
 import { contours } from 'd3';
-import { useEffect, useRef, useState } from 'react';
+import { useRef } from 'react';
 import { Section } from '../app/fields';
 import { ChartButtons } from '../climate/chart-buttons';
-import { useMeshes } from '../state/mesh-cache';
-import { currentProject, useDocument } from '../state/project-store';
-import { lightParts } from '../studies/use-probe-year';
 import { SkyChart } from '../sun/sky-chart';
-import { computeAside } from '../workers/compute';
 import { useGlass } from './glass-store';
+import { useAside } from './use-aside';
 
 /** Lines of the mask: of no shade, half and full. */
 const LINES = [
@@ -19,25 +16,13 @@ const LINES = [
 
 /** The sky before the window: where the sun may stand for its devices to shade it, and what else hides of it. */
 export function MaskSection({ option }: { option: Option }) {
-  const project = useDocument();
-  const meshes = useMeshes((state) => state.meshes);
   const chosen = useGlass((state) => state.chosen);
-  const [mask, setMask] = useState<ShadingMask | null>(null);
+  const mask = useAside(
+    chosen === null ? null : (worker) => worker.maskOfWindow(option.id, chosen),
+    [option.id, chosen],
+    150,
+  );
   const svg = useRef<SVGSVGElement>(null);
-  useEffect(() => {
-    if (chosen === null) return;
-    let isWanted = true;
-    const timer = setTimeout(() => {
-      void computeAside(currentProject(), meshes)
-        .maskOfWindow(option.id, chosen)
-        .then((found) => isWanted && setMask('refused' in found ? null : found));
-    }, 150);
-    return () => {
-      isWanted = false;
-      clearTimeout(timer);
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [option.id, chosen, meshes, ...lightParts(project)]);
   if (chosen === null || !mask) return null;
   return (
     <Section title="Its sky" name="shading-mask">

@@ -1,14 +1,14 @@
 import { type Option, ROOM_PRESETS, type RoomAssumptions } from '@dial-shade/core';
 import { Square, Thermometer } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, NumberField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
-import { lightParts } from '../studies/use-probe-year';
 import { computeAside } from '../workers/compute';
 import type { RoomChoice } from '../workers/room-year-work';
+import { useAside } from './use-aside';
 import { RoomYears, type RoomYearRow } from './room-years';
 
 const PRESETS = [
@@ -30,6 +30,7 @@ const NUMBERS: { key: Exclude<keyof RoomAssumptions, 'mass'>; name: string; unit
   { key: 'blindsPass', name: 'Blinds let pass', unit: '0–1' },
 ];
 
+const NO_ROOMS: readonly RoomChoice[] = [];
 /** Chosen in place of a room. */
 const FACADES = 'facades';
 
@@ -42,7 +43,7 @@ export function RoomSection({ option }: { option: Option }) {
   const meshes = useMeshes((state) => state.meshes);
   const { search } = useLocation();
   const { site, neighbours, neighbourRules, glazings } = project;
-  const rooms = useRooms(option.id);
+  const rooms = useAside((worker) => worker.roomChoices(option.id), [option.id], 0) ?? NO_ROOMS;
   const [chosen, setChosen] = useState<string | null>(null);
   const [preset, setPreset] = useState<(typeof PRESETS)[number]['value']>('new');
   const [assumed, setAssumed] = useState<RoomAssumptions>(ROOM_PRESETS.new);
@@ -147,22 +148,4 @@ export function RoomSection({ option }: { option: Option }) {
       )}
     </Section>
   );
-}
-
-/** The rooms of an option, told by the worker whenever its model changes. */
-function useRooms(optionId: string): readonly RoomChoice[] {
-  const project = useDocument();
-  const meshes = useMeshes((state) => state.meshes);
-  const [rooms, setRooms] = useState<readonly RoomChoice[]>([]);
-  useEffect(() => {
-    let isCurrent = true;
-    void computeAside(project, meshes)
-      .roomChoices(optionId)
-      .then((found) => isCurrent && setRooms(found));
-    return () => {
-      isCurrent = false;
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [optionId, meshes, ...lightParts(project)]);
-  return rooms;
 }

@@ -1,22 +1,16 @@
-import {
-  type GlassReading,
-  MONTH_NAMES,
-  type Option,
-  type RoomLight,
-  type SetReading,
-} from '@dial-shade/core';
+import { type GlassReading, MONTH_NAMES, type Option, type SetReading } from '@dial-shade/core';
 import { max as maxOf, scaleBand, scaleLinear } from 'd3';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, Section } from '../app/fields';
 import { useMeshes } from '../state/mesh-cache';
-import { currentProject, useDocument } from '../state/project-store';
+import { useDocument } from '../state/project-store';
 import { OwnerBars } from '../studies/owner-bars';
 import { lightParts } from '../studies/use-probe-year';
 import { HEAT } from '../theme/palette';
-import { computeAside } from '../workers/compute';
 import type { GlassYearFound } from '../workers/glass-year-work';
 import { measureDevices, useGlass } from './glass-store';
+import { useAside } from './use-aside';
 
 /** What the devices that stand do through the year: at a window, in its room, along its wall, or in all of the option. */
 export function YearSection({ option }: { option: Option }) {
@@ -74,25 +68,13 @@ export function YearSection({ option }: { option: Option }) {
 
 /** The light and the view in the middle of the room of the window. */
 function InTheRoom({ option }: { option: Option }) {
-  const project = useDocument();
-  const meshes = useMeshes((state) => state.meshes);
   const chosen = useGlass((state) => state.chosen);
-  const [light, setLight] = useState<(RoomLight & { room: string }) | null>(null);
-  useEffect(() => {
-    if (chosen === null) return;
-    let isWanted = true;
-    // After what is live: it lays everything that stands in order anew.
-    const timer = setTimeout(() => {
-      void computeAside(currentProject(), meshes)
-        .lightOfRoom(option.id, chosen)
-        .then((found) => isWanted && setLight(found && 'refused' in found ? null : found));
-    }, 250);
-    return () => {
-      isWanted = false;
-      clearTimeout(timer);
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [option.id, chosen, meshes, ...lightParts(project)]);
+  // After what is live: it lays everything that stands in order anew.
+  const light = useAside(
+    chosen === null ? null : (worker) => worker.lightOfRoom(option.id, chosen),
+    [option.id, chosen],
+    250,
+  );
   if (!light) return null;
   const { room, skyPercent, viewLeft } = light;
   return (

@@ -13,6 +13,7 @@ import {
   sectorOf,
   type Point3,
   onFace,
+  opensWithMore,
   type Project,
   type RoomGoal,
   type RoomSized,
@@ -184,16 +185,18 @@ export function sizedGroup(
 ): GroupSized {
   const { project, optionId, meshes } = asked;
   const scene = sceneNow(asked);
-  let [value, unmet, seen] = [size.from, 0, 0];
+  const isTurned = opensWithMore(device.make, size.number);
+  let [value, unmet, seen] = [isTurned ? size.to : size.from, 0, 0];
   for (const key of keys) {
     const place = placeOf(asked, key);
     const moments = momentsAgainst(project, against, place.face.normal);
     const window = new WindowShade(project, optionId, meshes, place, device, moments, scene);
     if (window.moments === 0) continue;
     seen++;
-    const found = sizeDevice(window, device.make, { ...size, from: value });
+    const left = isTurned ? { to: value } : { from: value };
+    const found = sizeDevice(window, device.make, { ...size, ...left });
     if (!found.isMet) unmet++;
-    value = Math.max(value, found.value);
+    value = isTurned ? Math.min(value, found.value) : Math.max(value, found.value);
   }
   return { value, unmet, seen };
 }
