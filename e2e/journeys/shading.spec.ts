@@ -62,6 +62,8 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByLabel('In shade, at least').press('Enter');
   await expect(page.getByText('A share of the glass above 0 and up to 100 %.')).toBeVisible();
 
+  await page.getByLabel('Over', { exact: true }).selectOption({ index: 1 });
+  await expect(page.getByTestId('over-set')).toContainText('of its glass in sun on average of');
   await page.getByLabel('On the almanac').selectOption('shaders');
   await expect(page.getByTestId('window-year')).toContainText('Overhang');
 

@@ -11,6 +11,7 @@ import { useMoment, useView } from '../state/view-store';
 import { lightParts } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
 import { measureDay, measureGlass, useGlass } from './glass-store';
+import { OverSet } from './over-set';
 
 /** Minutes between the moments of the day that a window is followed through. */
 const STEP = 20;
@@ -97,6 +98,7 @@ export function GlassSection({ option }: { option: Option }) {
               </button>
             </div>
           )}
+          {one && <OverSet option={option} opening={one.key} />}
           {day.length > 1 && <WindowDay day={day} />}
         </>
       )}

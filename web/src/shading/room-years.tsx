@@ -65,10 +65,18 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
         </tbody>
       </table>
       <RoomMonths row={shown} bare={bare && bare !== shown ? bare : null} />
-      <p className="visually-quiet mb-1">
-        For comparison under these assumptions, not for sizing plant: simple hourly method of ISO 13790:2008,
-        one zone, gains hour by hour through the glass as it stands.
-      </p>
+      <p className="visually-quiet mb-1">For comparison under these assumptions, not for sizing plant.</p>
+      <details className="visually-quiet mb-1">
+        <summary>How it is reckoned</summary>
+        <p className="m-0">
+          The simple hourly method of ISO 13790:2008 (five conductances, one mass): the room is one zone. What
+          comes in through its glass is found hour by hour from the weather year, beam, sky and ground, past
+          everything that stands, with the g-value of the angle; it falls on air, surfaces and mass in fixed
+          shares. Heating and cooling are what keeps the air within the two set-points, within the power of
+          100 or 150 W/m² that the presets have; the last two weeks of the year are run through first. Walls
+          and floors towards other rooms lose nothing.
+        </p>
+      </details>
       <button className="btn btn-quiet btn-sm mb-2" onClick={() => save(rows)}>
         <Download size={12} /> CSV
       </button>

@@ -16,7 +16,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
 import { SweepFound } from './sweep-found';
-import { recallSweep, runSweep, stopSweep, useSweep } from './sweep-store';
+import { recallSweep, runSweep, stopSweep, sweepSpeed, useSweep } from './sweep-store';
 
 /** Values that each number is tried in at first. */
 const VALUES = 12;
@@ -59,6 +59,7 @@ export function SweepSection({
   const [by, setBy] = useState<'wanted' | 'sky'>('wanted');
   const free = ranges.filter(({ isFree }) => isFree);
   const count = free.reduce((all, { values }) => all * values, 1) + beside.length * VALUES;
+  const speed = sweepSpeed();
   const parts = partsOf(project, option, device, meshes);
   // Once for each device: what changes afterwards makes it out of date, not another one.
   useEffect(() => {
@@ -199,7 +200,7 @@ export function SweepSection({
       ) : (
         <p className="visually-quiet mb-1">
           {count.toLocaleString('en')} devices at one window, each asked for at its points for every sun of
-          the year and every part of the sky.
+          the year and every part of the sky{speed !== null && `; about ${formatSeconds(speed * count)}`}.
         </p>
       )}
       <div className="d-flex gap-1 mb-1">
@@ -228,6 +229,9 @@ export function SweepSection({
     </Section>
   );
 }
+
+const formatSeconds = (seconds: number) =>
+  seconds < 90 ? `${Math.max(1, Math.round(seconds))} s` : `${Math.round(seconds / 60)} min`;
 
 /** What a sweep was run from: the model without the sizes of the device itself. */
 function partsOf(

@@ -42,6 +42,19 @@ const threads = Array.from({ length: Math.min(4, Math.max(1, navigator.hardwareC
 /** Devices that a thread is given at a time. */
 const BATCH = 12;
 
+const SPEED_KEY = 'dial-shade:sweep-seconds';
+
+/** Seconds that a device of a sweep has lately taken, or null. */
+export function sweepSpeed(): number | null {
+  const kept = Number(localStorage.getItem(SPEED_KEY));
+  return kept > 0 && Number.isFinite(kept) ? kept : null;
+}
+
+function noteSpeed(seconds: number): void {
+  const before = sweepSpeed();
+  localStorage.setItem(SPEED_KEY, String(before === null ? seconds : before * 0.7 + seconds * 0.3));
+}
+
 let run = 0;
 
 forgetWithProject(() => {
@@ -97,6 +110,7 @@ export async function runSweep(
   const found: Sweep['found'] = makes.map(() => undefined);
   let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null };
   useSweep.setState({ sweep, isAtWork: true });
+  const begun = performance.now();
   keep = () => id && keepSweep(id, sweep, kinds);
   let next = 0;
   const [project, { meshes }] = [currentProject(), useMeshes.getState()];
@@ -127,6 +141,7 @@ export async function runSweep(
   };
   await Promise.all(threads.map(work));
   if (run === mine) {
+    noteSpeed((performance.now() - begun) / 1000 / makes.length);
     useSweep.setState({ isAtWork: false });
     keep = null;
     if (id) keepSweep(id, sweep, kinds);
