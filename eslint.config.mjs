@@ -41,6 +41,7 @@ const ROOMS = [
   ['study', 'files'],
   ['gains'],
   ['shading'],
+  ['envelope'],
   ['results'],
 ];
 

@@ -18,6 +18,7 @@ import { exportCommand } from './export-command';
 import { sizeCommand } from './size-command';
 import { skyCommand } from './sky-command';
 import { sunCommand } from './sun-command';
+import { envelopeCommand } from './envelope-command';
 import { sweepCommand } from './sweep-command';
 import { takesCommand } from './takes-command';
 import { makeWeatherCommand, weatherCommand } from './weather-command';
@@ -41,6 +42,7 @@ const COMMANDS = [
   deviceCommand(),
   sizeCommand(),
   sweepCommand(),
+  envelopeCommand(),
   roomCommand(),
   roomsCommand(),
   raysCommand(),

@@ -18,5 +18,6 @@ export * from './trace';
 export * from './study';
 export * from './files';
 export * from './gains';
+export * from './envelope';
 export * from './shading';
 export * from './results';

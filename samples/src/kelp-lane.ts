@@ -284,6 +284,31 @@ export function kelpLane(): Project {
         on: { kind: 'ground' },
       },
     ],
+    envelopes: [
+      {
+        id: 'gardens',
+        name: 'Sun on gardens and courtyards',
+        keep: [
+          {
+            on: 'area',
+            id: 'allotments',
+            windows: [{ from: '2026-03-01', to: '2026-09-30', startMinutes: 600, endMinutes: 900 }],
+          },
+          {
+            on: 'area',
+            id: 'yards',
+            windows: [{ from: '2026-03-21', to: '2026-03-21', startMinutes: 600, endMinutes: 900 }],
+          },
+        ],
+        build: null,
+        setbacksM: [3],
+        noBuild: [],
+        limit: { over: 'ground', heightM: 30 },
+        slope: null,
+        storeyM: 3.2,
+        spacingM: 1,
+      },
+    ],
     targets: targets(),
     studies: studies(),
     probes: [],

@@ -257,3 +257,14 @@ test('a target that one page removes and the other measures is asked about, and 
     );
   }
 });
+
+test('what another page wrote before a list was added to documents is taken with that list', async () => {
+  server.elsewhere((project) => {
+    const { envelopes: _, ...before } = project;
+    return { ...before, name: 'Written before' } as Project;
+  });
+  edit('name it', editProject({ note: 'Mine' }));
+  await settle();
+  expect(status()).toBe('saved');
+  expect(currentProject()).toMatchObject({ name: 'Written before', note: 'Mine', envelopes: [] });
+});

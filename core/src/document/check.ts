@@ -28,6 +28,7 @@ const NOUNS: Record<string, string> = {
   viewpoints: 'viewpoint',
   momentSets: 'moment set',
   hourSets: 'set of hours',
+  envelopes: 'envelope',
   criteria: 'set of criteria',
   storeys: 'storey',
   holes: 'court',

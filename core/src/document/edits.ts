@@ -39,6 +39,7 @@ import {
   TODAY,
   type Viewpoint,
   type CriteriaSet,
+  type Envelope,
   type HourSet,
   type MomentSet,
   type Scheme,
@@ -59,6 +60,7 @@ type Listed = {
   viewpoints: Viewpoint;
   momentSets: MomentSet;
   hourSets: HourSet;
+  envelopes: Envelope;
   criteria: CriteriaSet;
 };
 

@@ -30,6 +30,7 @@ function usedIds(project: Project): string[] {
     project.viewpoints,
     project.momentSets,
     project.hourSets,
+    project.envelopes,
     project.criteria,
   ];
   for (const option of project.options) {

@@ -34,6 +34,7 @@ export function danglingReferences(project: Project): DanglingReference[] {
     'viewpoints',
     'momentSets',
     'hourSets',
+    'envelopes',
     'criteria',
     'neighbourRules',
   ] as const)

@@ -55,6 +55,7 @@ export function emptyProject(name: string, year: number): Project {
     viewpoints: [],
     momentSets: [],
     hourSets: [],
+    envelopes: [],
   };
 }
 

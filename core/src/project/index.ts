@@ -37,6 +37,7 @@ export {
   type TreeNeighbour,
   type WallNeighbour,
 } from './schema/form-schema';
+export type { Envelope } from './schema/envelope-schema';
 export type { Device, DeviceMake, LoweredWhen, Scheme } from './schema/device-schema';
 export { makeProblem } from './schema/device-schema';
 export {
@@ -81,4 +82,4 @@ export {
   standingModels,
   standingNeighbours,
 } from './standing';
-export { CURRENT_VERSION, migrate } from './versions';
+export { CURRENT_VERSION, migrate, withLists } from './versions';

@@ -2,6 +2,7 @@ import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
+import { envelopeSchema } from './schema/envelope-schema';
 import { hourSetSchema } from './schema/hour-set-schema';
 import { areaSchema, siteSchema } from './schema/site-schema';
 import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
@@ -50,6 +51,8 @@ export const projectSchema = z.object({
   momentSets: listOf(momentSetSchema, 'moment sets', 200),
   /** Hours in which sun is wanted, or not. */
   hourSets: listOf(hourSetSchema, 'sets of hours', 50),
+  /** How tall may be built without taking sun that is to be kept. */
+  envelopes: listOf(envelopeSchema, 'envelopes', 50).default([]),
 });
 
 /**

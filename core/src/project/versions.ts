@@ -42,6 +42,14 @@ const migrations: Record<number, (document: Raw) => Raw> = {
   }),
 };
 
+/**
+ * A document of this version that may have been written before a list was added to it, with that list. For documents that
+ * were checked before; parsing does the same.
+ */
+export function withLists<T extends object>(document: T): T {
+  return 'envelopes' in document ? document : { ...(document as T), envelopes: [] };
+}
+
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;
 
 /** The types of before that a new project had keep the panes that their names say. */

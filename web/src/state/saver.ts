@@ -1,4 +1,4 @@
-import { type Conflict, mergeProjects, type Project, sameJson, withTheirs } from '@dial-shade/core';
+import { type Conflict, mergeProjects, type Project, sameJson, withLists, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
 import { notify } from './notice-store';
@@ -150,7 +150,8 @@ export function restoreUnsaved(id: string): void {
   const unsaved = takeUnsaved(id);
   if (!unsaved) return;
   const { project } = useProject.getState();
-  const { merged, conflicts } = mergeProjects(unsaved.base, unsaved.project, project!);
+  const [base, own] = [withLists(unsaved.base), withLists(unsaved.project)];
+  const { merged, conflicts } = mergeProjects(base, own, project!);
   useProject.setState({ project: merged, editName: 'work from before the page was closed' });
   if (conflicts.length) askFor(conflicts, project!);
   else notify('Work that had not been saved when the page was closed is back.');
@@ -163,7 +164,8 @@ function askFor(conflicts: Conflict[], theirs: Project): void {
 }
 
 /** Merges a newer revision into the open document; asks when both sides changed the same thing. */
-export function takeNewer(revision: number, theirs: Project): void {
+export function takeNewer(revision: number, written: Project): void {
+  const theirs = withLists(written);
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
   const own = unanswered.find(({ id, project }) => id === before.id && sameJson(project, theirs));

@@ -1,0 +1,78 @@
+import {
+  envelopeCsv,
+  envelopeField,
+  envelopeFigures,
+  type EnvelopeFigures,
+  envelopeObj,
+  InputError,
+  requireEnvelope,
+} from '@dial-shade/core';
+import { Command } from 'commander';
+import { readProject, writeFolder } from './project-file';
+
+interface Options {
+  envelope: string;
+  spacing?: string;
+  out: string;
+  json?: boolean;
+}
+
+const round = (value: number) => Math.round(value * 1e4) / 1e4;
+
+const told = (of: EnvelopeFigures['highest']) =>
+  of && {
+    x: round(of.at[0]),
+    y: round(of.at[1]),
+    level_m: round(of.levelM),
+    over_ground_m: round(of.heightM),
+  };
+
+/** `envelope`: how tall may be built without taking sun that is to be kept. */
+export function envelopeCommand(): Command {
+  return new Command('envelope')
+    .description('how tall may be built, point by point, without taking sun that is to be kept')
+    .argument('<project>', 'project file')
+    .requiredOption('--envelope <envelope>', 'name or id of an envelope of the project')
+    .option('--spacing <metres>', 'distance between the points; the envelope’s when left out')
+    .requiredOption('--out <folder>', 'where heights.csv, envelope.obj and summary.json go')
+    .option('--json', 'print the summary')
+    .action(async (path: string, options: Options) => {
+      const { project } = await readProject(path);
+      const envelope = requireEnvelope(project, options.envelope);
+      const spacing = options.spacing === undefined ? envelope.spacingM : Number(options.spacing);
+      if (!(spacing >= 0.05 && spacing <= 50))
+        throw new InputError('spacing', `--spacing is a number from 0.05 to 50, not “${options.spacing}”.`);
+      const field = envelopeField(project, envelope, spacing);
+      const figures = envelopeFigures(field, envelope);
+      const { zone } = project.site.place;
+      const summary = {
+        envelope: envelope.name,
+        spacing_m: spacing,
+        points: figures.points,
+        area_m2: round(figures.areaM2),
+        unlimited_m2: round(figures.unlimitedM2),
+        volume_m3: round(figures.volumeM3),
+        storey_m: envelope.storeyM,
+        floor_area_m2: round(figures.floorAreaM2),
+        highest: told(figures.highest),
+        lowest: told(figures.lowest),
+        reasons: figures.reasons.map(({ name, areaM2 }) => ({ name, area_m2: round(areaM2) })),
+        keep: envelope.keep.map(({ on, id, windows }) => ({ on, id, windows })),
+        notes: field.notes,
+      };
+      const text = JSON.stringify(summary, null, 1);
+      await writeFolder(options.out, {
+        'heights.csv': envelopeCsv(field, zone),
+        'envelope.obj': envelopeObj(field, envelope.name),
+        'summary.json': `${text}\n`,
+      });
+      if (options.json) console.log(text);
+      else
+        console.log(
+          `${envelope.name}: ${figures.points.toLocaleString('en')} points over ${figures.areaM2.toFixed(0)} m²; ` +
+            `${figures.volumeM3.toFixed(0)} m³ and ${figures.floorAreaM2.toFixed(0)} m² of floor where it is limited` +
+            `${figures.unlimitedM2 > 0 ? `, nothing limits ${figures.unlimitedM2.toFixed(0)} m²` : ''}` +
+            `${figures.highest ? `; highest ${figures.highest.heightM.toFixed(2)} m over the ground` : ''}`,
+        );
+    });
+}

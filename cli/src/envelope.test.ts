@@ -1,0 +1,50 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const SAMPLE = 'samples/projects/kelp-lane.json';
+const dial = (...args: string[]) =>
+  spawnSync(process.execPath, ['dist/cli/dial.js', ...args], { encoding: 'utf8' });
+
+const folder = mkdtempSync(join(tmpdir(), 'envelope-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+test('the envelope of the sample: a line a point, a surface, and figures that go with them', () => {
+  const out = join(folder, 'a');
+  const { status, stdout } = dial(
+    'envelope',
+    SAMPLE,
+    '--envelope',
+    'gardens',
+    '--spacing',
+    '2',
+    '--out',
+    out,
+    '--json',
+  );
+  expect(status).toBe(0);
+  const summary = JSON.parse(stdout);
+  expect(JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'))).toEqual(summary);
+  const [head, ...rows] = readFileSync(join(out, 'heights.csv'), 'utf8').trim().split(/\r?\n/);
+  expect(head).toBe('x,y,height_m,decided_by,at');
+  expect(rows).toHaveLength(summary.points);
+  expect(summary.area_m2).toBe(summary.points * 4);
+  const levels = rows.map((row) => Number(row.split(',')[2]));
+  expect(Math.max(...levels)).toBeGreaterThanOrEqual(summary.highest.level_m - 1e-3);
+  expect(summary.reasons.map(({ name }: { name: string }) => name)).toEqual([
+    'Allotment garden',
+    'Terrace courtyards',
+  ]);
+  expect(readFileSync(join(out, 'envelope.obj'), 'utf8')).toMatch(/^o Sun_on_gardens_and_courtyards\nv /);
+});
+
+test.each([
+  [['--envelope', 'attic'], 'There is no envelope “attic”; there is “Sun on gardens and courtyards”'],
+  [['--envelope', 'gardens', '--spacing', 'wide'], '--spacing is a number from 0.05 to 50'],
+  [['--envelope', 'gardens', '--spacing', '0.05'], 'This field would have'],
+])('%j is refused: %s', (more, sentence) => {
+  const { status, stderr } = dial('envelope', SAMPLE, ...more, '--out', join(folder, 'b'));
+  expect(status).toBe(1);
+  expect(stderr).toContain(sentence);
+});

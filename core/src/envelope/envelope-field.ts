@@ -1,0 +1,250 @@
+import { InputError } from '../errors';
+import { bounds, contains, insetRing, type Point2, type Ring } from '../geometry';
+import type { Envelope, Project } from '../project';
+import { groundLevel } from '../site';
+import { boundOf, keptFace, type KeptFace } from './kept-face';
+import { MAX_SUNS, sunCount } from './sun-hull';
+
+/** Points that a field may have. */
+const MAX_POINTS = 200_000;
+
+/** How tall may be built, point by point: middles of the cells of a grid over what may be built on. */
+export interface EnvelopeField {
+  columns: number;
+  rows: number;
+  /** Lower left corner of the first cell, and the side of a cell, metres. */
+  x0: number;
+  y0: number;
+  cellM: number;
+  /** Highest level, project frame; infinite where nothing limits it, NaN where nothing may be built. Rows go north. */
+  levelM: Float64Array;
+  /** Level of the ground there. */
+  groundM: Float64Array;
+  /** Which of `reasons` decides; −1 where none does. */
+  decidedBy: Int16Array;
+  /** The sun that decides, epoch ms; NaN where none does. */
+  atMs: Float64Array;
+  reasons: string[];
+  /** What may be built on. */
+  outline: Point2[];
+  notes: string[];
+}
+
+/** The envelope with this id or name. Throws InputError `envelope`, naming those that exist. */
+export function requireEnvelope({ envelopes }: Project, typed: string): Envelope {
+  const found =
+    envelopes.find(({ id }) => id === typed) ??
+    envelopes.find(({ name }) => name.toLowerCase() === typed.toLowerCase());
+  if (found) return found;
+  const known = envelopes.map(({ name }) => `“${name}”`).join(', ');
+  throw new InputError(
+    'envelope',
+    `There is no envelope “${typed}”; ${known ? `there is ${known}` : 'the project has none'}.`,
+  );
+}
+
+/** The outline that may be built on: drawn or the boundary, less its setbacks. Throws InputError `envelope`. */
+export function buildOutline({ site }: Project, { build, setbacksM, name }: Envelope): Point2[] {
+  const outline = build ?? site.boundary;
+  if (!outline)
+    throw new InputError(
+      'envelope',
+      `“${name}” has nothing to build on: the site has no boundary; draw one, or give the envelope an outline.`,
+    );
+  const ring = outline.map(([x, y]): Point2 => [x, y]);
+  if (setbacksM.length === 0) return ring;
+  if (setbacksM.length !== 1 && setbacksM.length !== ring.length)
+    throw new InputError(
+      'envelope',
+      `“${name}” has ${setbacksM.length} setbacks for ${ring.length} edges; give one for all, or one for each.`,
+    );
+  const each = ring.map((_, i) => setbacksM[setbacksM.length === 1 ? 0 : i]!);
+  const inset = insetRing(ring, each);
+  if (!inset)
+    throw new InputError(
+      'envelope',
+      `The setbacks of “${name}” leave nothing to build on; make them smaller.`,
+    );
+  return inset;
+}
+
+/** Distance from a place to an outline. */
+function distanceTo(outline: Ring, [x, y]: Point2): number {
+  let least = Infinity;
+  outline.forEach(([ax, ay], i) => {
+    const [bx, by] = outline[(i + 1) % outline.length]!;
+    const [ex, ey] = [bx - ax, by - ay];
+    const length2 = ex * ex + ey * ey;
+    const t = length2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * ex + (y - ay) * ey) / length2)) : 0;
+    least = Math.min(least, Math.hypot(x - ax - t * ex, y - ay - t * ey));
+  });
+  return least;
+}
+
+/** What limits heights at a place. */
+export class EnvelopeSolver {
+  readonly outline: Point2[];
+  readonly reasons: string[];
+  readonly notes: string[] = [];
+  private readonly faces: KeptFace[];
+  private readonly site: Project['site'];
+  private readonly whole: Point2[];
+
+  /** Throws InputError `envelope` where there is nothing to build on, or suns are too many. */
+  constructor(
+    project: Project,
+    private readonly envelope: Envelope,
+  ) {
+    this.site = project.site;
+    this.outline = buildOutline(project, envelope);
+    this.whole = (envelope.build ?? project.site.boundary!).map(([x, y]): Point2 => [x, y]);
+    const suns = envelope.keep.reduce((sum, { windows }) => sum + sunCount(windows), 0);
+    if (suns > MAX_SUNS)
+      throw new InputError(
+        'envelope',
+        `“${envelope.name}” asks for ${suns.toLocaleString('en')} suns, minute by minute; ${MAX_SUNS.toLocaleString('en')} are looked at most. Shorten its windows of time, or keep the sun on fewer things.`,
+      );
+    this.faces = [];
+    for (const kept of envelope.keep) {
+      const face = keptFace(project, kept);
+      if (!face) {
+        this.notes.push(`The ${kept.on} “${kept.id}” is gone, or is no plane: nothing is kept for it.`);
+        continue;
+      }
+      if (face.hull.count === 0)
+        this.notes.push(`No sun stands before “${face.name}” in its windows of time: it limits nothing.`);
+      if (face.isArea && face.corners.some(([x, y]) => contains(this.outline, [x, y])))
+        this.notes.push(
+          `“${face.name}” reaches into what may be built on: on it nothing may stand over its own level.`,
+        );
+      this.faces.push(face);
+    }
+    this.reasons = [...this.faces.map(({ name }) => name), 'height limit', 'slope'];
+    this.notes.push(
+      'All sun of the windows of time is kept, whether or not something that stands takes it already.',
+    );
+  }
+
+  /** Whether a place may be built on. */
+  isOpen(place: Point2): boolean {
+    return contains(this.outline, place) && !this.envelope.noBuild.some((strip) => contains(strip, place));
+  }
+
+  groundAt(place: Point2): number {
+    return groundLevel(this.site.ground, place);
+  }
+
+  /** The highest level at a place, what decides it (an index into `reasons`, −1: nothing) and when. */
+  at(place: Point2): { levelM: number; decidedBy: number; atMs: number } {
+    let [best, decidedBy] = [{ z: Infinity, atMs: NaN }, -1];
+    this.faces.forEach((face, i) => {
+      const found = boundOf(face, place, best);
+      if (found !== best) [best, decidedBy] = [found, i];
+    });
+    const { limit, slope } = this.envelope;
+    const take = (z: number, reason: number) => {
+      if (z < best.z) [best, decidedBy] = [{ z, atMs: NaN }, reason];
+    };
+    if (limit) take(limit.heightM + (limit.over === 'ground' ? this.groundAt(place) : 0), this.faces.length);
+    if (slope)
+      take(
+        this.groundAt(place) + slope.fromM + slope.rise * distanceTo(this.whole, place),
+        this.faces.length + 1,
+      );
+    return { levelM: best.z, decidedBy, atMs: best.atMs };
+  }
+}
+
+/** How tall may be built, over all of what may be built on. Throws InputError `envelope`. */
+export function envelopeField(
+  project: Project,
+  envelope: Envelope,
+  cellM = envelope.spacingM,
+): EnvelopeField {
+  const solver = new EnvelopeSolver(project, envelope);
+  const { minX, minY, maxX, maxY } = bounds(solver.outline);
+  const [columns, rows] = [maxX - minX, maxY - minY].map((span) =>
+    Math.max(1, Math.ceil(span / cellM - 1e-9)),
+  ) as [number, number];
+  if (columns * rows > MAX_POINTS) {
+    const fits = cellM * Math.sqrt((columns * rows) / MAX_POINTS) * 1.02;
+    throw new InputError(
+      'envelope',
+      `This field would have ${(columns * rows).toLocaleString('en')} points; ${MAX_POINTS.toLocaleString('en')} fit. A spacing of ${Number(fits.toPrecision(2))} m does.`,
+    );
+  }
+  const count = columns * rows;
+  const field: EnvelopeField = {
+    ...{ columns, rows, x0: minX, y0: minY, cellM },
+    levelM: new Float64Array(count).fill(NaN),
+    groundM: new Float64Array(count).fill(NaN),
+    decidedBy: new Int16Array(count).fill(-1),
+    atMs: new Float64Array(count).fill(NaN),
+    reasons: solver.reasons,
+    outline: solver.outline,
+    notes: solver.notes,
+  };
+  for (let i = 0; i < count; i++) {
+    const place = placeOf(field, i);
+    if (!solver.isOpen(place)) continue;
+    const { levelM, decidedBy, atMs } = solver.at(place);
+    field.levelM[i] = levelM;
+    field.groundM[i] = solver.groundAt(place);
+    field.decidedBy[i] = decidedBy;
+    field.atMs[i] = atMs;
+  }
+  return field;
+}
+
+/** The middle of a cell of a field. */
+export function placeOf({ columns, x0, y0, cellM }: EnvelopeField, i: number): Point2 {
+  return [x0 + ((i % columns) + 0.5) * cellM, y0 + (Math.floor(i / columns) + 0.5) * cellM];
+}
+
+/** What a field comes to. */
+export interface EnvelopeFigures {
+  points: number;
+  /** Of what may be built on, by cells, m². */
+  areaM2: number;
+  /** Where nothing limits the height. */
+  unlimitedM2: number;
+  /** Between the ground and the field where it is limited, m³. */
+  volumeM3: number;
+  /** Whole storeys of the height that the envelope has, m². */
+  floorAreaM2: number;
+  highest: { at: Point2; levelM: number; heightM: number } | null;
+  lowest: { at: Point2; levelM: number; heightM: number } | null;
+  /** How much of the area each reason decides. */
+  reasons: { name: string; areaM2: number }[];
+}
+
+/** Figures of a field; heights over the ground, nothing below it. */
+export function envelopeFigures(
+  field: EnvelopeField,
+  { storeyM }: Pick<Envelope, 'storeyM'>,
+): EnvelopeFigures {
+  const { levelM, groundM, decidedBy, reasons, cellM } = field;
+  const cell = cellM * cellM;
+  const found: EnvelopeFigures = {
+    ...{ points: 0, areaM2: 0, unlimitedM2: 0, volumeM3: 0, floorAreaM2: 0, highest: null, lowest: null },
+    reasons: reasons.map((name) => ({ name, areaM2: 0 })),
+  };
+  levelM.forEach((level, i) => {
+    if (Number.isNaN(level)) return;
+    found.points++;
+    found.areaM2 += cell;
+    if (decidedBy[i]! >= 0) found.reasons[decidedBy[i]!]!.areaM2 += cell;
+    if (level === Infinity) {
+      found.unlimitedM2 += cell;
+      return;
+    }
+    const heightM = Math.max(0, level - groundM[i]!);
+    found.volumeM3 += heightM * cell;
+    found.floorAreaM2 += Math.floor(heightM / storeyM + 1e-9) * cell;
+    const one = { at: placeOf(field, i), levelM: level, heightM };
+    if (!found.highest || heightM > found.highest.heightM) found.highest = one;
+    if (!found.lowest || heightM < found.lowest.heightM) found.lowest = one;
+  });
+  found.reasons = found.reasons.filter(({ areaM2 }) => areaM2 > 0);
+  return found;
+}
