@@ -1,4 +1,11 @@
-import { type Conflict, mergeProjects, type Project, sameJson, withLists, withTheirs } from '@dial-shade/core';
+import {
+  type Conflict,
+  mergeProjects,
+  type Project,
+  sameJson,
+  withLists,
+  withTheirs,
+} from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
 import { notify } from './notice-store';
