@@ -17,7 +17,7 @@ import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { useMoment, useView } from '../state/view-store';
 import { computeAside } from '../workers/compute';
-import type { Against, RoomSizeFound, SizeFound } from '../workers/size-work';
+import type { Against, BeamLetIn, RoomSizeFound, SizeFound } from '../workers/size-work';
 import { shortDate } from '../almanac/wording';
 import { useGlass } from './glass-store';
 import { SizeTable } from './size-table';
@@ -91,36 +91,37 @@ export function SizeSection({
   const find = async () => {
     setAtWork(true);
     try {
+      const worker = computeAside(currentProject(), useMeshes.getState().meshes);
       const { from, to } = free;
       const size = { number: free.number, from, to, goal: goal / 100, each, second: also };
-      const answer = await computeAside(currentProject(), useMeshes.getState().meshes).sizedAt(
-        option.id,
-        chosen!,
-        device,
-        wish(),
-        size,
-        goalOf === 'kWh' ? atMost : null,
-      );
-      if ('refused' in answer) notify(answer.refused, true);
-      else
-        setFound({
-          ...answer,
-          number: free.number,
-          also,
-          what: nameOf(free, also),
-          goal: goalOf === 'kWh' ? null : goal,
-          each: goalOf === 'glass' && each && answer.moments > 1,
-        });
+      const limit = goalOf === 'kWh' ? atMost : null;
+      const answer = await worker.sizedAt(option.id, chosen!, device, wish(), size, limit);
+      if ('refused' in answer) {
+        notify(answer.refused, true);
+        return;
+      }
+      const said: Found = {
+        ...answer,
+        number: free.number,
+        also,
+        what: nameOf(free, also),
+        goal: goalOf === 'kWh' ? null : goal,
+        each: goalOf === 'glass' && each && answer.moments > 1,
+        sets: [],
+      };
+      setFound(said);
+      setAtWork(false);
+      // What it lets in of the hours that are named takes longer than the size: it comes after.
+      const sets = await worker.beamLetIn(option.id, chosen!, device, makeOf(device.make, said));
+      if (!('refused' in sets)) setFound((now) => (now === said ? { ...said, sets } : now));
     } finally {
       setAtWork(false);
     }
   };
-  const hang = ({ number, value, also: other, second: its }: Sizes) =>
+  const hang = (sizes: Sizes) =>
     edit(
       `size ${device.name}`,
-      changeDevice(option.id, schemeId, device.id, {
-        make: { ...device.make, [number]: value, ...(other && { [other.number]: its }) } as DeviceMake,
-      }),
+      changeDevice(option.id, schemeId, device.id, { make: makeOf(device.make, sizes) }),
     );
   return (
     <Section title="Size for" name="size">
@@ -271,6 +272,10 @@ interface Sizes {
   second: number | null;
 }
 
+/** A device with the sizes that were found. */
+const makeOf = (make: DeviceMake, { number, value, also, second }: Sizes): DeviceMake =>
+  ({ ...make, [number]: value, ...(also && { [also.number]: second }) }) as DeviceMake;
+
 /** A number of a device with its unit. */
 function readNumber(number: string, value: number): string {
   if (number.endsWith('Deg')) return `${value.toFixed(1)}°`;
@@ -285,6 +290,8 @@ function readSizes({ number, value, also, second }: Sizes): string {
 
 /** What was found, and what was asked for. */
 interface Found extends SizeFound, Sizes {
+  /** What it lets in of sets of hours, once that is known. */
+  sets: BeamLetIn[];
   value: number;
   second: number | null;
   what: string;

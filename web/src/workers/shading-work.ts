@@ -15,7 +15,15 @@ import { glassRows } from './glass-work';
 import { glassYear, lightOfRoom, maskOfWindow, type ReadOf } from './glass-year-work';
 import { refusing } from './refusing';
 import { roomChoices, type RoomYearAsked, yearOfRoom, yearsOfFacades, yearsOfRoom } from './room-year-work';
-import { type Against, sizedAt, sizedForRoom, sizedGroup, sizeGroups, yearOfWindow } from './size-work';
+import {
+  type Against,
+  beamLetIn,
+  sizedAt,
+  sizedForRoom,
+  sizedGroup,
+  sizeGroups,
+  yearOfWindow,
+} from './size-work';
 import { type SetsAsked, sweepPart, worthOf } from './sweep-work';
 
 /** What the worker holds while it is asked. */
@@ -62,6 +70,10 @@ export function shadingWork(held: () => Held) {
       size: SizeAsked,
       atMostKWh: number | null,
     ) => refusing(() => sizedAt(about(optionId), opening, device, against, size, atMostKWh)),
+
+    /** What a device of a size lets in of the beam of each set of hours. */
+    beamLetIn: (optionId: string, opening: string, device: Device, make: DeviceMake) =>
+      refusing(() => beamLetIn(about(optionId), opening, device, make)),
 
     /** The same so that the sun in the room of a window stays within a goal. */
     sizedForRoom: (

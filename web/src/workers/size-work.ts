@@ -45,8 +45,14 @@ export interface SizeFound extends Sized {
   bare: number;
   /** The depth that an endless device would need at the moment that asks most; null where there is no closed form. */
   endlessM: number | null;
-  /** Of each set of hours, the share of its beam that reaches the glass: with the device as found, and without. */
-  sets: { id: string; name: string; use: string; letsIn: number; letsInBare: number }[];
+}
+
+/** Of a set of hours, the share of its beam that reaches the glass: with a device as it was found, and without. */
+export interface BeamLetIn {
+  id: string;
+  name: string;
+  letsIn: number;
+  letsInBare: number;
 }
 
 /** The opening `OWNER/OPENING` of an option. Throws InputError `opening`. */
@@ -84,29 +90,25 @@ export function sizedAt(
   // So much sun on the glass is a share of it in shade.
   const goal = atMostKWh === null ? size.goal : Math.max(0, 1 - atMostKWh / Math.max(1e-9, window.whole));
   const found = sizeDevice(window, device.make, { ...size, goal, each: size.each && atMostKWh === null });
-  const make = {
-    ...device.make,
-    [size.number]: found.value,
-    ...(size.second && { [size.second.number]: found.second }),
-  } as Device['make'];
-  const { weather } = project.site;
   return {
     ...found,
     moments: window.moments,
     wholeKWh: against.by === 'set' ? window.whole : null,
     bare: window.read(null).shaded,
     endlessM: size.number === 'depthM' ? endless(project, place, device, moments, goal) : null,
-    sets: (weather ? project.hourSets : []).map((set) => {
-      const seen = open(beamOfSet(project, set, place.face.normal));
-      return {
-        id: set.id,
-        name: set.name,
-        use: set.use,
-        letsIn: 1 - seen.read(make).shaded,
-        letsInBare: 1 - seen.read(null).shaded,
-      };
-    }),
   };
+}
+
+/** What a device of a size lets in at a window of the beam of each set of hours; none without weather. Throws InputError. */
+export function beamLetIn(asked: Asked, key: string, device: Device, make: Device['make']): BeamLetIn[] {
+  const { project, optionId, meshes } = asked;
+  const place = placeOf(asked, key);
+  const scene = sceneNow(asked);
+  return (project.site.weather ? project.hourSets : []).map(({ id, name, source }) => {
+    const moments = beamOfSet(project, { source }, place.face.normal);
+    const seen = new WindowShade(project, optionId, meshes, place, device, moments, scene);
+    return { id, name, letsIn: 1 - seen.read(make).shaded, letsInBare: 1 - seen.read(null).shaded };
+  });
 }
 
 /** What sizing a device for the room of a window came to. */
