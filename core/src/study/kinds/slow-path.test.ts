@@ -143,7 +143,8 @@ function quarters(boxes: readonly Box[], days: number) {
 /** Integral of a weight × cosine over the open sky before the wall, by a fine grid of equal angles. */
 function overSky(boxes: readonly Box[], luminance: (sine: number) => number): number {
   let sum = 0;
-  const [n, m] = [480, 120];
+  // Fine enough that upright edges, which a ray meets or misses all the way up, do not add up.
+  const [n, m] = [1440, 120];
   for (let i = 0; i < m; i++) {
     const altitude = ((i + 0.5) / m) * 90;
     for (let k = 0; k < n; k++) {
@@ -193,7 +194,19 @@ test('sky component and sky view', () => {
         0.25,
       );
     }),
-    RUNS,
+    {
+      ...RUNS,
+      // Three tall boxes near by, their edges where few rays lie.
+      examples: [
+        [
+          [
+            { x: -3, y: -8, w: 2, d: 4, h: 25 },
+            { x: 2, y: -8, w: 7, d: 3, h: 18 },
+            { x: 7, y: -20, w: 14, d: 5, h: 22 },
+          ],
+        ],
+      ],
+    },
   );
 });
 
