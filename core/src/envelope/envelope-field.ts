@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import { bounds, contains, insetRing, type Point2, type Ring } from '../geometry';
+import { bounds, contains, insetRing, type Point2, type Ring, signedArea } from '../geometry';
 import type { Envelope, Project } from '../project';
 import { groundLevel } from '../site';
 import { boundOf, keptFace, type KeptFace } from './kept-face';
@@ -58,7 +58,9 @@ export function buildOutline({ site }: Project, { build, setbacksM, name }: Enve
       'envelope',
       `“${name}” has ${setbacksM.length} setbacks for ${ring.length} edges; give one for all, or one for each.`,
     );
-  const each = ring.map((_, i) => setbacksM[setbacksM.length === 1 ? 0 : i]!);
+  // Edges of a ring that runs clockwise move inwards the other way.
+  const way = signedArea(ring) < 0 ? -1 : 1;
+  const each = ring.map((_, i) => way * setbacksM[setbacksM.length === 1 ? 0 : i]!);
   const inset = insetRing(ring, each);
   if (!inset)
     throw new InputError(

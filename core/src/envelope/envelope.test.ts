@@ -326,6 +326,9 @@ test('limits of height, a line of slope, setbacks and strips, on ground that slo
   const figures = envelopeFigures(field, asked);
   // The first edge runs along the south: 2 m from it, 3 from the east, 1 from the north, 4 from the west; less the strip.
   expect(figures.areaM2).toBeCloseTo((13 - 3) * 12, 6);
+  // Whichever way round the outline was drawn.
+  const turned = { ...asked, build: [...box(0, 0, 20, 15)].reverse(), setbacksM: [2], noBuild: [] };
+  expect(envelopeFigures(envelopeField(project, turned, 0.5), turned).areaM2).toBeCloseTo(16 * 11, 6);
   const { levelM } = levelAt({ project, asked }, [10, 4]);
   expect(levelM).toBeCloseTo(groundLevel(project.site.ground, [10, 4]) + 3 + 1.5 * 4, 6);
   expect(levelAt({ project, asked }, [10, 7.5])).toMatchObject({ decidedBy: 0 });

@@ -11,16 +11,16 @@ import type { MeshStore } from '../geometry';
 import type { Device, Project } from '../project';
 import { assembleScene, type Owner, type Piece, positionNow, type Scene, solidAt } from '../scene';
 import { sunPosition, sunVector } from '../sun';
-import { hoursAtSite, type WeatherHour, type WeatherYear } from '../weather';
+import { hoursAtSite, type WeatherHour } from '../weather';
 
 const HOUR_MS = 3_600_000;
 
 const byStart = new WeakMap<readonly WeatherHour[], Map<number, WeatherHour>>();
 
 /** The beam of the hour of the weather year that a moment lies in, W/m² on a plane that faces the sun; null without. */
-export function beamAt(project: Project, atMs: number, given: WeatherYear | null = null): number | null {
-  if (!given && !project.site.weather) return null;
-  const { hours } = hoursAtSite(project, given);
+export function beamAt(project: Project, atMs: number): number | null {
+  if (!project.site.weather) return null;
+  const { hours } = hoursAtSite(project);
   let starts = byStart.get(hours);
   if (!starts) byStart.set(hours, (starts = new Map(hours.map((hour) => [hour.startMs, hour]))));
   const first = hours[0]?.startMs ?? 0;
@@ -29,13 +29,13 @@ export function beamAt(project: Project, atMs: number, given: WeatherYear | null
 }
 
 /** What devices that move go by at a moment (epoch ms). */
-export function movedBy(project: Project, atMs: number, given: WeatherYear | null = null): MovedBy {
+export function movedBy(project: Project, atMs: number): MovedBy {
   const { place, north } = project.site;
   const { altitudeDeg, azimuthDeg } = sunPosition(atMs, place);
   const { date, minutes } = clockAt(atMs, place.zone);
   return {
     sun: altitudeDeg > 0 ? sunVector(altitudeDeg, azimuthDeg, north.trueNorthDeg) : null,
-    beamWm2: beamAt(project, atMs, given),
+    beamWm2: beamAt(project, atMs),
     minutes,
     month: Number(date.slice(5, 7)),
   };

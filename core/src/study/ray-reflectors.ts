@@ -55,7 +55,7 @@ export function wallReflector(
   return { points, normal: face.normal, reflecting: wall, showsMisses: false };
 }
 
-/** The upper faces of light shelves outside the openings of a room, as far as they have a reflectance. */
+/** The upper faces of light shelves outside some openings of a room, as far as they have a reflectance. */
 export function shelfReflectors(
   project: Project,
   optionId: string,
@@ -93,6 +93,18 @@ export function shelfReflectors(
       };
     });
   });
+}
+
+/** How the upper faces of light shelves reflect, as far as that is said. */
+export function shelfFaces(project: Project, optionId: string): Map<string, Reflecting> {
+  const devices = standingScheme(project, optionId)?.devices ?? [];
+  return new Map(
+    devices.flatMap(({ id, make }): [string, Reflecting][] =>
+      make.kind === 'shelf' && make.reflectance !== undefined
+        ? [[id, { reflectance: make.reflectance, mirror: make.mirror ?? 0 }]]
+        : [],
+    ),
+  );
 }
 
 /** Whether a ray square on a face meets something opaque in it: no opening, and nothing built against it. */

@@ -1,5 +1,4 @@
 import { clockAt } from '../civil';
-import { standingScheme } from '../devices';
 import { InputError } from '../errors';
 import {
   contains,
@@ -19,7 +18,7 @@ import { MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
-import { shelfReflectors, stripReflector, type Reflector, wallReflector } from './ray-reflectors';
+import { shelfFaces, shelfReflectors, stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
   cosineFan,
   gridIn,
@@ -102,7 +101,7 @@ export function roomRays(
   const obstacles = atHand && scene === atHand.scene ? atHand.obstacles : sceneObstacles(scene);
   const day = dayNumber(clockAt(atMs, place.zone).date.slice(5));
   const wall = asked.wall && wallReflector(project, meshes, asked.wall, asked.spacingM, scene, obstacles);
-  const shelves = shelfReflectors(project, optionId, meshes, room, asked.spacingM);
+  const shelves = shelfReflectors(project, optionId, meshes, { mass: room.mass, openings }, asked.spacingM);
   const faces = shelfFaces(project, optionId);
   return new RayTracer(scene, obstacles, room, openings, sun, day, asked, { wall, shelves, faces }).run();
 }
@@ -113,18 +112,6 @@ interface Outside {
   shelves: Reflector[];
   /** By the id of a light shelf. */
   faces: Map<string, Reflecting>;
-}
-
-/** How the upper faces of light shelves reflect, as far as that is said. */
-function shelfFaces(project: Project, optionId: string): Map<string, Reflecting> {
-  const devices = standingScheme(project, optionId)?.devices ?? [];
-  return new Map(
-    devices.flatMap(({ id, make }): [string, Reflecting][] =>
-      make.kind === 'shelf' && make.reflectance !== undefined
-        ? [[id, { reflectance: make.reflectance, mirror: make.mirror ?? 0 }]]
-        : [],
-    ),
-  );
 }
 
 class RayTracer {
