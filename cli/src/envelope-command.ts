@@ -37,12 +37,12 @@ export function envelopeCommand(): Command {
     .requiredOption('--out <folder>', 'where heights.csv, envelope.obj and summary.json go')
     .option('--json', 'print the summary')
     .action(async (path: string, options: Options) => {
-      const { project } = await readProject(path);
+      const { project, meshes } = await readProject(path);
       const envelope = requireEnvelope(project, options.envelope);
       const spacing = options.spacing === undefined ? envelope.spacingM : Number(options.spacing);
       if (!(spacing >= 0.05 && spacing <= 50))
         throw new InputError('spacing', `--spacing is a number from 0.05 to 50, not “${options.spacing}”.`);
-      const field = envelopeField(project, envelope, spacing);
+      const field = envelopeField(project, envelope, spacing, meshes);
       const figures = envelopeFigures(field, envelope);
       const { zone } = project.site.place;
       const summary = {

@@ -1,12 +1,13 @@
 import { InputError } from '../errors';
-import { bounds, contains, insetRing, type Point2, type Ring, signedArea } from '../geometry';
+import { bounds, contains, insetRing, type MeshStore, type Point2, type Ring, signedArea } from '../geometry';
 import type { Envelope, Project } from '../project';
 import { groundLevel } from '../site';
-import { boundOf, keptFace, type KeptFace } from './kept-face';
+import { boundOf, type KeptFace, keptFaces } from './kept-face';
 import { MAX_SUNS, sunCount } from './sun-hull';
 
-/** Points that a field may have. */
+/** Points that a field may have, and outlines that keep their sun. */
 const MAX_POINTS = 200_000;
+const MAX_FACES = 5000;
 
 /** How tall may be built, point by point: middles of the cells of a grid over what may be built on. */
 export interface EnvelopeField {
@@ -25,6 +26,8 @@ export interface EnvelopeField {
   /** The sun that decides, epoch ms; NaN where none does. */
   atMs: Float64Array;
   reasons: string[];
+  /** Which of what the envelope keeps each reason is of; −1: a height limit or a slope. */
+  keptOf: number[];
   /** What may be built on. */
   outline: Point2[];
   notes: string[];
@@ -83,10 +86,18 @@ function distanceTo(outline: Ring, [x, y]: Point2): number {
   return least;
 }
 
+/** What is kept, by its name; null where it is gone. */
+function keptName(project: Project, { on, id }: Envelope['keep'][number]): string | null {
+  const among: readonly { id: string; name: string }[] = on === 'area' ? project.areas : project.targets;
+  return among.find((one) => one.id === id)?.name ?? null;
+}
+
 /** What limits heights at a place. */
 export class EnvelopeSolver {
   readonly outline: Point2[];
   readonly reasons: string[];
+  /** Which of what the envelope keeps each reason is of; −1: a height limit or a slope. */
+  readonly keptOf: number[];
   readonly notes: string[] = [];
   private readonly faces: KeptFace[];
   private readonly site: Project['site'];
@@ -96,6 +107,7 @@ export class EnvelopeSolver {
   constructor(
     project: Project,
     private readonly envelope: Envelope,
+    meshes: MeshStore = new Map(),
   ) {
     this.site = project.site;
     this.outline = buildOutline(project, envelope);
@@ -107,20 +119,32 @@ export class EnvelopeSolver {
         `“${envelope.name}” asks for ${suns.toLocaleString('en')} suns, minute by minute; ${MAX_SUNS.toLocaleString('en')} are looked at most. Shorten its windows of time, or keep the sun on fewer things.`,
       );
     this.faces = [];
-    for (const kept of envelope.keep) {
-      const face = keptFace(project, kept);
-      if (!face) {
-        this.notes.push(`The ${kept.on} “${kept.id}” is gone, or is no plane: nothing is kept for it.`);
-        continue;
-      }
-      if (face.hull.count === 0)
-        this.notes.push(`No sun stands before “${face.name}” in its windows of time: it limits nothing.`);
-      if (face.isArea && face.corners.some(([x, y]) => contains(this.outline, [x, y])))
+    const keptOf: number[] = [];
+    envelope.keep.forEach((kept, k) => {
+      const faces = keptFaces(project, kept, meshes);
+      const name = keptName(project, kept);
+      if (faces.length === 0)
         this.notes.push(
-          `“${face.name}” reaches into what may be built on: on it nothing may stand over its own level.`,
+          name === null
+            ? `The ${kept.on} “${kept.id}” is gone: nothing is kept for it.`
+            : `“${name}” means nothing that stands: nothing is kept for it.`,
         );
-      this.faces.push(face);
-    }
+      else if (faces.every(({ hull }) => hull.count === 0))
+        this.notes.push(`No sun stands before “${name}” in its windows of time: it limits nothing.`);
+      if (faces.some(({ isArea, corners }) => isArea && corners.some(([x, y]) => this.isOpen([x, y]))))
+        this.notes.push(
+          `“${name}” reaches into what may be built on: on it nothing may stand over its own level.`,
+        );
+      // One that sees none of its suns limits nothing.
+      for (const face of faces) if (face.hull.count > 0) this.faces.push(face);
+      while (keptOf.length < this.faces.length) keptOf.push(k);
+    });
+    if (this.faces.length > MAX_FACES)
+      throw new InputError(
+        'envelope',
+        `“${envelope.name}” keeps the sun on ${this.faces.length.toLocaleString('en')} outlines; ${MAX_FACES.toLocaleString('en')} are looked at most. Narrow its targets.`,
+      );
+    this.keptOf = [...keptOf, -1, -1];
     this.reasons = [...this.faces.map(({ name }) => name), 'height limit', 'slope'];
     this.notes.push(
       'All sun of the windows of time is kept, whether or not something that stands takes it already.',
@@ -162,8 +186,9 @@ export function envelopeField(
   project: Project,
   envelope: Envelope,
   cellM = envelope.spacingM,
+  meshes: MeshStore = new Map(),
 ): EnvelopeField {
-  const solver = new EnvelopeSolver(project, envelope);
+  const solver = new EnvelopeSolver(project, envelope, meshes);
   const { minX, minY, maxX, maxY } = bounds(solver.outline);
   const [columns, rows] = [maxX - minX, maxY - minY].map((span) =>
     Math.max(1, Math.ceil(span / cellM - 1e-9)),
@@ -183,6 +208,7 @@ export function envelopeField(
     decidedBy: new Int16Array(count).fill(-1),
     atMs: new Float64Array(count).fill(NaN),
     reasons: solver.reasons,
+    keptOf: solver.keptOf,
     outline: solver.outline,
     notes: solver.notes,
   };

@@ -1,7 +1,8 @@
-import { dot, type Point2, type Point3, contains, polygonNormal } from '../geometry';
-import type { Project } from '../project';
+import { contains, dot, type MeshStore, type Point2, type Point3, polygonNormal } from '../geometry';
+import { type Project, TODAY } from '../project';
 import { groundLevel } from '../site';
-import { type SunHull, sunHull } from './sun-hull';
+import { partsOfTarget } from '../study';
+import { BLOCK, type SunHull, sunHull } from './sun-hull';
 
 /** A flat outline that is to keep its sun, with the lowest suns that it sees. */
 export interface KeptFace {
@@ -23,28 +24,35 @@ type Kept = Project['envelopes'][number]['keep'][number];
 /** Corners nearer than this to one another on a terrain are not divided further, metres. */
 const PART_M = 1;
 
-/** What is to keep its sun; null where it is gone. */
-export function keptFace(project: Project, { on, id, windows }: Kept): KeptFace | null {
+/**
+ * What is to keep its sun, a face for each outline that it comes to in Today: an area, a plane, the outlines that a target
+ * by rule means. None where it is gone.
+ */
+export function keptFaces(project: Project, { on, id, windows }: Kept, meshes: MeshStore): KeptFace[] {
   const { site } = project;
-  if (on === 'area') {
-    const area = project.areas.find((one) => one.id === id);
-    if (!area) return null;
-    const levelOf = (p: Point2) => (area.on.kind === 'level' ? area.on.levelM : groundLevel(site.ground, p));
-    const outline =
-      site.ground.kind === 'terrain' && area.on.kind === 'ground' ? parted(area.outline) : area.outline;
-    const corners = outline.map((p): Point3 => [p[0], p[1], levelOf(p)]);
+  const level = (name: string, outline: readonly Point2[], levelM: number | null): KeptFace => {
+    const levelOf = (p: Point2) => levelM ?? groundLevel(site.ground, p);
+    const ring = site.ground.kind === 'terrain' && levelM === null ? parted(outline) : outline;
+    const corners = ring.map((p): Point3 => [p[0], p[1], levelOf(p)]);
     const up = polygonNormal(corners);
     const normal: Point3 = up[2] < 0 ? [-up[0], -up[1], -up[2]] : up;
-    return { name: area.name, corners, hull: sunHull(site, windows, normal), isArea: true };
+    return { name, corners, hull: sunHull(site, windows, normal), isArea: true };
+  };
+  if (on === 'area') {
+    const area = project.areas.find((one) => one.id === id);
+    return area ? [level(area.name, area.outline, area.on.kind === 'level' ? area.on.levelM : null)] : [];
   }
   const target = project.targets.find((one) => one.id === id);
-  if (target?.kind !== 'plane') return null;
-  const { origin, u, v, outline } = target;
-  const corners = outline.map(
-    ([x, y]) => [0, 1, 2].map((k) => origin[k]! + x * u[k]! + y * v[k]!) as unknown as Point3,
-  );
-  const normal: Point3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-  return { name: target.name, corners, hull: sunHull(site, windows, normal), isArea: normal[2] > 0.01 };
+  if (!target) return [];
+  return partsOfTarget(project, TODAY, target, meshes).map((part): KeptFace => {
+    if (part.kind === 'ground') return level(part.name, part.outline, part.levelM ?? null);
+    const { origin, u, v, outline } = part;
+    const corners = outline.map(
+      ([x, y]) => [0, 1, 2].map((k) => origin[k]! + x * u[k]! + y * v[k]!) as unknown as Point3,
+    );
+    const normal: Point3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    return { name: part.name, corners, hull: sunHull(site, windows, normal), isArea: normal[2] > 0.01 };
+  });
 }
 
 /** An outline with corners at most a metre apart, to follow a terrain. */
@@ -79,7 +87,7 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
     const level = levelAt(corners, [qx, qy]);
     if (level < z) [z, atMs] = [level, NaN];
   }
-  const { bearing, rise } = hull;
+  const { bearing, rise, dx, dy, blockRise } = hull;
   for (let i = 0; i < n; i++) {
     const [p, r] = [corners[i]!, corners[(i + 1) % n]!];
     const [px, py, rx, ry] = [p[0] - qx, p[1] - qy, r[0] - qx, r[1] - qy];
@@ -89,24 +97,41 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
     const along = length2 > 0 ? Math.max(0, Math.min(1, -(px * ex + py * ey) / length2)) : 0;
     const nearest = Math.hypot(px + along * ex, py + along * ey);
     if (lowest + nearest * hull.least >= z) continue;
-    const atCorner = riseAt(hull, Math.atan2(py, px));
+    const a = Math.atan2(py, px);
+    const atCorner = riseAt(hull, a);
     if (atCorner) {
       const here = p[2] + Math.hypot(px, py) * atCorner.rise;
       if (here < z) [z, atMs] = [here, atCorner.atMs];
     }
     const cross = px * ey - py * ex;
     if (Math.abs(cross) < 1e-12) continue;
+    const isSteep = Math.abs(ex) <= Math.abs(ey);
     // The bearings that the edge spans, from one of its ends to the other the shorter way.
-    const a = Math.atan2(py, px);
     const turn = Math.atan2(px * ry - py * rx, px * rx + py * ry);
     const [from, to] = turn >= 0 ? [a, a + turn] : [a + turn, a];
-    for (const shift of [0, 2 * Math.PI, -2 * Math.PI]) {
-      for (let d = firstFrom(bearing, from + shift); d < hull.count && bearing[d]! <= to + shift; d++) {
-        const [dx, dy] = [Math.cos(bearing[d]!), Math.sin(bearing[d]!)];
-        const across = dx * ey - dy * ex;
+    for (const shift of SHIFTS) {
+      const end = firstFrom(bearing, to + shift + 1e-15);
+      for (let d = firstFrom(bearing, from + shift); d < end; d++) {
+        // Of a whole block the nearest point of the edge and the lowest sun: seldom low enough.
+        if (d % BLOCK === 0 && d + BLOCK <= end) {
+          const last = d + BLOCK - 1;
+          const first = cross / (dx[d]! * ey - dy[d]! * ex);
+          const other = cross / (dx[last]! * ey - dy[last]! * ex);
+          const turned = dx[d]! * dx[last]! + dy[d]! * dy[last]!;
+          if (
+            first >= 0 &&
+            other >= 0 &&
+            turned > 0 &&
+            lowest + Math.min(first, other) * turned * blockRise[d / BLOCK]! >= z
+          ) {
+            d = last;
+            continue;
+          }
+        }
+        const across = dx[d]! * ey - dy[d]! * ex;
         const distance = cross / across;
         if (!(distance >= 0)) continue;
-        const t = Math.abs(ex) > Math.abs(ey) ? (distance * dx - px) / ex : (distance * dy - py) / ey;
+        const t = isSteep ? (distance * dy[d]! - py) / ey : (distance * dx[d]! - px) / ex;
         const here = p[2] + t * (r[2] - p[2]) + distance * rise[d]!;
         if (here < z) [z, atMs] = [here, hull.atMs[d]!];
       }
@@ -114,6 +139,9 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
   }
   return z < best.z ? { z, atMs } : best;
 }
+
+/** A span of bearings may run over the end of the turn. */
+const SHIFTS = [0, 2 * Math.PI, -2 * Math.PI];
 
 /** The first bearing that is not less than one. */
 function firstFrom(bearing: Float64Array, from: number): number {

@@ -3,17 +3,22 @@ import type { Point3 } from '../geometry';
 import type { Project, WindowOfTime } from '../project';
 import { SunTrack, sunVector } from '../sun';
 
-/** Suns are taken every minute; bearings are kept this fine, as parts of a full turn. */
-const STEP_MS = 60_000;
+/** Suns are taken this far apart and wherever one rises or sets; bearings are kept this fine, as parts of a full turn. */
+const STEP_MS = 240_000;
 const BEARINGS = 7200;
 const TURN = 2 * Math.PI;
 const WIDTH = TURN / BEARINGS;
-/** Further apart than this two suns of one minute are not joined: the sun stands near the zenith, and limits nothing there. */
+/** Further apart than this two suns of one step are not joined: the sun stands near the zenith, and limits nothing there. */
 const MOST_TURN = 0.35;
 
-/** Turns of more than this between two minutes are divided, radians, into so many parts at the most. */
-const FINE_TURN = 0.008;
+/** Turns of more than this between two suns are divided, radians, into so many parts at the most. */
+const FINE_TURN = 0.02;
 const MOST_PARTS = 60;
+
+const MINUTE_MS = 60_000;
+
+/** Bearings of which the least rise is kept together, so that most need not be looked at. */
+export const BLOCK = 32;
 
 /** Suns that windows of time may have. */
 export const MAX_SUNS = 2_000_000;
@@ -33,6 +38,11 @@ export interface SunHull {
   isJoined: Uint8Array;
   /** The least rise of all; infinite without any. */
   least: number;
+  /** Unit vector of each bearing. */
+  dx: Float64Array;
+  dy: Float64Array;
+  /** The least rise of each `BLOCK` bearings. */
+  blockRise: Float64Array;
 }
 
 /** A sun as it is gathered. */
@@ -42,42 +52,102 @@ interface Sample {
   atMs: number;
 }
 
-/** The suns of windows of time that stand before a face, minute by minute with both ends, in unbroken runs. */
-function runsOf(site: Project['site'], windows: readonly WindowOfTime[], normal: Point3): Sample[][] {
+/** A sun over the horizon, and the unit vector towards it. */
+interface Sun extends Sample {
+  at: Point3;
+}
+
+/** Halvings of a step in which a sun rises, sets or comes round a face: to less than a second. */
+const HALVINGS = 10;
+
+function sampleOf(at: Point3, atMs: number): Sun {
+  return { bearing: Math.atan2(-at[1], -at[0]), rise: at[2] / Math.hypot(at[0], at[1]), atMs, at };
+}
+
+/** Where between two moments something ends: the last moment, from `a` on, for which it still holds. */
+function lastOf(a: number, b: number, holds: (atMs: number) => boolean): number {
+  let [yes, no] = [a, b];
+  for (let i = 0; i < HALVINGS; i++) {
+    const middle = (yes + no) / 2;
+    if (holds(middle)) yes = middle;
+    else no = middle;
+  }
+  return yes;
+}
+
+/** The suns over the horizon of windows of time, in unbroken runs with both ends. */
+function runsOf(site: Project['site'], windows: readonly WindowOfTime[]): Sun[][] {
   const { zone } = site.place;
   const track = new SunTrack(site.place);
-  const runs: Sample[][] = [];
+  const towards = (atMs: number) => {
+    const { altitudeDeg, azimuthDeg } = track.at(atMs);
+    return sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg);
+  };
+  const isUp = (atMs: number) => towards(atMs)[2] > 0;
+  const runs: Sun[][] = [];
   for (const { from, to, startMinutes, endMinutes } of windows)
     for (let day = 0, count = daysBetween(from, to) + 1; day < count; day++) {
       const date = addDays(from, day);
       const end = instantOf(date, endMinutes, zone, true);
-      let run: Sample[] = [];
-      const close = () => {
-        if (run.length > 0) runs.push(run);
-        run = [];
-      };
-      for (let atMs = instantOf(date, startMinutes, zone); atMs <= end; atMs += STEP_MS) {
-        const { altitudeDeg, azimuthDeg } = track.at(atMs);
-        const [x, y, z] = sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg);
-        if (z <= 0 || x * normal[0] + y * normal[1] + z * normal[2] <= 0) close();
-        else {
-          const sample = { bearing: Math.atan2(-y, -x), rise: z / Math.hypot(x, y), atMs };
-          // Near the zenith the sun turns quickly: what lies between two minutes is looked at too.
-          const last = run.at(-1);
-          const turn = last ? Math.abs(shortest(sample.bearing - last.bearing)) : 0;
-          const parts = Math.min(MOST_PARTS, Math.ceil(turn / FINE_TURN));
-          for (let k = 1; k < parts; k++) {
-            const ms = last!.atMs + ((atMs - last!.atMs) * k) / parts;
-            const between = track.at(ms);
-            const [u, v, w] = sunVector(between.altitudeDeg, between.azimuthDeg, site.north.trueNorthDeg);
-            run.push({ bearing: Math.atan2(-v, -u), rise: w / Math.hypot(u, v), atMs: ms });
-          }
-          run.push(sample);
+      let run: Sun[] = [];
+      const push = (atMs: number, at: Point3) => {
+        const sun = sampleOf(at, atMs);
+        // Near the zenith the sun turns quickly: what lies between is looked at too.
+        const last = run.at(-1);
+        const turn = last ? Math.abs(shortest(sun.bearing - last.bearing)) : 0;
+        const parts = Math.min(MOST_PARTS, Math.ceil(turn / FINE_TURN));
+        for (let k = 1; k < parts; k++) {
+          const ms = last!.atMs + ((atMs - last!.atMs) * k) / parts;
+          run.push(sampleOf(towards(ms), ms));
         }
+        run.push(sun);
+      };
+      let before: { atMs: number; up: boolean } | null = null;
+      for (let atMs = instantOf(date, startMinutes, zone); ; atMs = Math.min(end, atMs + STEP_MS)) {
+        const at = towards(atMs);
+        const up = at[2] > 0;
+        if (before && before.up !== up) {
+          const ms = up ? lastOf(atMs, before.atMs, isUp) : lastOf(before.atMs, atMs, isUp);
+          push(ms, towards(ms));
+        }
+        if (up) push(atMs, at);
+        else if (run.length > 0) {
+          runs.push(run);
+          run = [];
+        }
+        before = { atMs, up };
+        if (atMs >= end) break;
       }
-      close();
+      if (run.length > 0) runs.push(run);
     }
   return runs;
+}
+
+/** Parts of runs in which the sun stands before a face with this outward normal. */
+function before(runs: readonly Sun[][], [nx, ny, nz]: Point3): Sun[][] {
+  const facing = ({ at }: Sun) => at[0] * nx + at[1] * ny + at[2] * nz;
+  return runs.flatMap((run) => {
+    if (run.every((sun) => facing(sun) > 0)) return [run];
+    const parts: Sun[][] = [];
+    let part: Sun[] = [];
+    run.forEach((sun, i) => {
+      const [was, now] = [i > 0 ? facing(run[i - 1]!) : 0, facing(sun)];
+      if (i > 0 && was > 0 !== now > 0) part.push(between(run[i - 1]!, sun, was / (was - now)));
+      if (now > 0) part.push(sun);
+      else if (part.length > 0) {
+        parts.push(part);
+        part = [];
+      }
+    });
+    if (part.length > 0) parts.push(part);
+    return parts;
+  });
+}
+
+/** The sun a share of the way from one to the next. */
+function between(a: Sun, b: Sun, share: number): Sun {
+  const mixed = a.at.map((v, k) => v + (b.at[k]! - v) * share) as unknown as Point3;
+  return sampleOf(mixed, a.atMs + (b.atMs - a.atMs) * share);
 }
 
 /** How many suns windows of time come to before any is looked at. */
@@ -89,17 +159,47 @@ export function sunCount(windows: readonly WindowOfTime[]): number {
   );
 }
 
+/** What was worked out last, by place, windows and facing: one area is dragged while the suns of the others stay. */
+class Last<T> {
+  private readonly known = new Map<string, T>();
+
+  constructor(private readonly most: number) {}
+
+  get(key: string, make: () => T): T {
+    const found = this.known.get(key) ?? make();
+    this.known.delete(key);
+    this.known.set(key, found);
+    if (this.known.size > this.most) this.known.delete(this.known.keys().next().value!);
+    return found;
+  }
+}
+
+const lastRuns = new Last<Sun[][]>(12);
+const lastHulls = new Last<SunHull>(64);
+
 /** The lowest suns of windows of time that a face with this outward normal sees. */
 export function sunHull(
   site: Project['site'],
   windows: readonly WindowOfTime[],
   normal: Point3 = [0, 0, 1],
 ): SunHull {
+  const about = JSON.stringify([site.place, site.north.trueNorthDeg, windows]);
+  return lastHulls.get(`${about}${normal.join()}`, () =>
+    hullOfRuns(
+      before(
+        lastRuns.get(about, () => runsOf(site, windows)),
+        normal,
+      ),
+    ),
+  );
+}
+
+function hullOfRuns(runs: readonly Sample[][]): SunHull {
   const rise = new Float64Array(BEARINGS).fill(Infinity);
   const atMs = new Float64Array(BEARINGS).fill(NaN);
   const joined = new Uint8Array(BEARINGS);
   const ends: Sample[] = [];
-  for (const run of runsOf(site, windows, normal)) {
+  for (const run of runs) {
     ends.push(run[0]!, run.at(-1)!);
     for (let i = 0; i + 1 < run.length; i++) {
       const [a, b] = [run[i]!, run[i + 1]!];
@@ -118,7 +218,7 @@ export function sunHull(
         const slot = ((k % BEARINGS) + BEARINGS) % BEARINGS;
         if (at < rise[slot]!) {
           rise[slot] = at;
-          atMs[slot] = (share < 0.5 ? first : last).atMs;
+          atMs[slot] = first.atMs + (last.atMs - first.atMs) * Math.max(0, Math.min(1, share));
         }
       }
       // The run goes on over the bearings between these suns, and on to the next of them.
@@ -163,11 +263,19 @@ function hullOf(
         (joins || next.joins || isEndOf(all, i)),
     );
   });
+  const blockRise = new Float64Array(Math.ceil(all.length / BLOCK)).fill(Infinity);
+  all.forEach((one, i) => {
+    const block = Math.floor(i / BLOCK);
+    blockRise[block] = Math.min(blockRise[block]!, one.rise);
+  });
   return {
     count: all.length,
+    blockRise,
+    dx: Float64Array.from(all, (one) => Math.cos(one.bearing)),
+    dy: Float64Array.from(all, (one) => Math.sin(one.bearing)),
     bearing: Float64Array.from(all, (one) => one.bearing),
     rise: Float64Array.from(all, (one) => one.rise),
-    atMs: Float64Array.from(all, (one) => one.atMs),
+    atMs: Float64Array.from(all, (one) => Math.round(one.atMs / MINUTE_MS) * MINUTE_MS),
     isJoined,
     least: all.reduce((least, one) => Math.min(least, one.rise), Infinity),
   };
