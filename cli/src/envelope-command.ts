@@ -1,11 +1,17 @@
 import {
+  breachesCsv,
+  ENVELOPE_FORMATS,
+  envelopeBreaches,
   envelopeCsv,
   envelopeField,
+  envelopeFile,
   envelopeFigures,
   type EnvelopeFigures,
   envelopeObj,
   InputError,
+  proveEnvelope,
   requireEnvelope,
+  requireOption,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { readProject, writeFolder } from './project-file';
@@ -13,6 +19,9 @@ import { readProject, writeFolder } from './project-file';
 interface Options {
   envelope: string;
   spacing?: string;
+  option?: string;
+  also?: string;
+  prove?: boolean;
   out: string;
   json?: boolean;
 }
@@ -34,6 +43,9 @@ export function envelopeCommand(): Command {
     .argument('<project>', 'project file')
     .requiredOption('--envelope <envelope>', 'name or id of an envelope of the project')
     .option('--spacing <metres>', 'distance between the points; the envelope’s when left out')
+    .option('--option <option>', 'hold this option against it: breaches.csv, and `breaches` in the summary')
+    .option('--also <formats>', `further files, of ${ENVELOPE_FORMATS.join(', ')}, commas between`)
+    .option('--prove', 'trace what is filled up to it, and 0.2 m over it')
     .requiredOption('--out <folder>', 'where heights.csv, envelope.obj and summary.json go')
     .option('--json', 'print the summary')
     .action(async (path: string, options: Options) => {
@@ -45,6 +57,18 @@ export function envelopeCommand(): Command {
       const field = envelopeField(project, envelope, spacing, meshes);
       const figures = envelopeFigures(field, envelope);
       const { zone } = project.site.place;
+      const formats = (options.also ?? '')
+        .split(',')
+        .map((format) => format.trim())
+        .filter(Boolean);
+      const unknown = formats.find((format) => !ENVELOPE_FORMATS.some((one) => one === format));
+      if (unknown !== undefined)
+        throw new InputError('also', `--also takes ${ENVELOPE_FORMATS.join(', ')}, not “${unknown}”.`);
+      const breaches =
+        options.option === undefined
+          ? null
+          : envelopeBreaches(project, requireOption(project, options.option).id, envelope, meshes);
+      const proof = options.prove ? proveEnvelope(project, envelope, meshes) : null;
       const summary = {
         envelope: envelope.name,
         spacing_m: spacing,
@@ -59,12 +83,34 @@ export function envelopeCommand(): Command {
         reasons: figures.reasons.map(({ name, areaM2 }) => ({ name, area_m2: round(areaM2) })),
         keep: envelope.keep.map(({ on, id, windows }) => ({ on, id, windows })),
         notes: field.notes,
+        ...(breaches && {
+          option: options.option,
+          breaches: {
+            built_m3: round(breaches.builtM3),
+            over_m3: round(breaches.overM3),
+            outside_m3: round(breaches.outsideM3),
+            owners: breaches.owners.map(({ id, name, volumeM3 }) => ({
+              id,
+              name,
+              volume_m3: round(volumeM3),
+            })),
+          },
+        }),
+        ...(proof && { proof }),
       };
       const text = JSON.stringify(summary, null, 1);
+      const files = await Promise.all(
+        ENVELOPE_FORMATS.filter((format) => formats.includes(format)).map(
+          async (format) =>
+            [`envelope.${format}`, await envelopeFile(project, envelope, meshes, format)] as const,
+        ),
+      );
       await writeFolder(options.out, {
         'heights.csv': envelopeCsv(field, zone),
         'envelope.obj': envelopeObj(field, envelope.name),
         'summary.json': `${text}\n`,
+        ...(breaches && { 'breaches.csv': breachesCsv(breaches, zone) }),
+        ...Object.fromEntries(files),
       });
       if (options.json) console.log(text);
       else

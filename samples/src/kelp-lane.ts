@@ -292,11 +292,13 @@ export function kelpLane(): Project {
           {
             on: 'area',
             id: 'allotments',
+            option: null,
             windows: [{ from: '2026-03-01', to: '2026-09-30', startMinutes: 600, endMinutes: 900 }],
           },
           {
             on: 'area',
             id: 'yards',
+            option: null,
             windows: [{ from: '2026-03-21', to: '2026-03-21', startMinutes: 600, endMinutes: 900 }],
           },
         ],
@@ -305,6 +307,7 @@ export function kelpLane(): Project {
         noBuild: [],
         limit: { over: 'ground', heightM: 30 },
         slope: null,
+        lost: 'keep',
         storeyM: 3.2,
         spacingM: 1,
       },

@@ -3,6 +3,7 @@ import { bounds, contains, insetRing, type MeshStore, type Point2, type Ring, si
 import type { Envelope, Project } from '../project';
 import { groundLevel } from '../site';
 import { boundOf, type KeptFace, keptFaces } from './kept-face';
+import { StandingShade } from './standing-shade';
 import { MAX_SUNS, sunCount } from './sun-hull';
 
 /** Points that a field may have, and outlines that keep their sun. */
@@ -120,8 +121,9 @@ export class EnvelopeSolver {
       );
     this.faces = [];
     const keptOf: number[] = [];
+    const standing = envelope.lost === 'leave' ? new StandingShade(project, meshes) : undefined;
     envelope.keep.forEach((kept, k) => {
-      const faces = keptFaces(project, kept, meshes);
+      const faces = keptFaces(project, kept, meshes, standing);
       const name = keptName(project, kept);
       if (faces.length === 0)
         this.notes.push(
@@ -130,7 +132,11 @@ export class EnvelopeSolver {
             : `“${name}” means nothing that stands: nothing is kept for it.`,
         );
       else if (faces.every(({ hull }) => hull.count === 0))
-        this.notes.push(`No sun stands before “${name}” in its windows of time: it limits nothing.`);
+        this.notes.push(
+          standing
+            ? `No sun reaches “${name}” in its windows of time past what stands: it limits nothing.`
+            : `No sun stands before “${name}” in its windows of time: it limits nothing.`,
+        );
       if (faces.some(({ isArea, corners }) => isArea && corners.some(([x, y]) => this.isOpen([x, y]))))
         this.notes.push(
           `“${name}” reaches into what may be built on: on it nothing may stand over its own level.`,
@@ -147,7 +153,9 @@ export class EnvelopeSolver {
     this.keptOf = [...keptOf, -1, -1];
     this.reasons = [...this.faces.map(({ name }) => name), 'height limit', 'slope'];
     this.notes.push(
-      'All sun of the windows of time is kept, whether or not something that stands takes it already.',
+      standing
+        ? 'Suns of which what stands and stays leaves nothing on an outline are not kept for it; of all others, all of it is kept.'
+        : 'All sun of the windows of time is kept, whether or not something that stands takes it already.',
     );
   }
 

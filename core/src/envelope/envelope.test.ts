@@ -1,59 +1,13 @@
 import fc from 'fast-check';
 import { instantOf, RAD } from '../civil';
-import { contains, type Point2, type Point3, signedArea } from '../geometry';
-import { type Envelope, emptyProject, type Project, type WindowOfTime } from '../project';
+import { contains, type Point2, type Point3 } from '../geometry';
+import type { Envelope, Project, WindowOfTime } from '../project';
 import { groundLevel } from '../site';
 import { sunPosition, sunVector } from '../sun';
 import { firstBlock, TriangleTree } from '../trace';
 import { envelopeField, envelopeFigures, EnvelopeSolver, placeOf } from './envelope-field';
 import { envelopeCsv, envelopeObj } from './envelope-files';
-
-type Pair = [number, number];
-const box = (x0: number, y0: number, x1: number, y1: number): Pair[] => [
-  [x0, y0],
-  [x1, y0],
-  [x1, y1],
-  [x0, y1],
-];
-const DAY = (date: string, from = 10, until = 14): WindowOfTime => ({
-  from: date,
-  to: date,
-  startMinutes: Math.round(from * 60),
-  endMinutes: Math.round(until * 60),
-});
-
-function site(latitudeDeg = 47): Project {
-  const project = emptyProject('P', 2026);
-  project.site.place = { ...project.site.place, latitudeDeg, longitudeDeg: 0, zone: 'Etc/UTC' };
-  project.site.boundary = box(0, 0, 20, 15);
-  return project;
-}
-
-const envelope = (more: Partial<Envelope> = {}): Envelope => ({
-  ...{ id: 'e', name: 'E', keep: [], build: null, setbacksM: [], noBuild: [], limit: null, slope: null },
-  ...{ storeyM: 3, spacingM: 1 },
-  ...more,
-});
-
-/** A project with level areas that keep their sun, and the envelope that they make. */
-function keeping(
-  areas: { outline: Pair[]; levelM?: number; windows: WindowOfTime[] }[],
-  of: Project = site(),
-  more: Partial<Envelope> = {},
-): { project: Project; asked: Envelope } {
-  const project: Project = {
-    ...of,
-    areas: areas.map(({ outline, levelM }, i) => ({
-      id: `a${i}`,
-      name: `Area ${i}`,
-      use: 'garden' as const,
-      outline,
-      on: levelM === undefined ? { kind: 'ground' } : { kind: 'level', levelM },
-    })),
-  };
-  const keep = areas.map(({ windows }, i) => ({ on: 'area' as const, id: `a${i}`, windows }));
-  return { project, asked: envelope({ keep, ...more }) };
-}
+import { box, DAY, envelope, keeping, outlines, site, windows } from '../../testing/envelope-sites';
 
 const levelAt = ({ project, asked }: { project: Project; asked: Envelope }, place: Point2) =>
   new EnvelopeSolver(project, asked).at(place);
@@ -140,22 +94,6 @@ function extruded(outline: readonly Point2[], [x, y]: Point2, [sx, sy, sz]: read
 }
 
 const RUNS = 40;
-const corner = fc.tuple(
-  fc.double({ min: -25, max: 45, noNaN: true }),
-  fc.double({ min: 16, max: 50, noNaN: true }),
-);
-const outlines = fc
-  .tuple(corner, corner, corner)
-  .map((ring) => (signedArea(ring) < 0 ? [...ring].reverse() : ring) as Pair[])
-  .filter((ring) => signedArea(ring) > 8);
-const windows = fc
-  .tuple(
-    fc.constantFrom('2026-03-21', '2026-06-21', '2026-10-05', '2026-12-21'),
-    fc.integer({ min: 7, max: 13 }),
-    fc.integer({ min: 1, max: 5 }),
-  )
-  .map(([date, from, long]) => DAY(date, from, from + long));
-
 test('nowhere higher than an extrusion for every minute has it, and no lower than it must be, on random sites', () => {
   fc.assert(
     fc.property(
@@ -233,7 +171,7 @@ test('a window in a wall keeps its sun: the least height at which the line shade
     },
   ] as unknown as Project['targets'];
   const window = DAY('2026-03-21', 11, 13);
-  const asked = envelope({ keep: [{ on: 'target', id: 'w', windows: [window] }] });
+  const asked = envelope({ keep: [{ on: 'target', id: 'w', option: null, windows: [window] }] });
   const corners: Point3[] = [
     [8, 22, 1],
     [11, 22, 1],
@@ -362,6 +300,6 @@ test('what cannot be is said', () => {
   const year: WindowOfTime = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
   const many = keeping([{ outline: box(0, 20, 9, 30), windows: [year, year, year, year] }]);
   expect(() => envelopeField(many.project, many.asked)).toThrow('suns, minute by minute');
-  const gone = envelope({ keep: [{ on: 'area', id: 'no', windows: [DAY('2026-06-21')] }] });
+  const gone = envelope({ keep: [{ on: 'area', id: 'no', option: null, windows: [DAY('2026-06-21')] }] });
   expect(envelopeField(site(), gone).notes.join(' ')).toContain('is gone');
 });

@@ -1,3 +1,5 @@
+export { type BreachCell, type Breaches, envelopeBreaches } from './breaches';
+export { type CutManner, type CutToFit, cutToFit } from './cut-to-fit';
 export {
   buildOutline,
   envelopeField,
@@ -8,4 +10,21 @@ export {
   placeOf,
   requireEnvelope,
 } from './envelope-field';
-export { envelopeCsv, envelopeObj } from './envelope-files';
+export {
+  breachesCsv,
+  ENVELOPE_FORMATS,
+  envelopeCsv,
+  envelopeFile,
+  type EnvelopeFormat,
+  envelopeObj,
+} from './envelope-files';
+export {
+  type ContourLine,
+  contourLines,
+  type EnvelopeLattice,
+  envelopeLattice,
+  levelOn,
+} from './envelope-lattice';
+export { envelopeBody, type EnvelopeShell, envelopeShell } from './envelope-shell';
+export { type Filled, fillEnvelope, type FillWish } from './fill';
+export { type EnvelopeProof, proveEnvelope } from './proof';

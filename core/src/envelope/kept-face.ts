@@ -2,6 +2,7 @@ import { contains, dot, type MeshStore, type Point2, type Point3, polygonNormal 
 import { type Project, TODAY } from '../project';
 import { groundLevel } from '../site';
 import { partsOfTarget } from '../study';
+import type { StandingShade } from './standing-shade';
 import { BLOCK, type SunHull, sunHull } from './sun-hull';
 
 /** A flat outline that is to keep its sun, with the lowest suns that it sees. */
@@ -25,18 +26,26 @@ type Kept = Project['envelopes'][number]['keep'][number];
 const PART_M = 1;
 
 /**
- * What is to keep its sun, a face for each outline that it comes to in Today: an area, a plane, the outlines that a target
+ * What is to keep its sun, a face for each outline that it comes to in Today, or in its option: an area, a plane, the outlines that a target
  * by rule means. None where it is gone.
+ * @param standing what takes sun already that need not be kept
  */
-export function keptFaces(project: Project, { on, id, windows }: Kept, meshes: MeshStore): KeptFace[] {
+export function keptFaces(
+  project: Project,
+  { on, id, option, windows }: Kept,
+  meshes: MeshStore,
+  standing?: StandingShade,
+): KeptFace[] {
   const { site } = project;
+  const hullOf = (corners: readonly Point3[], normal: Point3) =>
+    sunHull(site, windows, normal, standing?.reaches(corners, normal));
   const level = (name: string, outline: readonly Point2[], levelM: number | null): KeptFace => {
     const levelOf = (p: Point2) => levelM ?? groundLevel(site.ground, p);
     const ring = site.ground.kind === 'terrain' && levelM === null ? parted(outline) : outline;
     const corners = ring.map((p): Point3 => [p[0], p[1], levelOf(p)]);
     const up = polygonNormal(corners);
     const normal: Point3 = up[2] < 0 ? [-up[0], -up[1], -up[2]] : up;
-    return { name, corners, hull: sunHull(site, windows, normal), isArea: true };
+    return { name, corners, hull: hullOf(corners, normal), isArea: true };
   };
   if (on === 'area') {
     const area = project.areas.find((one) => one.id === id);
@@ -44,14 +53,15 @@ export function keptFaces(project: Project, { on, id, windows }: Kept, meshes: M
   }
   const target = project.targets.find((one) => one.id === id);
   if (!target) return [];
-  return partsOfTarget(project, TODAY, target, meshes).map((part): KeptFace => {
+  const among = project.options.some((one) => one.id === option) ? option! : TODAY;
+  return partsOfTarget(project, among, target, meshes).map((part): KeptFace => {
     if (part.kind === 'ground') return level(part.name, part.outline, part.levelM ?? null);
     const { origin, u, v, outline } = part;
     const corners = outline.map(
       ([x, y]) => [0, 1, 2].map((k) => origin[k]! + x * u[k]! + y * v[k]!) as unknown as Point3,
     );
     const normal: Point3 = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    return { name: part.name, corners, hull: sunHull(site, windows, normal), isArea: normal[2] > 0.01 };
+    return { name: part.name, corners, hull: hullOf(corners, normal), isArea: normal[2] > 0.01 };
   });
 }
 

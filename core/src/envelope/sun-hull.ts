@@ -144,6 +144,22 @@ function before(runs: readonly Sun[][], [nx, ny, nz]: Point3): Sun[][] {
   });
 }
 
+/** Parts of runs whose suns pass. */
+function passing(runs: readonly Sun[][], isWanted: (towards: Point3) => boolean): Sun[][] {
+  return runs.flatMap((run) => {
+    const parts: Sun[][] = [];
+    let part: Sun[] = [];
+    for (const sun of run) {
+      if (isWanted(sun.at)) part.push(sun);
+      else if (part.length > 0) {
+        parts.push(part);
+        part = [];
+      }
+    }
+    return part.length > 0 ? [...parts, part] : parts;
+  });
+}
+
 /** The sun a share of the way from one to the next. */
 function between(a: Sun, b: Sun, share: number): Sun {
   const mixed = a.at.map((v, k) => v + (b.at[k]! - v) * share) as unknown as Point3;
@@ -177,21 +193,24 @@ class Last<T> {
 const lastRuns = new Last<Sun[][]>(12);
 const lastHulls = new Last<SunHull>(64);
 
-/** The lowest suns of windows of time that a face with this outward normal sees. */
+/**
+ * The lowest suns of windows of time that a face with this outward normal sees.
+ * @param isWanted suns that need not be kept are left out, by the unit vector towards them
+ */
 export function sunHull(
   site: Project['site'],
   windows: readonly WindowOfTime[],
   normal: Point3 = [0, 0, 1],
+  isWanted?: (towards: Point3) => boolean,
 ): SunHull {
   const about = JSON.stringify([site.place, site.north.trueNorthDeg, windows]);
-  return lastHulls.get(`${about}${normal.join()}`, () =>
-    hullOfRuns(
-      before(
-        lastRuns.get(about, () => runsOf(site, windows)),
-        normal,
-      ),
-    ),
-  );
+  const seen = () =>
+    before(
+      lastRuns.get(about, () => runsOf(site, windows)),
+      normal,
+    );
+  if (isWanted) return hullOfRuns(passing(seen(), isWanted));
+  return lastHulls.get(`${about}${normal.join()}`, () => hullOfRuns(seen()));
 }
 
 function hullOfRuns(runs: readonly Sample[][]): SunHull {

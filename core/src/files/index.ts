@@ -17,5 +17,6 @@ export { BECOMES, type Becomes, type ModelRow, likelyFor, modelRows } from './mo
 export { extentOf, likelyUnit, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
 export { readObj } from './obj';
 export { modelFormat, readModelFile } from './read-model';
+export { writeStl } from './stl';
 export { optionParts, OUT_FORMATS, type OutFormat, writeOption } from './write-model';
 export { type ShadowFileOptions, type ShadowFiles, shadowFiles } from './shadow-files';

@@ -1,4 +1,12 @@
-export { intersectPolygons, outlinesFrom, type Polygon, subtractPolygons, unitePolygons } from './clip';
+export {
+  growPolygons,
+  intersectPolygons,
+  outlinesFrom,
+  type Polygon,
+  simplerRing,
+  subtractPolygons,
+  unitePolygons,
+} from './clip';
 export { insetRing } from './inset';
 export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {

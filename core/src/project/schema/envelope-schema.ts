@@ -6,6 +6,8 @@ import { windowSchema } from './study-schema';
 const keptSchema = z.object({
   on: z.enum(['area', 'target'], { error: 'What keeps its sun is an “area” or a “target”.' }),
   id,
+  /** The option in which a target by rule is looked for; null: Today. */
+  option: id.nullable().default(null),
   windows: listOf(windowSchema, 'windows of time', 12).min(1, {
     error: 'What keeps its sun needs a window of time.',
   }),
@@ -32,6 +34,10 @@ export const envelopeSchema = z.object({
   slope: z
     .object({ fromM: bounded('The height at the outline', 0, 500, 'm'), rise: bounded('The slope', 0, 20) })
     .nullable(),
+  /** Sun that what stands and stays takes already from all of something: kept as well, or left. */
+  lost: z
+    .enum(['keep', 'leave'], { error: 'Sun that is lost already is one to “keep” or to “leave”.' })
+    .default('keep'),
   /** Height of the storeys that the floor area is told with. */
   storeyM: bounded('The height of a storey', 2, 20, 'm'),
   /** Distance between the points of the field. */
