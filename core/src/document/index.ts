@@ -7,6 +7,7 @@ export {
   change,
   changeOwner,
   copyOwners,
+  type Edit,
   editNorth,
   editOpenings,
   editPlace,

@@ -9,6 +9,8 @@ import { MAX_SUNS, sunCount } from './sun-hull';
 /** Points that a field may have, and outlines that keep their sun. */
 const MAX_POINTS = 200_000;
 const MAX_FACES = 5000;
+/** So little over a height that is known, it is still the highest. */
+const HAIR_M = 1e-9;
 
 /** How tall may be built, point by point: middles of the cells of a grid over what may be built on. */
 export interface EnvelopeField {
@@ -101,6 +103,8 @@ export class EnvelopeSolver {
   readonly keptOf: number[];
   readonly notes: string[] = [];
   private readonly faces: KeptFace[];
+  /** The face that decided last. */
+  private last = 0;
   private readonly site: Project['site'];
   private readonly whole: Point2[];
 
@@ -170,11 +174,16 @@ export class EnvelopeSolver {
 
   /** The highest level at a place, what decides it (an index into `reasons`, −1: nothing) and when. */
   at(place: Point2): { levelM: number; decidedBy: number; atMs: number } {
-    let [best, decidedBy] = [{ z: Infinity, atMs: NaN }, -1];
+    // What decided at the place before is the best to begin with: it leaves little of the others to be looked at.
+    const first = this.faces[this.last];
+    const start = first ? boundOf(first, place, { z: Infinity, atMs: NaN }).z + HAIR_M : Infinity;
+    let [best, decidedBy] = [{ z: start, atMs: NaN }, -1];
     this.faces.forEach((face, i) => {
       const found = boundOf(face, place, best);
       if (found !== best) [best, decidedBy] = [found, i];
     });
+    if (decidedBy >= 0) this.last = decidedBy;
+    else best = { z: Infinity, atMs: NaN };
     const { limit, slope } = this.envelope;
     const take = (z: number, reason: number) => {
       if (z < best.z) [best, decidedBy] = [{ z, atMs: NaN }, reason];

@@ -128,6 +128,40 @@ test('nowhere higher than an extrusion for every minute has it, and no lower tha
   );
 });
 
+test('over several days, at every place as a sweep by half minutes has it: window ends among them', () => {
+  fc.assert(
+    fc.property(
+      outlines,
+      fc.integer({ min: 8, max: 13 }),
+      fc.integer({ min: -60, max: 60 }),
+      (outline, hour, latitude) => {
+        const window = { ...DAY('2026-03-10', hour, hour + 1), to: '2026-03-14' };
+        const of = keeping([{ outline, levelM: 0, windows: [window] }], site(latitude));
+        const solver = new EnvelopeSolver(of.project, of.asked);
+        const { place } = of.project.site;
+        const suns = Array.from({ length: 5 * 121 }, (_, k) => {
+          const date = `2026-03-${10 + Math.floor(k / 121)}`;
+          const atMs = instantOf(date, hour * 60, place.zone) + (k % 121) * 30_000;
+          const { altitudeDeg, azimuthDeg } = sunPosition(atMs, place);
+          return sunVector(altitudeDeg, azimuthDeg, 0);
+        }).filter(([, , z]) => z > 0);
+        for (const [x, y] of [
+          [2, 14],
+          [9, 6],
+          [17, 11],
+        ] as Point2[]) {
+          const { levelM } = solver.at([x, y]);
+          const plain = Math.min(Infinity, ...suns.map((sun) => extruded(outline, [x, y], sun)));
+          expect(levelM).toBeLessThanOrEqual(plain + 1e-3);
+          // Half a minute turns the sun by 0.13° or a little more: so much aside a corner may be met between two.
+          if (plain < 30) expect(levelM).toBeGreaterThan(plain - 0.03 * plain - 0.05);
+        }
+      },
+    ),
+    { numRuns: 40, endOnFailure: true },
+  );
+});
+
 test('more that is kept is never higher, and the envelope of all is the least of those of each', () => {
   fc.assert(
     fc.property(fc.array(fc.tuple(outlines, windows), { minLength: 2, maxLength: 4 }), (list) => {

@@ -110,10 +110,12 @@ function coresOf(plates: readonly Plate[], coreM: number): Filled['cores'] {
       (most, { region, storey }) => (containsWithHoles(region, p) ? Math.max(most, storey + 1) : most),
       0,
     );
-  const near = ([ax, ay]: Point2, [bx, by]: Point2) => Math.hypot(ax - bx, ay - by) <= coreM;
   for (const { region, storey } of [...plates].sort((a, b) => b.storey - a.storey)) {
     const grid = Math.max(CORE_GRID_M, Math.sqrt(areaWithHoles(region) / MOST_PLACES));
     const all = placesWithin(region, grid);
+    // What lies between the places of the grid is near enough too.
+    const reachM = Math.max(coreM / 2, coreM - grid);
+    const near = ([ax, ay]: Point2, [bx, by]: Point2) => Math.hypot(ax - bx, ay - by) <= reachM;
     let far = all.filter((p) => !cores.some(({ at, storeys }) => storeys > storey && near(at, p)));
     while (far.length > 0) {
       const served = (p: Point2) => far.reduce((sum, q) => sum + Number(near(p, q)), 0);

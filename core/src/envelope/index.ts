@@ -24,6 +24,7 @@ export {
   type EnvelopeLattice,
   envelopeLattice,
   levelOn,
+  nodePlace,
 } from './envelope-lattice';
 export { envelopeBody, type EnvelopeShell, envelopeShell } from './envelope-shell';
 export { type Filled, fillEnvelope, type FillWish } from './fill';

@@ -1,4 +1,4 @@
-import { contains, dot, type MeshStore, type Point2, type Point3, polygonNormal } from '../geometry';
+import { bounds, contains, dot, type MeshStore, type Point2, type Point3, polygonNormal } from '../geometry';
 import { type Project, TODAY } from '../project';
 import { groundLevel } from '../site';
 import { partsOfTarget } from '../study';
@@ -83,9 +83,12 @@ function parted(outline: readonly Point2[]): Point2[] {
  * bearings of the hull, whose rise is taken between theirs.
  * @param best what is known already: what cannot be lower is not looked at
  */
-export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, best: Bound): Bound {
+export function boundOf(face: KeptFace, [qx, qy]: Point2, best: Bound): Bound {
+  const { corners, hull, isArea } = face;
   if (hull.count === 0) return best;
   let { z, atMs } = best;
+  const { x, y, radius, lowest: bottom } = roundAbout(face);
+  if (bottom + Math.max(0, Math.hypot(x - qx, y - qy) - radius) * hull.least >= z) return best;
   const n = corners.length;
   if (
     isArea &&
@@ -98,6 +101,19 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
     if (level < z) [z, atMs] = [level, NaN];
   }
   const { bearing, rise, dx, dy, blockRise } = hull;
+  // What decided at the place before decides here too, nearly: with it most others need not be looked at.
+  const last = decided.get(face);
+  if (last) {
+    const [p, r] = [corners[last.edge]!, corners[(last.edge + 1) % n]!];
+    const [px, py, ex, ey] = [p[0] - qx, p[1] - qy, r[0] - p[0], r[1] - p[1]];
+    const distance = (px * ey - py * ex) / (dx[last.d]! * ey - dy[last.d]! * ex);
+    const t =
+      Math.abs(ex) <= Math.abs(ey) ? (distance * dy[last.d]! - py) / ey : (distance * dx[last.d]! - px) / ex;
+    if (distance >= 0 && t >= 0 && t <= 1) {
+      const here = p[2] + t * (r[2] - p[2]) + distance * rise[last.d]!;
+      if (here < z) [z, atMs] = [here, hull.atMs[last.d]!];
+    }
+  }
   for (let i = 0; i < n; i++) {
     const [p, r] = [corners[i]!, corners[(i + 1) % n]!];
     const [px, py, rx, ry] = [p[0] - qx, p[1] - qy, r[0] - qx, r[1] - qy];
@@ -120,21 +136,21 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
     const turn = Math.atan2(px * ry - py * rx, px * rx + py * ry);
     const [from, to] = turn >= 0 ? [a, a + turn] : [a + turn, a];
     for (const shift of SHIFTS) {
-      const end = firstFrom(bearing, to + shift + 1e-15);
-      for (let d = firstFrom(bearing, from + shift); d < end; d++) {
+      const until = firstFrom(bearing, to + shift + 1e-15);
+      for (let d = firstFrom(bearing, from + shift); d < until; d++) {
         // Of a whole block the nearest point of the edge and the lowest sun: seldom low enough.
-        if (d % BLOCK === 0 && d + BLOCK <= end) {
-          const last = d + BLOCK - 1;
+        if (d % BLOCK === 0 && d + BLOCK <= until) {
+          const end = d + BLOCK - 1;
           const first = cross / (dx[d]! * ey - dy[d]! * ex);
-          const other = cross / (dx[last]! * ey - dy[last]! * ex);
-          const turned = dx[d]! * dx[last]! + dy[d]! * dy[last]!;
+          const other = cross / (dx[end]! * ey - dy[end]! * ex);
+          const turned = dx[d]! * dx[end]! + dy[d]! * dy[end]!;
           if (
             first >= 0 &&
             other >= 0 &&
             turned > 0 &&
             lowest + Math.min(first, other) * turned * blockRise[d / BLOCK]! >= z
           ) {
-            d = last;
+            d = end;
             continue;
           }
         }
@@ -143,12 +159,39 @@ export function boundOf({ corners, hull, isArea }: KeptFace, [qx, qy]: Point2, b
         if (!(distance >= 0)) continue;
         const t = isSteep ? (distance * dy[d]! - py) / ey : (distance * dx[d]! - px) / ex;
         const here = p[2] + t * (r[2] - p[2]) + distance * rise[d]!;
-        if (here < z) [z, atMs] = [here, hull.atMs[d]!];
+        if (here < z) {
+          [z, atMs] = [here, hull.atMs[d]!];
+          decided.set(face, { edge: i, d });
+        }
       }
     }
   }
   return z < best.z ? { z, atMs } : best;
 }
+
+interface Round {
+  x: number;
+  y: number;
+  radius: number;
+  lowest: number;
+}
+const rounds = new WeakMap<KeptFace, Round>();
+
+/** A circle round an outline in plan, and its lowest level. */
+function roundAbout(face: KeptFace): Round {
+  let round = rounds.get(face);
+  if (!round) {
+    const { minX, minY, maxX, maxY } = bounds(face.corners.map(([x, y]): Point2 => [x, y]));
+    const [x, y] = [(minX + maxX) / 2, (minY + maxY) / 2];
+    const radius = Math.max(...face.corners.map((p) => Math.hypot(p[0] - x, p[1] - y)));
+    round = { x, y, radius, lowest: Math.min(...face.corners.map((p) => p[2])) };
+    rounds.set(face, round);
+  }
+  return round;
+}
+
+/** The edge and the bearing that decided last. */
+const decided = new WeakMap<KeptFace, { edge: number; d: number }>();
 
 /** A span of bearings may run over the end of the turn. */
 const SHIFTS = [0, 2 * Math.PI, -2 * Math.PI];

@@ -52,6 +52,12 @@ interface Sample {
   atMs: number;
 }
 
+/** An end of a run, and on which side of it the run lies: towards greater bearings, smaller ones, neither. */
+type End = Sample & { side: number };
+
+/** So near to an end lies what goes on past it, radians. */
+const BESIDE = 1e-9;
+
 /** A sun over the horizon, and the unit vector towards it. */
 interface Sun extends Sample {
   at: Point3;
@@ -217,14 +223,16 @@ function hullOfRuns(runs: readonly Sample[][]): SunHull {
   const rise = new Float64Array(BEARINGS).fill(Infinity);
   const atMs = new Float64Array(BEARINGS).fill(NaN);
   const joined = new Uint8Array(BEARINGS);
-  const ends: Sample[] = [];
+  const ends: End[] = [];
   for (const run of runs) {
-    ends.push(run[0]!, run.at(-1)!);
+    const way = (i: number) => Math.sign(shortest(run[i + 1]!.bearing - run[i]!.bearing));
+    ends.push({ ...run[0]!, side: run.length > 1 ? way(0) : 0 });
+    ends.push({ ...run.at(-1)!, side: run.length > 1 ? -way(run.length - 2) : 0 });
     for (let i = 0; i + 1 < run.length; i++) {
       const [a, b] = [run[i]!, run[i + 1]!];
       const turn = shortest(b.bearing - a.bearing);
       if (Math.abs(turn) > MOST_TURN) {
-        ends.push(a, b);
+        ends.push({ ...a, side: 0 }, { ...b, side: 0 });
         continue;
       }
       const [first, last] = turn >= 0 ? [a, b] : [b, a];
@@ -249,12 +257,7 @@ function hullOfRuns(runs: readonly Sample[][]): SunHull {
 
 const shortest = (turn: number): number => turn - TURN * Math.round(turn / TURN);
 
-function hullOf(
-  rise: Float64Array,
-  atMs: Float64Array,
-  joined: Uint8Array,
-  ends: readonly Sample[],
-): SunHull {
+function hullOf(rise: Float64Array, atMs: Float64Array, joined: Uint8Array, ends: readonly End[]): SunHull {
   const all: (Sample & { joins: boolean })[] = [];
   for (let k = 0; k < BEARINGS; k++)
     if (rise[k]! < Infinity)
@@ -264,13 +267,40 @@ function hullOf(
         atMs: atMs[k]!,
         joins: joined[k] === 1 && rise[(k + 1) % BEARINGS]! < Infinity,
       });
-  for (const end of ends) {
-    const k = Math.floor((end.bearing + Math.PI) / WIDTH);
+  const slotOf = ({ bearing }: Sample) => Math.floor((bearing + Math.PI) / WIDTH);
+  const bySlot = new Map<number, End[]>();
+  for (const end of ends) bySlot.set(slotOf(end), [...(bySlot.get(slotOf(end)) ?? []), end]);
+  for (const [k, some] of bySlot) {
     const [before, after] = [rise[k % BEARINGS]!, rise[(k + 1) % BEARINGS]!];
-    const between = joined[k % BEARINGS] === 1 && before < Infinity && after < Infinity;
-    const share = (end.bearing + Math.PI) / WIDTH - k;
-    if (!between || end.rise < before + (after - before) * share - 1e-12)
-      all.push({ ...end, joins: !between });
+    const isBetween = joined[k % BEARINGS] === 1 && before < Infinity && after < Infinity;
+    /** Never over a run that ends in the same slot and goes over this bearing. */
+    const put = (one: Sample & { joins: boolean }) => {
+      const over = some
+        .filter(({ bearing, side }) => side !== 0 && side * (one.bearing - bearing) >= 0)
+        .reduce((least, end) => Math.min(least, end.rise), Infinity);
+      all.push({ ...one, rise: Math.min(one.rise, over) });
+    };
+    for (const end of some) {
+      const share = (end.bearing + Math.PI) / WIDTH - k;
+      if (isBetween && end.rise >= before + (after - before) * share - 1e-12) continue;
+      put({ ...end, joins: !isBetween });
+      if (!isBetween) continue;
+      // Where another run goes on past this end, its sun stands beside it.
+      for (const [side, slot, beyond] of [
+        [-1, k % BEARINGS, (k + BEARINGS - 1) % BEARINGS],
+        [1, (k + 1) % BEARINGS, (k + 2) % BEARINGS],
+      ] as const) {
+        if (end.side === side) continue;
+        const reach = side < 0 ? share : 1 - share;
+        const slope = rise[beyond]! < Infinity ? rise[slot]! - rise[beyond]! : 0;
+        put({
+          bearing: end.bearing + side * BESIDE,
+          rise: Math.max(end.rise, rise[slot]! + Math.min(0, slope) * reach),
+          atMs: atMs[slot]!,
+          joins: true,
+        });
+      }
+    }
   }
   all.sort((a, b) => a.bearing - b.bearing || a.rise - b.rise);
   const isJoined = Uint8Array.from(all, ({ bearing, joins }, i) => {

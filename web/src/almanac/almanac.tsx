@@ -1,8 +1,7 @@
-import { type AltitudeTable, dayOfYear, daysInYear, formatClock, STUDY_KINDS } from '@dial-shade/core';
+import { type AltitudeTable, dayOfYear, daysInYear, formatClock } from '@dial-shade/core';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
-import { useActiveStudy } from '../state/active-study';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { type ShownYear, useProbeYear } from '../studies/use-probe-year';
@@ -28,6 +27,7 @@ import { SkyCanvas } from './sky-canvas';
 import { useAlmanacDrag } from './use-almanac-drag';
 import { usePlay } from './use-play';
 import { WindowBox } from './window-box';
+import { useWindowInHand } from './window-in-hand';
 import { longDate } from './wording';
 import { MomentMarks } from './moment-marks';
 import { YearMarks } from './year-marks';
@@ -86,22 +86,20 @@ function useAltitudes(): AltitudeTable | null {
   return table;
 }
 
-/** The chart of days and hours, dragged to move the moment or to brush the window of a study. */
+/** The chart of days and hours, dragged to move the moment or to brush a window of time. */
 function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: ShownYear | null }) {
   const { site } = useDocument();
   const date = useView((view) => view.date);
   const minutes = useView((view) => view.minutes);
   const mode = useView((view) => view.almanacMode);
-  const activeStudy = useActiveStudy();
   const { year } = site;
-  const isStudies = useStage() === 'studies';
-  const study = isStudies && activeStudy && STUDY_KINDS[activeStudy.kind].hasWindow ? activeStudy : null;
+  const hand = useWindowInHand();
   const [chart, size] = useSize();
   const scale = useMemo(() => chartScale(size.width, size.height, daysInYear(year)), [size, year]);
   const byWeather = useWeatherTone();
   const byShade = useShadeTone(useStage() === 'shading');
   const weather = byShade ?? byWeather;
-  const handlers = useAlmanacDrag(scale, year, mode === 'window' ? study : null);
+  const handlers = useAlmanacDrag(scale, year, mode === 'window' ? hand : null);
   return (
     <div className="chart" ref={chart}>
       <SkyCanvas scale={scale} table={table} probe={probe} weather={weather} />
@@ -114,7 +112,7 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
         data-testid="almanac-chart"
       >
         <YearMarks scale={scale} site={site} />
-        {study?.window.from.startsWith(String(year)) && <WindowBox study={study} scale={scale} />}
+        {hand?.window.from.startsWith(String(year)) && <WindowBox window={hand.window} scale={scale} />}
         <HourSetOutlines scale={scale} all={byShade !== null} />
         <MomentMarks scale={scale} />
         <Crosshair scale={scale} date={date} minutes={minutes} />

@@ -1,9 +1,10 @@
-import { change, dayOfYear, type Study, type WindowOfTime } from '@dial-shade/core';
+import { dayOfYear, type WindowOfTime } from '@dial-shade/core';
 import { type PointerEvent, useRef } from 'react';
-import { currentProject, edit, endGesture } from '../state/project-store';
+import { edit, endGesture } from '../state/project-store';
 import { setMoment, setView, useView } from '../state/view-store';
 import type { ChartScale } from './chart-scale';
 import { type Edges, edgesAt } from './window-box';
+import type { WindowInHand } from './window-in-hand';
 import { dateOfColumn } from './wording';
 
 type Drag =
@@ -49,10 +50,10 @@ function brushed(
 }
 
 /**
- * The pointer over the almanac: it drags the moment, with Shift along the day or the hour only; while the window of a
- * study is brushed, it drags that.
+ * The pointer over the almanac: it drags the moment, with Shift along the day or the hour only; while a window of time is
+ * brushed, it drags that.
  */
-export function useAlmanacDrag(scale: ChartScale, year: number, study: Study | null) {
+export function useAlmanacDrag(scale: ChartScale, year: number, hand: WindowInHand | null) {
   const drag = useRef<Drag | null>(null);
   const pointTo = (px: number, py: number, along: boolean) => {
     const snapped = Math.round(scale.minutes(py) / 5) * 5;
@@ -72,10 +73,10 @@ export function useAlmanacDrag(scale: ChartScale, year: number, study: Study | n
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const { px, py } = at(event);
-    if (study) {
-      const edges = edgesAt(study.window, scale, px, py) ?? {};
+    if (hand) {
+      const edges = edgesAt(hand.window, scale, px, py) ?? {};
       const anchor = { column: scale.column(px), minutes: scale.minutes(py) };
-      drag.current = { kind: 'window', edges, anchor, start: study.window };
+      drag.current = { kind: 'window', edges, anchor, start: hand.window };
       return;
     }
     setView({ play: null });
@@ -86,19 +87,15 @@ export function useAlmanacDrag(scale: ChartScale, year: number, study: Study | n
   const onPointerMove = (event: PointerEvent<SVGSVGElement>) => {
     const { px, py } = at(event);
     if (drag.current?.kind === 'moment') pointTo(px, py, event.shiftKey);
-    else if (drag.current?.kind === 'window' && study) {
+    else if (drag.current?.kind === 'window' && hand) {
       const window = brushed(drag.current, scale, year, px, py);
-      if (window)
-        edit('brush the window of time', change('studies', study.id, { window }), {
-          gestureKey: `window-${study.id}`,
-        });
+      if (window) edit('brush the window of time', hand.put(window), { gestureKey: `window-${hand.key}` });
     }
   };
   const onPointerUp = () => {
     if (drag.current?.kind === 'window') {
       endGesture();
-      const now = currentProject().studies.find((s) => s.id === study?.id);
-      if (now?.window.from.startsWith(String(year))) setView({ date: now.window.from });
+      if (hand?.window.from.startsWith(String(year))) setView({ date: hand.window.from });
     }
     drag.current = null;
   };

@@ -1,4 +1,4 @@
-import type { Study, WindowOfTime } from '@dial-shade/core';
+import type { WindowOfTime } from '@dial-shade/core';
 import { dayOfYear, formatClock } from '@dial-shade/core';
 import type { ChartScale } from './chart-scale';
 import { shortDate } from './wording';
@@ -35,10 +35,9 @@ export function edgesAt(window: WindowOfTime, scale: ChartScale, px: number, py:
   return Object.keys(edges).length ? edges : null;
 }
 
-/** The window of time of the active study, drawn on the almanac. */
-export function WindowBox({ study, scale }: { study: Study; scale: ChartScale }) {
-  const { left, right, top, bottom } = windowBox(study.window, scale);
-  const { window } = study;
+/** A window of time, drawn on the almanac. */
+export function WindowBox({ window, scale }: { window: WindowOfTime; scale: ChartScale }) {
+  const { left, right, top, bottom } = windowBox(window, scale);
   const dates =
     window.from === window.to
       ? shortDate(window.from)

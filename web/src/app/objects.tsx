@@ -38,7 +38,7 @@ export function ThingRow({
   onChoose,
   children,
 }: {
-  name: string;
+  name: ReactNode;
   figure?: string | undefined;
   chosen?: boolean;
   before?: ReactNode;

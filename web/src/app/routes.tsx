@@ -32,6 +32,10 @@ export const router = createBrowserRouter([
       { path: 'climate', lazy: page(async () => (await import('../climate/climate-sheet')).ClimateSheet) },
       { path: 'form', lazy: page(async () => (await import('../form/form-sheet')).FormSheet) },
       {
+        path: 'envelope',
+        lazy: page(async () => (await import('../envelope/envelope-sheet')).EnvelopeSheet),
+      },
+      {
         path: 'openings',
         lazy: page(async () => (await import('../openings/openings-sheet')).OpeningsSheet),
       },

@@ -1,4 +1,14 @@
-import { AppWindow, Blinds, Building2, CircleHelp, CloudSun, Grid3x3, Map, SunMedium } from 'lucide-react';
+import {
+  AppWindow,
+  Blinds,
+  Building2,
+  CircleHelp,
+  CloudSun,
+  Grid3x3,
+  Map,
+  SunMedium,
+  Tent,
+} from 'lucide-react';
 import { NavLink, useLocation } from 'react-router';
 import { useDialogs } from './dialogs';
 
@@ -6,6 +16,7 @@ export const STAGES = [
   { path: 'site', name: 'Site', icon: Map },
   { path: 'climate', name: 'Climate', icon: CloudSun },
   { path: 'form', name: 'Form', icon: Building2 },
+  { path: 'envelope', name: 'Envelope', icon: Tent },
   { path: 'openings', name: 'Openings', icon: AppWindow },
   { path: 'sun', name: 'Sun', icon: SunMedium },
   { path: 'studies', name: 'Studies', icon: Grid3x3 },

@@ -1,6 +1,7 @@
 import {
   add,
   addMass,
+  change,
   contains,
   copyOwners,
   editSite,
@@ -21,6 +22,7 @@ import {
   signedArea,
   TODAY,
 } from '@dial-shade/core';
+import { envelopeInHand, useEnvelopes } from '../envelope/envelope-store';
 import { notify } from '../state/notice-store';
 import { focusedView, showCamera } from './pane-registry';
 import { sectionCamera } from './pane-cameras';
@@ -49,7 +51,8 @@ export function finishOutline(tool: DrawTool, points: Point2[]): void {
         ? ({ kind: 'ground' } as const)
         : ({ kind: 'level', levelM: tool.levelM } as const);
     if (!edit(`draw ${name}`, add('areas', { id, name, use: 'garden', outline: ring, on }))) done();
-  } else if (tool.purpose === 'court') addCourt(ring);
+  } else if (tool.purpose === 'buildable' || tool.purpose === 'no-build') drawInEnvelope(tool.purpose, ring);
+  else if (tool.purpose === 'court') addCourt(ring);
   else if (tool.purpose === 'neighbour') addNeighbourBuilding(ring);
   else addFootprint(ring);
 }
@@ -107,6 +110,17 @@ function addNeighbourBuilding(ring: [number, number][]): void {
   const { id, name } = numbered(currentProject(), 'Neighbour', 'building');
   const body: Mass = defaultMass(id, name, ring, 2);
   addNeighbour({ kind: 'building', ...body });
+}
+
+/** The outline becomes what may be built on, or a strip that may not. */
+function drawInEnvelope(purpose: 'buildable' | 'no-build', ring: [number, number][]): void {
+  const envelope = envelopeInHand(currentProject(), useEnvelopes.getState().chosen);
+  if (!envelope) return;
+  const [name, fields] =
+    purpose === 'buildable'
+      ? ['draw what may be built on', { build: ring, setbacksM: envelope.setbacksM.slice(0, 1) }]
+      : ['draw a strip without buildings', { noBuild: [...envelope.noBuild, ring] }];
+  if (!edit(name as string, change('envelopes', envelope.id, fields as Partial<typeof envelope>))) done();
 }
 
 /** A court is cut out of the chosen body that it lies in. */

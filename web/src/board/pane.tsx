@@ -22,6 +22,7 @@ import { useProfileOverlay } from './use-profile-overlay';
 import { useRaysOverlay } from './use-rays-overlay';
 import { useHandlesOverlay } from '../shading/use-handles-overlay';
 import { useWorthOverlay } from '../shading/use-worth-overlay';
+import { useEnvelopeOverlay } from '../envelope/use-envelope-overlay';
 import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
 import { focusOf, lookOf, siteCircle } from './scene-look';
@@ -124,10 +125,11 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   useProfileOverlay(view, stage === 'studies' ? result.standing.result : null);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
   useWorthOverlay(view, stage === 'shading', optionId);
+  const envelopeLabels = useEnvelopeOverlay(view, stage === 'envelope', optionId);
   const angleLabels = useHandlesOverlay(view, pane.camera, stage === 'shading', optionId);
   useEffect(
-    () => view.setLabels([...angleLabels, ...roomLabels, ...labels, ...result.labels]),
-    [view, labels, roomLabels, angleLabels, result.labels],
+    () => view.setLabels([...envelopeLabels, ...angleLabels, ...roomLabels, ...labels, ...result.labels]),
+    [view, labels, roomLabels, angleLabels, envelopeLabels, result.labels],
   );
 
   const { group } = result;

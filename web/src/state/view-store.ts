@@ -2,7 +2,7 @@ import { clockAt, formatClock, instantOf, type Project, TODAY, type WeatherField
 import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
-export type Stage = 'site' | 'climate' | 'form' | 'openings' | 'sun' | 'studies' | 'shading';
+export type Stage = 'site' | 'climate' | 'form' | 'envelope' | 'openings' | 'sun' | 'studies' | 'shading';
 
 /** What a drawn outline, line or point becomes. */
 export type DrawPurpose =
@@ -19,7 +19,9 @@ export type DrawPurpose =
   | 'array'
   | 'section'
   | 'tree'
-  | 'furniture';
+  | 'furniture'
+  | 'buildable'
+  | 'no-build';
 
 /** What the pointer does on the board. */
 export type Tool =

@@ -5,23 +5,33 @@ import { WindowList } from '../climate/window-list';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
-/** The window of time, typed, and the switch that lets it be brushed on the almanac. */
+/** The windows of time of a study. */
 export function WindowFields({ study }: { study: Study }) {
+  const set = ([window, ...also]: readonly [WindowOfTime, ...WindowOfTime[]], name: string) =>
+    edit(name, change('studies', study.id, { window, also }), { quiet: true });
+  return <WindowsFields windows={[study.window, ...(study.also ?? [])]} set={set} />;
+}
+
+/** Windows of time, the first of them typed or, by the switch, brushed on the almanac; the others as a list. */
+export function WindowsFields({
+  windows,
+  set,
+}: {
+  windows: readonly [WindowOfTime, ...WindowOfTime[]];
+  /** Takes the windows and what the edit is called; a sentence when they cannot be. */
+  set: (windows: [WindowOfTime, ...WindowOfTime[]], name: string) => string | null;
+}) {
   const mode = useView((view) => view.almanacMode);
-  const { window } = study;
-  const set = (fields: Partial<WindowOfTime>) =>
-    edit('change the window of time', change('studies', study.id, { window: { ...window, ...fields } }), {
-      quiet: true,
-    });
   const { site } = useDocument();
-  const also = study.also ?? [];
-  const setAlso = (windows: WindowOfTime[]) =>
-    edit('change the windows of time', change('studies', study.id, { also: windows }), { quiet: true });
+  const [window, ...also] = windows;
+  const setFirst = (fields: Partial<WindowOfTime>) =>
+    set([{ ...window, ...fields }, ...also], 'change the window of time');
+  const setAlso = (others: WindowOfTime[]) => set([window, ...others], 'change the windows of time');
   const takeSeasons = () => {
     const marks = seasons(site.year);
     const days = SEASON_MARKS.map((mark) => clockAt(marks[mark], site.place.zone).date);
     const [first, ...rest] = days.map((day) => ({ ...window, from: day, to: day }));
-    edit('measure solstices and equinoxes', change('studies', study.id, { window: first!, also: rest }));
+    set([first!, ...rest], 'take solstices and equinoxes');
   };
   return (
     <>
@@ -46,18 +56,18 @@ export function WindowFields({ study }: { study: Study }) {
           label="From"
           type="date"
           value={window.from}
-          commit={(from) => set(from > window.to ? { from, to: from } : { from })}
+          commit={(from) => setFirst(from > window.to ? { from, to: from } : { from })}
         />
-        <TextField label="To" type="date" value={window.to} commit={(to) => set({ to })} />
+        <TextField label="To" type="date" value={window.to} commit={(to) => setFirst({ to })} />
         <ClockField
           label="First hour"
           value={window.startMinutes}
-          commit={(startMinutes) => set({ startMinutes })}
+          commit={(startMinutes) => setFirst({ startMinutes })}
         />
         <ClockField
           label="Last hour"
           value={window.endMinutes}
-          commit={(endMinutes) => set({ endMinutes })}
+          commit={(endMinutes) => setFirst({ endMinutes })}
         />
       </div>
       {also.length > 0 && <WindowList windows={also} commit={setAlso} />}

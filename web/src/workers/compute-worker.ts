@@ -65,6 +65,7 @@ import {
 } from './climate-work';
 import { refusing } from './refusing';
 import { obstaclesNow, sceneNow } from './scene-now';
+import { envelopeWork } from './envelope-work';
 import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
@@ -327,6 +328,7 @@ const worker = {
   takes: (optionId: string, studyId: string) =>
     refusing(() => takesOf({ project: project!, meshes, optionId }, studyId)),
 
+  ...envelopeWork(() => ({ project: project!, meshes })),
   ...shadingWork(() => ({ project: project!, meshes, masks })),
 
   /** What the weather of the document comes to; each only where it has one. */

@@ -6,6 +6,7 @@ import type { ChunkHit } from '../scene-chunks';
 import { type BoardTool, choose, type Hover, type ToolHost } from './host';
 import { chooseDevice } from './choose-device';
 import { dragDevice } from './drag-device';
+import { dragOutline } from './drag-outline';
 import { dragSun } from './drag-sun';
 import { turnNorth } from './turn-north';
 
@@ -14,10 +15,11 @@ export function chooseTool(host: ToolHost): BoardTool {
   const north = turnNorth(host);
   const sun = dragSun(host);
   const device = dragDevice(host);
+  const outline = dragOutline(host);
   let held: Pick<Required<BoardTool>, 'drag' | 'up'> | null = null;
   return {
     down(x, y, event) {
-      held = [north, sun, device].find((one) => one.down(x, y, event)) ?? null;
+      held = [north, sun, device, outline].find((one) => one.down(x, y, event)) ?? null;
       return held !== null;
     },
     drag: (x, y) => held?.drag(x, y),
@@ -30,7 +32,7 @@ export function chooseTool(host: ToolHost): BoardTool {
       else if (sun.isNear(x, y))
         host.say({ x, y, text: 'Drag the sun along its day; with Shift, along its hour through the year' });
       else {
-        const handle = device.near(x, y);
+        const handle = device.near(x, y) ?? outline.near(x, y);
         host.say(handle ? { x, y, text: handle } : readValue(host, x, y));
       }
     },
