@@ -42,6 +42,7 @@ const ROOMS = [
   ['gains'],
   ['shading'],
   ['envelope'],
+  ['comparison'],
   ['results'],
 ];
 

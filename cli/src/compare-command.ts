@@ -1,5 +1,16 @@
 import {
   comparedCsv,
+  comparedMeasures,
+  type ComparedOption,
+  comparisonCsv,
+  comparisonJson,
+  envelopeBreaches,
+  InputError,
+  massingValues,
+  type MeshStore,
+  type Project,
+  studyValues,
+  type WeatherYear,
   comparedSensorsCsv,
   compareResults,
   MemoryMasks,
@@ -17,9 +28,10 @@ import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
-  study: string;
+  study?: string;
   before: string;
-  after: string;
+  after?: string;
+  all?: boolean;
   weather?: string;
   criteria?: string;
   out: string;
@@ -30,16 +42,27 @@ export function compareCommand(): Command {
   return new Command('compare')
     .description('a study before and after: windows.csv, sensors.csv and summary.json')
     .argument('<project>', 'project file')
-    .requiredOption('--study <name>', 'name or id of the study')
+    .option('--study <name>', 'name or id of the study')
     .option('--before <option>', 'letter, name or id of the option before', TODAY)
-    .requiredOption('--after <option>', 'letter, name or id of the option after')
+    .option('--after <option>', 'letter, name or id of the option after')
+    .option('--all', 'every option, every study: comparison.csv and comparison.json')
     .option('--weather <file>', 'weather year (EPW or CSV) in place of the project’s')
     .option('--criteria <name>', 'name or id of the set of criteria; the first that fits when left out')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
-      const study = requireStudy(project, options.study);
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
+      if (options.all) {
+        await compareAll(project, meshes, weather, options);
+        return;
+      }
+      if (options.study === undefined || options.after === undefined)
+        throw new InputError(
+          'compare',
+          'Name a study with --study and an option with --after, or ask for --all.',
+        );
+      const afterName = options.after;
+      const study = requireStudy(project, options.study);
       const rule = ruleFor(project, study, options.criteria);
       // What stands round about is traced once for both.
       const masks = new MemoryMasks(512 * 1024 ** 2);
@@ -47,7 +70,7 @@ export function compareCommand(): Command {
         const plan = planStudy(project, optionId(project, option), study, meshes, weather);
         return studyResult(plan, runStudy(project, plan, meshes, { masks }));
       };
-      const [before, after] = [resultOf(options.before), resultOf(options.after)];
+      const [before, after] = [resultOf(options.before), resultOf(afterName)];
       const comparison = compareResults(before, after, rule);
       const { places, onlyBefore, onlyAfter } = comparison;
       const passing = places.filter(({ passes }) => passes).length;
@@ -77,4 +100,49 @@ export function compareCommand(): Command {
         `${passing} of ${places.length} places pass; the most is lost at “${worst.name}”: ${worst.before.toFixed(2)} to ${worst.after.toFixed(2)} ${unit}.`,
       );
     });
+}
+
+/** Every option by every measure; what cannot be run is left empty, and said. */
+async function compareAll(
+  project: Project,
+  meshes: MeshStore,
+  weather: WeatherYear | null,
+  { study: only, out }: Options,
+): Promise<void> {
+  const studies = only === undefined ? project.studies : [requireStudy(project, only)];
+  const measures = comparedMeasures({ ...project, studies });
+  // Today first: what the others take is told against it.
+  const ordered = [...project.options].sort((a, b) => Number(b.id === TODAY) - Number(a.id === TODAY));
+  const found = new Map<string, ComparedOption>();
+  const today = new Map<string, StudyResult>();
+  const notes: string[] = [];
+  const masks = new MemoryMasks(512 * 1024 ** 2);
+  for (const { id, letter, name } of ordered) {
+    const values = massingValues(project, id, meshes);
+    for (const study of studies)
+      try {
+        const plan = planStudy(project, id, study, meshes, weather);
+        const result = studyResult(plan, runStudy(project, plan, meshes, { masks }));
+        if (id === TODAY) today.set(study.id, result);
+        Object.assign(values, studyValues(project, study, result, today.get(study.id) ?? null));
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error;
+        notes.push(`${letter}, “${study.name}”: ${error.message}`);
+      }
+    for (const envelope of project.envelopes) {
+      const { overM3, outsideM3 } = envelopeBreaches(project, id, envelope, meshes);
+      values[`envelope/${envelope.id}/over`] = {
+        value: overM3 + outsideM3,
+        passes: overM3 + outsideM3 === 0,
+      };
+    }
+    found.set(id, { id, letter, name, values });
+  }
+  const options = project.options.map(({ id }) => found.get(id)!);
+  await writeFolder(out, {
+    'comparison.csv': comparisonCsv(measures, options),
+    'comparison.json': comparisonJson(measures, options),
+  });
+  for (const note of notes) console.log(note);
+  console.log(`${options.length} options by ${measures.length} measures, ${studies.length} studies.`);
 }

@@ -129,6 +129,32 @@ test('run writes the further files that are asked for, and no others', () => {
   expect(existsSync(none)).toBe(false);
 });
 
+test('compare --all writes every option by every measure, the same figures as a run has', () => {
+  const out = join(folder, 'all');
+  const project = JSON.parse(readFileSync('samples/projects/kelp-lane.json', 'utf8'));
+  project.studies = project.studies.filter(
+    ({ name }: { name: string }) => name === 'Sky light of the terrace',
+  );
+  const file = join(folder, 'few.json');
+  writeFileSync(file, JSON.stringify(project));
+  const { status, stdout } = dial('compare', file, '--all', '--out', out);
+  expect(status).toBe(0);
+  expect(stdout).toContain('4 options by');
+  const { options } = JSON.parse(readFileSync(join(out, 'comparison.json'), 'utf8'));
+  const id = project.studies[0].id;
+  const run = join(folder, 'one');
+  expect(dial('run', file, '--study', id, '--option', 'b', '--out', run).status).toBe(0);
+  const { criterion, values } = JSON.parse(readFileSync(join(run, 'summary.json'), 'utf8'));
+  const b = options.find(({ letter }: { letter: string }) => letter === 'B').values;
+  expect(b[`study/${id}/share`]).toBeCloseTo(criterion.share * 100, 4);
+  expect(b[`study/${id}/mean`]).toBeCloseTo(values.mean, 4);
+  expect(b['envelope/gardens/over']).toBeGreaterThan(100);
+  expect(b.floor).toBe(1968);
+  const lines = readFileSync(join(out, 'comparison.csv'), 'utf8').trim().split(/\r?\n/);
+  expect(lines).toHaveLength(1 + options.length);
+  expect(dial('compare', file, '--out', out).stderr).toContain('or ask for --all');
+});
+
 test('a folder that cannot be made is said, for every command that writes one', () => {
   const file = join(folder, 'a-file');
   writeFileSync(file, '');

@@ -18,6 +18,7 @@ export * from './trace';
 export * from './study';
 export * from './files';
 export * from './gains';
+export * from './comparison';
 export * from './envelope';
 export * from './shading';
 export * from './results';

@@ -56,6 +56,7 @@ export function emptyProject(name: string, year: number): Project {
     momentSets: [],
     hourSets: [],
     envelopes: [],
+    comparison: { measures: [], options: null, against: null },
   };
 }
 

@@ -1,3 +1,4 @@
+import { comparisonSchema, NO_COMPARISON } from './schema/comparison-schema';
 import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
@@ -53,6 +54,8 @@ export const projectSchema = z.object({
   hourSets: listOf(hourSetSchema, 'sets of hours', 50),
   /** How tall may be built without taking sun that is to be kept. */
   envelopes: listOf(envelopeSchema, 'envelopes', 50).default([]),
+  /** What the options are compared by. */
+  comparison: comparisonSchema.default(NO_COMPARISON),
 });
 
 /**

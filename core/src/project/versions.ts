@@ -1,3 +1,4 @@
+import { NO_COMPARISON } from './schema/comparison-schema';
 import { InputError } from '../errors';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
@@ -47,7 +48,9 @@ const migrations: Record<number, (document: Raw) => Raw> = {
  * were checked before; parsing does the same.
  */
 export function withLists<T extends object>(document: T): T {
-  return 'envelopes' in document ? document : { ...(document as T), envelopes: [] };
+  return 'envelopes' in document && 'comparison' in document
+    ? document
+    : { envelopes: [], comparison: NO_COMPARISON, ...(document as T) };
 }
 
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;

@@ -32,6 +32,7 @@ export {
   sensorsCsv,
   shareAtLeast,
   summarize,
+  trim,
   summaryRows,
   worstPlaces,
 } from './summary';

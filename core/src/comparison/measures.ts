@@ -1,0 +1,175 @@
+import { massFigures, massLevels } from '../form';
+import type { MeshStore } from '../geometry';
+import { facadeAreas, openingsIn } from '../openings';
+import { type Project, requireOption, SECTORS, type Study } from '../project';
+import {
+  compareResults,
+  readMeasure,
+  ruleFor,
+  STUDY_KINDS,
+  type StudyResult,
+  summaryRows,
+  mainValues,
+} from '../study';
+
+/** One thing that options are compared by. */
+export interface ComparedMeasure {
+  /** `floor`, `facade/south`, `study/ID/share`, `envelope/ID/over` and so on; lasting. */
+  key: string;
+  group: 'massing' | 'facades' | 'study' | 'envelope';
+  /** Of what group: the name of the study or envelope; empty for massing. */
+  of: string;
+  name: string;
+  unit: string;
+  digits: number;
+  /** Which way is better; null where neither is. */
+  better: 'more' | 'less' | null;
+  /** The study or the envelope that it comes from. */
+  source: string | null;
+}
+
+/** A figure of an option, with whether it is enough where a criterion says so. */
+export interface MeasureValue {
+  value: number;
+  passes?: boolean;
+}
+
+export type MeasureValues = Record<string, MeasureValue>;
+
+const MASSING: readonly (readonly [string, string, string, number, ComparedMeasure['better']])[] = [
+  ['floor', 'Floor area', 'm²', 0, 'more'],
+  ['footprint', 'Footprint', 'm²', 0, null],
+  ['volume', 'Volume', 'm³', 0, null],
+  ['height', 'Height', 'm', 1, null],
+  ['storeys', 'Storeys', '', 0, null],
+  ['compactness', 'Facade for each m² of floor', 'm²', 2, 'less'],
+];
+
+/** Kinds whose greater values are not better by themselves. */
+const NEITHER: ReadonlySet<Study['kind']> = new Set(['shadow-frequency', 'insolation', 'solar-gain']);
+
+/** Everything that the options of a project can be compared by. */
+export function comparedMeasures({
+  studies,
+  envelopes,
+}: Pick<Project, 'studies' | 'envelopes'>): ComparedMeasure[] {
+  return [
+    ...MASSING.map(([key, name, unit, digits, better]): ComparedMeasure => ({
+      ...{ key, group: 'massing', of: '', name, unit, digits, better, source: null },
+    })),
+    ...SECTORS.flatMap((sector): ComparedMeasure[] => [
+      {
+        ...{ key: `facade/${sector}`, group: 'facades', of: '', name: `Facade to the ${sector}` },
+        ...{ unit: 'm²', digits: 0, better: null, source: null },
+      },
+      {
+        ...{ key: `glazed/${sector}`, group: 'facades', of: '', name: `Glass to the ${sector}` },
+        ...{ unit: 'm²', digits: 0, better: null, source: null },
+      },
+    ]),
+    ...studies.flatMap((study) => studyMeasures(study)),
+    ...envelopes.map(({ id, name }): ComparedMeasure => ({
+      ...{ key: `envelope/${id}/over`, group: 'envelope', of: name, name: 'Sticks out of it' },
+      ...{ unit: 'm³', digits: 0, better: 'less', source: id },
+    })),
+  ];
+}
+
+function studyMeasures({ id, name, kind, criterion }: Study): ComparedMeasure[] {
+  const [measure] = STUDY_KINDS[kind].measures;
+  const better = NEITHER.has(kind) ? null : 'more';
+  const one = (
+    key: string,
+    what: string,
+    unit: string,
+    digits: number,
+    way: ComparedMeasure['better'],
+  ): ComparedMeasure => ({
+    ...{
+      key: `study/${id}/${key}`,
+      group: 'study',
+      of: name,
+      name: what,
+      unit,
+      digits,
+      better: way,
+      source: id,
+    },
+  });
+  const enough = `${readMeasure(measure, criterion.atLeast)} ${measure.unit}`.trim();
+  return [
+    one('share', `Share with at least ${enough}`, '%', 0, 'more'),
+    one('mean', `Mean ${measure.label.toLowerCase()}`, measure.unit, measure.digits, better),
+    one('worst', `Least ${measure.label.toLowerCase()}`, measure.unit, measure.digits, better),
+    one('failing', `Places under ${enough}`, '', 0, 'less'),
+    one('takes', 'Places that lose too much', '', 0, 'less'),
+  ];
+}
+
+/** What is offered before anything is chosen: massing, the share of each of the first studies, envelopes. */
+export function firstMeasures(project: Pick<Project, 'studies' | 'envelopes'>): string[] {
+  const all = comparedMeasures(project);
+  const shares = all.filter(({ key }) => key.endsWith('/share')).slice(0, 3);
+  const over = all.filter(({ group }) => group === 'envelope').slice(0, 1);
+  return ['floor', 'height', ...[...shares, ...over].map(({ key }) => key)];
+}
+
+/** Figures of the masses that an option has; empty where it has none. */
+export function massingValues(project: Project, optionId: string, meshes: MeshStore): MeasureValues {
+  const { ground, north } = project.site;
+  const bodies = requireOption(project, optionId).masses.filter(({ device }) => !device);
+  if (bodies.length === 0) return {};
+  const openings = openingsIn(project, optionId, meshes);
+  const figures = bodies.map(massFigures);
+  const levels = bodies.map((mass) => massLevels(mass, ground));
+  const facades = facadeAreas(
+    bodies.map((mass) => openings.fitted(mass)),
+    north.trueNorthDeg,
+  );
+  const sum = (of: (one: (typeof figures)[number]) => number) =>
+    figures.reduce((all, one) => all + of(one), 0);
+  const facadeM2 = SECTORS.reduce((all, sector) => all + facades[sector].facadeM2, 0);
+  const floor = sum(({ floorM2 }) => floorM2);
+  const values: Record<string, number> = {
+    floor,
+    footprint: sum(({ footprintM2 }) => footprintM2),
+    volume: sum(({ volumeM3 }) => volumeM3),
+    height: Math.max(...levels.map(({ topM }) => topM)) - Math.min(...levels.map(({ floorM }) => floorM)),
+    storeys: Math.max(...bodies.map(({ storeys }) => storeys.length)),
+    ...(floor > 0 && { compactness: facadeM2 / floor }),
+  };
+  for (const sector of SECTORS) {
+    values[`facade/${sector}`] = facades[sector].facadeM2;
+    values[`glazed/${sector}`] = facades[sector].glazedM2;
+  }
+  return Object.fromEntries(Object.entries(values).map(([key, value]) => [key, { value }]));
+}
+
+/**
+ * Figures of a result of a study: the share of the area with enough, its mean, the least, places whose mean is under the
+ * threshold, and, where a result of Today is given, places that do not pass its criteria against it.
+ */
+export function studyValues(
+  project: Project,
+  study: Study,
+  result: StudyResult,
+  today: StudyResult | null,
+): MeasureValues {
+  const { summary, grid, targets, values } = result;
+  const key = (of: string) => `study/${study.id}/${of}`;
+  const main = mainValues(summary.kind, values);
+  const rows = summaryRows({ targets, grid, values: main }, study.criterion.atLeast);
+  const measured = rows.filter(({ sensors }) => sensors > 0);
+  const found: MeasureValues = {
+    [key('share')]: { value: summary.criterion.share * 100, passes: summary.criterion.met },
+    [key('mean')]: { value: summary.values.mean },
+    [key('worst')]: { value: summary.values.min },
+    [key('failing')]: { value: measured.filter(({ mean }) => mean < study.criterion.atLeast - 1e-6).length },
+  };
+  if (today && today !== result && today.summary.kind === summary.kind) {
+    const { places } = compareResults(today, result, ruleFor(project, study));
+    const losing = places.filter(({ passes }) => !passes).length;
+    if (places.length > 0) found[key('takes')] = { value: losing, passes: losing === 0 };
+  }
+  return found;
+}
