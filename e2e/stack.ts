@@ -42,6 +42,7 @@ async function startStack(ownPostgres: boolean, worker: number): Promise<Stack &
         DATABASE_URL: database.url,
         DIAL_SHADE_PORT: String(port),
         DIAL_SHADE_LOG: 'error',
+        DIAL_SHADE_SAMPLE_RUNS: 'no',
       },
     });
     for (;;) {

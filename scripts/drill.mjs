@@ -58,6 +58,7 @@ async function startServer() {
       DATABASE_URL: database.appUrl,
       DIAL_SHADE_PORT: String(port),
       DIAL_SHADE_LOG: 'fatal',
+      DIAL_SHADE_SAMPLE_RUNS: 'no',
     },
   });
   const child = server;

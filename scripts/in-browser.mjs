@@ -19,6 +19,7 @@ export async function inBrowser(databaseName, work) {
       DATABASE_URL: database.appUrl,
       DIAL_SHADE_PORT: String(port),
       DIAL_SHADE_LOG: 'error',
+      DIAL_SHADE_SAMPLE_RUNS: 'no',
     },
   });
   while (!(await fetch(`${url}/api/projects/kelp-lane`).catch(() => null))?.ok)

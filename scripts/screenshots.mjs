@@ -78,16 +78,6 @@ async function takeAll() {
     await page.getByLabel('Kind of view').nth(i).selectOption(kind);
   await take('panes');
   await page.getByRole('button', { name: 'One pane' }).click();
-  await open('/p/kelp-lane/sun?option=c&at=2026-03-21T15:20');
-  await page.getByLabel('Kind of view').selectOption('orbit');
-  await page.getByLabel('Shade on').selectOption('ground');
-  await page.getByTestId('shade-table').waitFor();
-  await page.getByRole('button', { name: 'GeoJSON' }).scrollIntoViewIfNeeded();
-  await page.getByRole('button', { name: 'From above (A)' }).click();
-  await take('shade');
-  await page.getByRole('button', { name: 'Fit everything (F)' }).click();
-  await page.getByLabel('Shade on').selectOption('none');
-
   await open('/p/kelp-lane/sun?option=a&at=2026-03-21T13:30');
   await page.getByRole('button', { name: 'Waiting room', exact: true }).click();
   await page.getByLabel('Rooms of').selectOption('Bar, storey 1');
@@ -101,9 +91,6 @@ async function takeAll() {
   await page.getByRole('button', { name: 'Section', exact: true }).click();
   await page.getByTestId('room-details').scrollIntoViewIfNeeded();
   await take('section');
-  await page.getByLabel('Rays, where they land').check();
-  await page.getByTestId('landings').scrollIntoViewIfNeeded();
-  await take('rays');
   await page.getByLabel('Rooms of').selectOption('none');
   await page.getByLabel('Kind of view').selectOption('orbit');
 
@@ -126,18 +113,6 @@ async function takeAll() {
 
   await open('/p/kelp-lane/site?option=a&at=2026-03-21T12:00');
   await take('site');
-  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-  const box =
-    'v 0 0 0\nv 40 0 0\nv 40 30 0\nv 0 30 0\nv 0 0 66\nv 40 0 66\nv 40 30 66\nv 0 30 66\nf 4 3 2 1\nf 5 6 7 8\nf 1 2 6 5\nf 2 3 7 6\nf 3 4 8 7\nf 4 1 5 8\n';
-  await page.getByLabel('Model file').setInputFiles({
-    name: 'grain store.obj',
-    mimeType: 'text/plain',
-    buffer: Buffer.from(`o Store\n${box}`),
-  });
-  await page.getByTestId('model-size').waitFor();
-  await page.getByLabel('File is in').selectOption('ft');
-  await take('import');
-
   await open('/p/kelp-lane/form?option=c&at=2026-06-21T09:00');
   await page.mouse.click(820, 300);
   await take('form');
@@ -165,7 +140,34 @@ async function takeAll() {
   await takeClimate();
   await takeStudies();
 
+  await takeEnvelope();
+  await takeCompare();
   await takeShading();
+}
+
+/** Whose sun decides how tall it may be, and an option that sticks out. */
+async function takeEnvelope() {
+  await open('/p/kelp-lane/envelope?option=b&at=2026-03-21T10:00');
+  await page.getByTestId('breaches').filter({ hasText: 'stick out' }).waitFor();
+  await page.getByLabel('Draw it').selectOption('reasons');
+  await page.getByRole('button', { name: 'Prove it by tracing' }).click();
+  await page.getByTestId('proof').waitFor();
+  await page.getByTestId('breaches').scrollIntoViewIfNeeded();
+  await take('envelope');
+}
+
+/** Every option by what matters, two of the measures against one another, and a wall of pictures. */
+async function takeCompare() {
+  await open('/p/kelp-lane/compare?option=c');
+  await page.getByRole('button', { name: 'Bring up to date' }).click();
+  await page.getByText('results match the model').waitFor();
+  await take('compare');
+  await page.getByRole('button', { name: 'Wall', exact: true }).click();
+  const wall = page.getByTestId('wall');
+  await wall.getByLabel('Moments').selectOption('noon');
+  await wall.locator('img').nth(11).waitFor();
+  await take('wall');
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
 }
 
 /** A scheme that stands, a window's year on the almanac, and a size found; last, as it changes the sample. */

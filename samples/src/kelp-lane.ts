@@ -312,6 +312,14 @@ export function kelpLane(): Project {
         spacingM: 1,
       },
     ],
+    comparison: {
+      measures: [
+        ...['floor', 'height', 'study/courtyards-march/share', 'study/garden-season/share'],
+        ...['study/windows-sky/takes', 'envelope/gardens/over'],
+      ],
+      options: null,
+      against: 'today',
+    },
     targets: targets(),
     studies: studies(),
     probes: [],

@@ -42,9 +42,14 @@ if (!databaseUrl) {
 try {
   await migrateDatabase(databaseUrl);
   running = await startServer(databaseUrl, port);
-  await loadSamples(running.db);
+  const loaded = await loadSamples(running.db);
   if (ending) await running.close();
   process.send?.({ url: running.url });
+  // Journeys and drills begin with samples that nothing has been run of.
+  if (process.env.DIAL_SHADE_SAMPLE_RUNS !== 'no')
+    running
+      .compare(loaded)
+      .catch((error: Error) => log.warn({ error: error.message }, 'samples are not compared'));
   console.log(`Dial Shade is open at ${running.url}`);
 } catch (error) {
   if ((error as { code?: string }).code === 'EADDRINUSE')

@@ -1,3 +1,4 @@
+import { firstMeasures } from '@dial-shade/core';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { SAMPLES } from '@dial-shade/samples';
@@ -7,7 +8,7 @@ import { ErrandRunner } from './jobs/errand-runner';
 import { RunJobs } from './jobs/run-jobs';
 import { openDatabase, type Database } from './store/database';
 import { log } from './log';
-import { createProject } from './store/projects';
+import { createProject, findProject } from './store/projects';
 import { keepUp } from './store/upkeep';
 
 /** How often what is not kept any longer is removed. */
@@ -17,6 +18,8 @@ const UPKEEP_MS = 3_600_000;
 export interface Running {
   url: string;
   db: Database;
+  /** Runs what the options of projects are compared by, in the background: a table is full when it is first opened. */
+  compare(projectIds: readonly string[]): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -34,6 +37,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
   return {
     url: `http://127.0.0.1:${address.port}`,
     db,
+    compare: (projectIds) => runComparisons(db, jobs, projectIds),
     async close() {
       clearInterval(upkeep);
       await events.close();
@@ -62,12 +66,34 @@ function listen(server: Server, port: number): Promise<void> {
   });
 }
 
-/** Loads the sample projects into a database that has never held any. */
-export async function loadSamples(db: Database): Promise<void> {
+/** Submits every study that a comparison of a project goes by, of every option. What cannot be run is left out. */
+async function runComparisons(db: Database, jobs: RunJobs, projectIds: readonly string[]): Promise<void> {
+  for (const id of projectIds) {
+    const stored = await findProject(db, id);
+    if (!stored) continue;
+    const { studies, comparison, options } = stored.project;
+    const wanted = comparison.measures.length > 0 ? comparison.measures : firstMeasures(stored.project);
+    const studied = studies.filter((study) => wanted.some((key) => key.startsWith(`study/${study.id}/`)));
+    for (const study of studied)
+      for (const option of options)
+        try {
+          await jobs.submit(id, stored.project, option.id, study.id, new AbortController().signal);
+        } catch (error) {
+          log.info({ error: (error as Error).message, study: study.id, option: option.id }, 'not compared');
+        }
+  }
+}
+
+/** Loads the sample projects into a database that has never held any; gives the ids of those that it loaded. */
+export async function loadSamples(db: Database): Promise<string[]> {
+  const loaded: string[] = [];
   for (const [id, make] of Object.entries(SAMPLES)) {
     const { rowCount } = await db.query('INSERT INTO samples_loaded VALUES ($1) ON CONFLICT DO NOTHING', [
       id,
     ]);
-    if (rowCount === 1) await createProject(db, JSON.stringify(make()), id);
+    if (rowCount !== 1) continue;
+    await createProject(db, JSON.stringify(make()), id);
+    loaded.push(id);
   }
+  return loaded;
 }

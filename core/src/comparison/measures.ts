@@ -4,7 +4,6 @@ import { facadeAreas, openingsIn } from '../openings';
 import { type Project, requireOption, SECTORS, type Study } from '../project';
 import {
   compareResults,
-  readMeasure,
   ruleFor,
   STUDY_KINDS,
   type StudyResult,
@@ -96,9 +95,9 @@ function studyMeasures({ id, name, kind, criterion }: Study): ComparedMeasure[] 
       source: id,
     },
   });
-  const enough = `${readMeasure(measure, criterion.atLeast)} ${measure.unit}`.trim();
+  const enough = `${Number(criterion.atLeast.toFixed(3))} ${measure.unit}`.trim();
   return [
-    one('share', `Share with at least ${enough}`, '%', 0, 'more'),
+    one('share', `Area with at least ${enough}`, '%', 0, 'more'),
     one('mean', `Mean ${measure.label.toLowerCase()}`, measure.unit, measure.digits, better),
     one('worst', `Least ${measure.label.toLowerCase()}`, measure.unit, measure.digits, better),
     one('failing', `Places under ${enough}`, '', 0, 'less'),

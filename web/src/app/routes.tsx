@@ -42,6 +42,7 @@ export const router = createBrowserRouter([
       { path: 'sun', lazy: page(async () => (await import('../sun/sun-sheet')).SunSheet) },
       { path: 'studies', lazy: page(async () => (await import('../studies/studies-sheet')).StudiesSheet) },
       { path: 'shading', lazy: page(async () => (await import('../shading/shading-sheet')).ShadingSheet) },
+      { path: 'compare', lazy: page(async () => (await import('../compare/compare-sheet')).CompareSheet) },
     ],
   },
   { path: '*', element: <LostPage /> },

@@ -6,6 +6,7 @@ import {
   CloudSun,
   Grid3x3,
   Map,
+  Scale,
   SunMedium,
   Tent,
 } from 'lucide-react';
@@ -21,6 +22,7 @@ export const STAGES = [
   { path: 'sun', name: 'Sun', icon: SunMedium },
   { path: 'studies', name: 'Studies', icon: Grid3x3 },
   { path: 'shading', name: 'Shading', icon: Blinds },
+  { path: 'compare', name: 'Compare', icon: Scale },
 ] as const;
 
 export function StageRail() {

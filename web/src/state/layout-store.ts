@@ -46,7 +46,7 @@ export function setAlmanacHeight(stage: Stage, pixels: number): void {
 
 /** Whether the almanac is a strip on a stage: where nobody has said, on those where a model is made. */
 export function isAlmanacFolded({ almanacFolded }: Pick<Layout, 'almanacFolded'>, stage: Stage): boolean {
-  return almanacFolded[stage] ?? (stage === 'form' || stage === 'openings');
+  return almanacFolded[stage] ?? (stage === 'form' || stage === 'openings' || stage === 'compare');
 }
 
 export function foldAlmanac(stage: Stage, folded: boolean): void {

@@ -91,7 +91,7 @@ export function noteRun(run: Run): void {
 }
 
 /** Fetches what a run depended on, which lists of runs leave out. */
-async function loadSignature(runId: string): Promise<void> {
+export async function loadSignature(runId: string): Promise<void> {
   const { signature: found } = await api.run(runId).catch(() => ({ signature: undefined }));
   if (!found) return;
   useRuns.setState(({ runs }) => ({
@@ -265,7 +265,7 @@ type Sources = readonly [
 
 const states = new Map<string, { sources: Sources; state: ResultState }>();
 /** Pairs of study and option that are on the board at once, and then some. */
-const MAX_STATES = 24;
+const MAX_STATES = 400;
 
 /** The state of a study's result for an option: worked out once, however many parts of the page ask for it. */
 export function resultState(...sources: Sources): ResultState {

@@ -2,7 +2,8 @@ import { clockAt, formatClock, instantOf, type Project, TODAY, type WeatherField
 import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
-export type Stage = 'site' | 'climate' | 'form' | 'envelope' | 'openings' | 'sun' | 'studies' | 'shading';
+export type Stage =
+  'site' | 'climate' | 'form' | 'envelope' | 'openings' | 'sun' | 'studies' | 'shading' | 'compare';
 
 /** What a drawn outline, line or point becomes. */
 export type DrawPurpose =

@@ -65,6 +65,7 @@ import {
 } from './climate-work';
 import { refusing } from './refusing';
 import { obstaclesNow, sceneNow } from './scene-now';
+import { compareWork } from './compare-work';
 import { envelopeWork } from './envelope-work';
 import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
@@ -328,6 +329,7 @@ const worker = {
   takes: (optionId: string, studyId: string) =>
     refusing(() => takesOf({ project: project!, meshes, optionId }, studyId)),
 
+  ...compareWork(() => ({ project: project!, meshes })),
   ...envelopeWork(() => ({ project: project!, meshes })),
   ...shadingWork(() => ({ project: project!, meshes, masks })),
 

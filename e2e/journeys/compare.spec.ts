@@ -1,0 +1,123 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { begin, expect, open, sampleCopy, saved, test, toStage } from '../stack';
+
+const cell = (page: Page, name: RegExp) => page.getByTestId('compare-table').getByRole('button', { name });
+const number = async (page: Page, name: RegExp) =>
+  Number(/: ([−\d.,]+)/.exec((await cell(page, name).getAttribute('aria-label'))!)![1]!.replace(',', ''));
+
+test('options in a table: brought up to date, differences, the worst place flown to, saved', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/compare?option=b`);
+  const table = page.getByTestId('compare-table');
+  await expect(cell(page, /^Floor area, Court/)).toHaveAttribute('aria-label', 'Floor area, Court: 1,968 m²');
+  await expect(page.getByTestId('bring-up')).toContainText('12 of 12 results are missing or out of date.');
+  await page.getByRole('button', { name: 'Bring up to date' }).click();
+  await expect(page.getByTestId('bring-up')).toContainText('All 12 results match the model.');
+
+  // What is told against Today is better or worse, and what fails is marked.
+  await expect(table).toContainText(/[+−]\d+, (better|worse)/);
+  await expect(table.getByLabel('fails').first()).toBeVisible();
+  expect(await number(page, /^Places that lose too much, Bar/)).toBeGreaterThan(0);
+  expect(await number(page, /^Sticks out of it, Court/)).toBeGreaterThan(1000);
+
+  // An edit makes figures of that option stale; only what is missing is run.
+  await toStage(page, 'Form');
+  await page.getByRole('button', { name: 'Court ring', exact: true }).first().click();
+  await page.getByLabel('Storeys', { exact: true }).fill('2');
+  await page.getByLabel('Storeys', { exact: true }).press('Enter');
+  await toStage(page, 'Compare');
+  await expect(page.getByTestId('bring-up')).toContainText('3 of 12 results are missing or out of date.');
+  await expect(table.locator('td.stale')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Bring up to date' }).click();
+  await expect(page.getByTestId('bring-up')).toContainText('All 12 results match the model.');
+  await expect(table.locator('td.stale')).toHaveCount(0);
+
+  // Options and measures are chosen, ordered and kept.
+  await page.getByRole('checkbox', { name: 'Stepped' }).uncheck();
+  await expect(table.getByRole('columnheader')).toHaveCount(4);
+  await page.getByLabel('Find a measure').fill('glass to the south');
+  await page.getByRole('checkbox', { name: 'Glass to the south' }).check();
+  await expect(table).toContainText('Glass to the south');
+  await page.getByRole('button', { name: 'Move Height up' }).click();
+  await expect(table.getByRole('rowheader').first()).toContainText('Height');
+  await saved(page);
+  await page.reload();
+  await expect(table.getByRole('rowheader').first()).toContainText('Height');
+  await expect(table.getByRole('columnheader')).toHaveCount(4);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  const lines = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split(/\r?\n/);
+  expect(lines[0]).toMatch(/^option,name,Height \(m\),Floor area \(m²\)/);
+  expect(lines).toHaveLength(4);
+
+  // A figure leads to where it comes from.
+  await cell(page, /^Area with at least 2 h, Bar/).click();
+  await expect(page).toHaveURL(/studies\?.*option=a/);
+  await expect(page.getByLabel('Measures')).toHaveValue('sun-hours');
+  await expect(page.getByTestId('legend')).toBeVisible();
+  await page.goBack();
+  await cell(page, /^Sticks out of it, Bar/).click();
+  await expect(page).toHaveURL(/envelope\?.*option=a/);
+});
+
+test('a trade-off, a wall of pictures and a split of two options; an empty project has nothing to compare', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack, (project) => {
+    project.comparison = {
+      measures: ['floor', 'height', 'envelope/gardens/over'],
+      options: null,
+      against: null,
+    };
+  });
+  await open(page, `/p/${id}/compare?option=b`);
+  await expect(page.getByText('No study is compared')).toBeVisible();
+  await expect(cell(page, /^Sticks out of it, Stepped/)).toBeVisible();
+  await page.getByRole('button', { name: 'Trade-off' }).click();
+  const chart = page.getByTestId('trade-off');
+  await expect(
+    chart.getByRole('button', { name: /^Court: 1,968 m², [\d,]+ m³, fails a criterion/ }),
+  ).toBeVisible();
+  await chart.getByLabel('Up').selectOption('height');
+  await chart.getByRole('button', { name: /^Stepped: 2,148 m²/ }).press('Enter');
+  await expect(page).toHaveURL(/option=c/);
+  await chart.getByLabel('All criteria must pass').check();
+
+  await page.getByRole('button', { name: 'Wall', exact: true }).click();
+  const wall = page.getByTestId('wall');
+  await expect(wall.getByRole('button', { name: /show it on the board/ })).toHaveCount(12);
+  await expect(wall.locator('img')).toHaveCount(12);
+  await wall.getByRole('button', { name: /^Court, 21 Jun 12:00/ }).click();
+  await expect(page).toHaveURL(/option=b&at=2026-06-21T12%3A00/);
+  await expect(wall).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'Split', exact: true }).click();
+  const split = page.getByTestId('split');
+  await expect(split.locator('img')).toHaveCount(2);
+  await split.getByLabel('Right').selectOption({ label: 'T Today' });
+  await expect(split.locator('img')).toHaveCount(2);
+  const slider = split.getByRole('slider');
+  await expect(slider).toHaveAttribute('aria-valuenow', '50');
+  await slider.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(slider).toHaveAttribute('aria-valuenow', '48');
+  const box = (await slider.boundingBox())!;
+  await page.mouse.move(box.x + 1, box.y + 100);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 200, box.y + 120, { steps: 4 });
+  await page.mouse.up();
+  expect(Number(await slider.getAttribute('aria-valuenow'))).toBeGreaterThan(60);
+
+  await begin(page, 'Nothing to compare');
+  await toStage(page, 'Compare');
+  await expect(page.getByTestId('compare-table').getByRole('cell', { name: '–' }).first()).toBeVisible();
+});

@@ -1,0 +1,246 @@
+import { type ComparedMeasure, comparedMeasures, comparisonCsv } from '@dial-shade/core';
+import { ArrowDown, ArrowUp, Download, Play, Square } from 'lucide-react';
+import { useState } from 'react';
+import { createPortal } from 'react-dom';
+import { ChoiceField, Section } from '../app/fields';
+import { IconButton } from '../app/objects';
+import { OptionLetter } from '../app/option-letter';
+import { saveFile } from '../app/save-file';
+import { useDocument } from '../state/project-store';
+import { optionsInOrder } from '../state/view-store';
+import { bringUp, outOfDate, stopBringing } from './bring-up';
+import { chosenMeasures, chosenOptions, type CompareShow, setComparison, useCompare } from './compare-store';
+import { CompareTable } from './compare-table';
+import { OptionSplit } from './option-split';
+import { OptionWall } from './option-wall';
+import { TradeOff } from './trade-off-chart';
+import {
+  type ComparedCell,
+  type Standing,
+  useComparedCells,
+  usePlainValues,
+  useStandings,
+} from './use-compared';
+
+const SHOWS: { show: CompareShow; name: string }[] = [
+  { show: 'table', name: 'Table' },
+  { show: 'trade-off', name: 'Trade-off' },
+  { show: 'wall', name: 'Wall' },
+  { show: 'split', name: 'Split' },
+  { show: 'board', name: 'Board' },
+];
+
+/** The options side by side: a table of measures, one against another, pictures. */
+export function CompareSheet() {
+  const show = useCompare((state) => state.show);
+  usePlainValues();
+  const standings = useStandings();
+  const cells = useComparedCells(standings);
+  const host = document.querySelector('.board');
+  return (
+    <>
+      <h1>Compare</h1>
+      <div className="btn-group btn-group-sm mb-2" role="group" aria-label="What lies on the board">
+        {SHOWS.map((one) => (
+          <button
+            key={one.show}
+            className="btn btn-quiet"
+            aria-pressed={show === one.show}
+            style={show === one.show ? { background: 'var(--shade-soft)', fontWeight: 600 } : undefined}
+            onClick={() => useCompare.setState({ show: one.show })}
+          >
+            {one.name}
+          </button>
+        ))}
+      </div>
+      <UpToDate standings={standings} />
+      <OptionsSection />
+      <MeasuresSection />
+      <SaveSection cells={cells} />
+      {host && show === 'table' && createPortal(<CompareTable cells={cells} />, host)}
+      {host && show === 'trade-off' && createPortal(<TradeOff cells={cells} />, host)}
+      {host && show === 'wall' && createPortal(<OptionWall />, host)}
+      {host && show === 'split' && createPortal(<OptionSplit />, host)}
+    </>
+  );
+}
+
+/** What is missing, and the button that runs just that. */
+function UpToDate({ standings }: { standings: readonly Standing[] }) {
+  const asked = useCompare((state) => state.asked);
+  const late = outOfDate(standings);
+  const atWork = standings.filter(({ state }) => state.active).length;
+  if (standings.length === 0)
+    return <p className="visually-quiet">No study is compared; choose measures of studies below.</p>;
+  if (atWork > 0) {
+    const all = Math.max(asked ?? 0, atWork + late.length);
+    const done = Math.max(0, all - atWork - late.length);
+    return (
+      <div className="mb-2" data-testid="bring-up">
+        <progress className="w-100" value={done} max={all} aria-label="Results that are there" />
+        <div className="d-flex gap-2 align-items-center">
+          <span className="flex-grow-1">
+            {done} of {all} results are there.
+          </span>
+          <button className="btn btn-quiet btn-sm" onClick={() => stopBringing(standings)}>
+            <Square size={12} /> Stop
+          </button>
+        </div>
+      </div>
+    );
+  }
+  if (late.length === 0)
+    return (
+      <p className="visually-quiet" data-testid="bring-up">
+        All {standings.length} results match the model.
+      </p>
+    );
+  return (
+    <div className="mb-2" data-testid="bring-up">
+      <p className="mb-1">
+        {late.length} of {standings.length} results are missing or out of date.
+      </p>
+      <button className="btn btn-sunlit btn-sm" onClick={() => void bringUp(standings)}>
+        <Play size={13} /> Bring up to date
+      </button>
+    </div>
+  );
+}
+
+/** Which options, and to which of them differences are told. */
+function OptionsSection() {
+  const project = useDocument();
+  const { comparison } = project;
+  const all = optionsInOrder(project);
+  const shown = chosenOptions(project).map(({ id }) => id);
+  const toggle = (id: string) => {
+    const next = shown.includes(id)
+      ? shown.filter((one) => one !== id)
+      : all.map((one) => one.id).filter((one) => one === id || shown.includes(one));
+    setComparison('choose options to compare', {
+      options: next.length === all.length ? null : next,
+    });
+  };
+  return (
+    <Section title="Options" name="options compared">
+      {all.map((option) => (
+        <label key={option.id} className="d-flex gap-2 align-items-center mb-1">
+          <input type="checkbox" checked={shown.includes(option.id)} onChange={() => toggle(option.id)} />
+          <OptionLetter option={option} /> {option.name}
+        </label>
+      ))}
+      <ChoiceField
+        label="Difference to"
+        value={comparison.against ?? ''}
+        choices={[
+          { value: '', name: 'none' },
+          ...all.map(({ id, letter, name }) => ({ value: id, name: `${letter} ${name}` })),
+        ]}
+        commit={(against) => setComparison('tell differences', { against: against || null })}
+      />
+    </Section>
+  );
+}
+
+/** The measures that are shown, in their order, and all others. */
+function MeasuresSection() {
+  const project = useDocument();
+  const [words, setWords] = useState('');
+  const chosen = chosenMeasures(project);
+  const keys = chosen.map(({ key }) => key);
+  const set = (measures: string[], name: string) => setComparison(name, { measures });
+  const wanted = words.trim().toLowerCase();
+  const others = comparedMeasures(project).filter(
+    (measure) => !keys.includes(measure.key) && nameOf(measure).toLowerCase().includes(wanted),
+  );
+  const move = (at: number, by: -1 | 1) => {
+    const next = [...keys];
+    [next[at], next[at + by]] = [next[at + by]!, next[at]!];
+    set(next, 'order the measures');
+  };
+  return (
+    <Section title={`Measures (${chosen.length})`} name="measures compared">
+      <ul className="objects">
+        {chosen.map((measure, at) => (
+          <li key={measure.key}>
+            <label className="name d-flex gap-2">
+              <input
+                type="checkbox"
+                checked
+                disabled={chosen.length === 1}
+                onChange={() =>
+                  set(
+                    keys.filter((key) => key !== measure.key),
+                    `leave out ${measure.name}`,
+                  )
+                }
+              />
+              <span>
+                {measure.name}
+                {measure.of && <small>{measure.of}</small>}
+              </span>
+            </label>
+            <IconButton
+              icon={ArrowUp}
+              label={`Move ${nameOf(measure)} up`}
+              disabled={at === 0}
+              onClick={() => move(at, -1)}
+            />
+            <IconButton
+              icon={ArrowDown}
+              label={`Move ${nameOf(measure)} down`}
+              disabled={at === chosen.length - 1}
+              onClick={() => move(at, 1)}
+            />
+          </li>
+        ))}
+      </ul>
+      <input
+        className="form-control mb-1"
+        placeholder="Find a measure"
+        aria-label="Find a measure"
+        value={words}
+        onChange={({ target }) => setWords(target.value)}
+      />
+      <ul className="objects more-measures">
+        {others.map((measure) => (
+          <li key={measure.key}>
+            <label className="name d-flex gap-2">
+              <input
+                type="checkbox"
+                checked={false}
+                onChange={() => set([...keys, measure.key], `compare ${measure.name}`)}
+              />
+              <span>
+                {measure.name}
+                {measure.of && <small>{measure.of}</small>}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+}
+
+export const nameOf = ({ of, name }: ComparedMeasure) => (of ? `${of}: ${name}` : name);
+
+function SaveSection({ cells }: { cells: ReadonlyMap<string, Record<string, ComparedCell>> }) {
+  const project = useDocument();
+  const save = () => {
+    const options = chosenOptions(project).map(({ id, letter, name }) => ({
+      ...{ id, letter, name },
+      values: Object.fromEntries(
+        Object.entries(cells.get(id) ?? {}).flatMap(([key, { value }]) =>
+          value === null ? [] : [[key, { value }]],
+        ),
+      ),
+    }));
+    saveFile(comparisonCsv(chosenMeasures(project), options), 'comparison.csv', 'text/csv');
+  };
+  return (
+    <button className="btn btn-quiet btn-sm mb-2" onClick={save}>
+      <Download size={13} /> Save as CSV
+    </button>
+  );
+}

@@ -1,0 +1,149 @@
+import { type ComparedMeasure, tradeOffFront } from '@dial-shade/core';
+import { scaleLinear } from 'd3';
+import { useState } from 'react';
+import { CheckField, ChoiceField } from '../app/fields';
+import { useDocument } from '../state/project-store';
+import { setView, useView } from '../state/view-store';
+import { OPTION_HUES } from '../theme/palette';
+import { chosenMeasures, chosenOptions, useCompare } from './compare-store';
+import { readFigure } from './compare-table';
+import { nameOf } from './compare-sheet';
+import type { ComparedCell } from './use-compared';
+
+const [WIDTH, HEIGHT] = [720, 420];
+const MARGIN = { left: 64, right: 28, top: 18, bottom: 46 };
+
+/** Two measures against one another: every option a mark, and the front that nothing beats. */
+export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, ComparedCell>> }) {
+  const project = useDocument();
+  const measures = chosenMeasures(project);
+  const asked = useCompare();
+  const shownId = useView((view) => view.optionId);
+  const [must, setMust] = useState(false);
+  const find = (key: string | null, otherwise: number) =>
+    measures.find((measure) => measure.key === key) ?? measures[otherwise] ?? measures[0];
+  const [x, y] = [find(asked.x, 0), find(asked.y, 2)];
+  const options = chosenOptions(project);
+  if (!x || !y) return null;
+  const valueOf = (id: string, { key }: ComparedMeasure) => cells.get(id)?.[key]?.value ?? null;
+  const marks = options.flatMap((option) => {
+    const [a, b] = [valueOf(option.id, x), valueOf(option.id, y)];
+    if (a === null || b === null) return [];
+    const fails = Object.values(cells.get(option.id) ?? {}).some(({ passes }) => passes === false);
+    return [{ id: option.id, option, x: a, y: b, fails }];
+  });
+  const missing = options.length - marks.length;
+  const front = tradeOffFront(
+    marks.filter(({ fails }) => !must || !fails),
+    x,
+    y,
+  );
+  const span = (values: number[]): [number, number] => {
+    const [low, high] = [Math.min(...values), Math.max(...values)];
+    const room = (high - low || Math.abs(high) || 1) * 0.12;
+    return [low - room, high + room];
+  };
+  const sx = scaleLinear(span(marks.length ? marks.map((mark) => mark.x) : [0, 1]), [
+    MARGIN.left,
+    WIDTH - MARGIN.right,
+  ]).nice();
+  const sy = scaleLinear(span(marks.length ? marks.map((mark) => mark.y) : [0, 1]), [
+    HEIGHT - MARGIN.bottom,
+    MARGIN.top,
+  ]).nice();
+  const choices = measures.map((measure) => ({ value: measure.key, name: nameOf(measure) }));
+  const title = (measure: ComparedMeasure) =>
+    `${nameOf(measure)}${measure.unit ? `, ${measure.unit}` : ''}${measure.better ? ` (${measure.better} is better)` : ''}`;
+  return (
+    <aside className="compare-panel" aria-label="Trade-off" data-testid="trade-off">
+      <div className="trade-fields">
+        <ChoiceField
+          label="Across"
+          wide
+          value={x.key}
+          choices={choices}
+          commit={(key) => useCompare.setState({ x: key })}
+        />
+        <ChoiceField
+          label="Up"
+          wide
+          value={y.key}
+          choices={choices}
+          commit={(key) => useCompare.setState({ y: key })}
+        />
+        <CheckField label="All criteria must pass" checked={must} change={setMust} />
+      </div>
+      <svg
+        className="chart-plain trade"
+        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+        role="group"
+        aria-label={`${nameOf(y)} against ${nameOf(x)}`}
+      >
+        {sx.ticks(7).map((tick) => (
+          <g key={`x${tick}`}>
+            <line x1={sx(tick)} x2={sx(tick)} y1={MARGIN.top} y2={HEIGHT - MARGIN.bottom} className="grid" />
+            <text x={sx(tick)} y={HEIGHT - MARGIN.bottom + 15} textAnchor="middle">
+              {tick.toLocaleString('en')}
+            </text>
+          </g>
+        ))}
+        {sy.ticks(6).map((tick) => (
+          <g key={`y${tick}`}>
+            <line x1={MARGIN.left} x2={WIDTH - MARGIN.right} y1={sy(tick)} y2={sy(tick)} className="grid" />
+            <text x={MARGIN.left - 6} y={sy(tick) + 3} textAnchor="end">
+              {tick.toLocaleString('en')}
+            </text>
+          </g>
+        ))}
+        <text className="axis" x={WIDTH - MARGIN.right} y={HEIGHT - 8} textAnchor="end">
+          {title(x)}
+        </text>
+        <text className="axis" x={MARGIN.left} y={11}>
+          {title(y)}
+        </text>
+        <polyline
+          points={front.map((mark) => `${sx(mark.x)},${sy(mark.y)}`).join(' ')}
+          fill="none"
+          stroke="var(--sun)"
+          strokeWidth={2.4}
+        />
+        {marks.map(({ id, option, x: a, y: b, fails }) => {
+          const isOut = must && fails;
+          return (
+            <g
+              key={id}
+              role="button"
+              tabIndex={0}
+              aria-pressed={id === shownId}
+              aria-label={`${option.name}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}${fails ? ', fails a criterion' : ''}`}
+              className="mark"
+              onClick={() => setView({ optionId: id })}
+              onKeyDown={(event) => event.key === 'Enter' && setView({ optionId: id })}
+            >
+              <circle
+                cx={sx(a)}
+                cy={sy(b)}
+                r={11}
+                fill={isOut ? 'var(--rule)' : OPTION_HUES[option.hue]}
+                stroke={id === shownId ? 'var(--ink)' : 'none'}
+                strokeWidth={2}
+              />
+              <text x={sx(a)} y={sy(b) + 4} textAnchor="middle" className="letter">
+                {option.letter}
+              </text>
+              <text x={sx(a) + 16} y={sy(b) + 4}>
+                {option.name}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      {missing > 0 && (
+        <p className="visually-quiet mb-0">
+          {missing} {missing === 1 ? 'option has' : 'options have'} no figure for one of the two; bring them
+          up to date.
+        </p>
+      )}
+    </aside>
+  );
+}
