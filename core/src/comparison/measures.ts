@@ -2,14 +2,7 @@ import { massFigures, massLevels } from '../form';
 import type { MeshStore } from '../geometry';
 import { facadeAreas, openingsIn } from '../openings';
 import { type Project, requireOption, SECTORS, type Study } from '../project';
-import {
-  compareResults,
-  ruleFor,
-  STUDY_KINDS,
-  type StudyResult,
-  summaryRows,
-  mainValues,
-} from '../study';
+import { compareResults, ruleFor, STUDY_KINDS, type StudyResult, summaryRows, mainValues } from '../study';
 
 /** One thing that options are compared by. */
 export interface ComparedMeasure {
