@@ -121,3 +121,48 @@ test('a trade-off, a wall of pictures and a split of two options; an empty proje
   await toStage(page, 'Compare');
   await expect(page.getByTestId('compare-table').getByRole('cell', { name: '–' }).first()).toBeVisible();
 });
+
+test('a massing sweep: storeys by turn, a candidate shown, another kept as an option', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack, (project) => {
+    project.comparison = {
+      measures: ['floor', 'study/courtyards-march/share'],
+      options: null,
+      against: null,
+    };
+  });
+  await open(page, `/p/${id}/compare?option=a`);
+  await page.getByRole('button', { name: 'Sweep', exact: true }).click();
+  await page.getByRole('button', { name: 'A number that is free' }).click();
+  for (const [label, value] of [
+    ['From', '2'],
+    ['To', '4'],
+    ['Values', '3'],
+  ] as const) {
+    await page.getByLabel(label, { exact: true }).fill(value);
+    await page.getByLabel(label, { exact: true }).press('Enter');
+  }
+  await page.getByRole('button', { name: 'Another number' }).click();
+  await page.getByLabel('Values', { exact: true }).nth(1).fill('2');
+  await page.getByLabel('Values', { exact: true }).nth(1).press('Enter');
+  await expect(page.getByTestId('massing-said')).toContainText(
+    '6 massings, each with one study at a coarse grid.',
+  );
+  await page.getByRole('button', { name: 'Try them' }).click();
+  const tried = page.getByTestId('tried').getByRole('button');
+  await expect(tried).toHaveCount(6);
+  await expect(page.getByRole('button', { name: 'Try them' })).toBeVisible();
+  await tried.first().press('Enter');
+  const chosen = page.getByTestId('massing-chosen');
+  await expect(chosen).toContainText('number of storeys 2; Bar: turned by');
+  await chosen.getByRole('button', { name: 'Show it' }).click();
+  await expect(page.getByRole('button', { name: /^Undo: try Bar: number of storeys 2/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Undo: try Bar/ }).click();
+  await tried.last().press('Enter');
+  await expect(chosen).toContainText('number of storeys 4');
+  await chosen.getByRole('button', { name: 'Keep it as an option' }).click();
+  await expect(page.getByRole('button', { name: 'Bar 4 / 20', exact: true })).toBeVisible();
+  await saved(page);
+});

@@ -7,4 +7,13 @@ export {
   type MeasureValues,
   studyValues,
 } from './measures';
+export {
+  MassingSweep,
+  massingGrid,
+  massingOf,
+  type MassingCandidate,
+  type MassingNumber,
+  type MassingRange,
+  MAX_MASSINGS,
+} from './massing-sweep';
 export { betterOf, tradeOffFront, type Mark } from './trade-off';

@@ -1,5 +1,8 @@
 import type { ComparedMeasure } from './measures';
 
+/** Figures that differ by less, as a share of them, are the same. */
+const DUST = 1e-9;
+
 /** A candidate in a chart of two measures. */
 export interface Mark {
   id: string;
@@ -22,7 +25,12 @@ export function tradeOffFront<M extends Mark>(
   y: Pick<ComparedMeasure, 'better'>,
 ): M[] {
   const [sx, sy] = [x, y].map(({ better }) => (better === 'less' ? -1 : 1)) as [number, number];
-  const beats = (a: M, b: M) =>
-    sx * a.x >= sx * b.x && sy * a.y >= sy * b.y && (sx * a.x > sx * b.x || sy * a.y > sy * b.y);
+  /** How much better one is, nothing where the two differ by the dust of their sums only. */
+  const over = (a: number, b: number) =>
+    Math.abs(a - b) <= DUST * Math.max(1, Math.abs(a), Math.abs(b)) ? 0 : a - b;
+  const beats = (a: M, b: M) => {
+    const [dx, dy] = [sx * over(a.x, b.x), sy * over(a.y, b.y)];
+    return dx >= 0 && dy >= 0 && (dx > 0 || dy > 0);
+  };
   return marks.filter((mark) => !marks.some((other) => beats(other, mark))).sort((a, b) => a.x - b.x);
 }

@@ -11,6 +11,7 @@ import { optionsInOrder } from '../state/view-store';
 import { bringUp, outOfDate, stopBringing } from './bring-up';
 import { chosenMeasures, chosenOptions, type CompareShow, setComparison, useCompare } from './compare-store';
 import { CompareTable } from './compare-table';
+import { MassingSection } from './massing-section';
 import { OptionSplit } from './option-split';
 import { OptionWall } from './option-wall';
 import { TradeOff } from './trade-off-chart';
@@ -25,6 +26,7 @@ import {
 const SHOWS: { show: CompareShow; name: string }[] = [
   { show: 'table', name: 'Table' },
   { show: 'trade-off', name: 'Trade-off' },
+  { show: 'sweep', name: 'Sweep' },
   { show: 'wall', name: 'Wall' },
   { show: 'split', name: 'Split' },
   { show: 'board', name: 'Board' },
@@ -40,7 +42,11 @@ export function CompareSheet() {
   return (
     <>
       <h1>Compare</h1>
-      <div className="btn-group btn-group-sm mb-2" role="group" aria-label="What lies on the board">
+      <div
+        className="btn-group btn-group-sm mb-2 compare-shows"
+        role="group"
+        aria-label="What lies on the board"
+      >
         {SHOWS.map((one) => (
           <button
             key={one.show}
@@ -54,11 +60,14 @@ export function CompareSheet() {
         ))}
       </div>
       <UpToDate standings={standings} />
+      {show === 'sweep' && <MassingSection />}
       <OptionsSection />
       <MeasuresSection />
       <SaveSection cells={cells} />
       {host && show === 'table' && createPortal(<CompareTable cells={cells} />, host)}
-      {host && show === 'trade-off' && createPortal(<TradeOff cells={cells} />, host)}
+      {host &&
+        (show === 'trade-off' || show === 'sweep') &&
+        createPortal(<TradeOff cells={cells} isSweep={show === 'sweep'} />, host)}
       {host && show === 'wall' && createPortal(<OptionWall />, host)}
       {host && show === 'split' && createPortal(<OptionSplit />, host)}
     </>

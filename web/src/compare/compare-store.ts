@@ -11,7 +11,7 @@ import { edit, forgetWithProject } from '../state/project-store';
 import { optionsInOrder } from '../state/view-store';
 
 /** What lies on the board of the Compare stage. */
-export type CompareShow = 'table' | 'trade-off' | 'wall' | 'split' | 'board';
+export type CompareShow = 'table' | 'trade-off' | 'sweep' | 'wall' | 'split' | 'board';
 
 interface CompareState {
   show: CompareShow;

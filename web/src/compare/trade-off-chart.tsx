@@ -6,6 +6,7 @@ import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { OPTION_HUES } from '../theme/palette';
 import { chosenMeasures, chosenOptions, useCompare } from './compare-store';
+import { useMassing } from './massing-store';
 import { readFigure } from './compare-table';
 import { nameOf } from './compare-sheet';
 import type { ComparedCell } from './use-compared';
@@ -14,7 +15,14 @@ const [WIDTH, HEIGHT] = [720, 420];
 const MARGIN = { left: 64, right: 28, top: 18, bottom: 46 };
 
 /** Two measures against one another: every option a mark, and the front that nothing beats. */
-export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, ComparedCell>> }) {
+export function TradeOff({
+  cells,
+  isSweep,
+}: {
+  cells: ReadonlyMap<string, Record<string, ComparedCell>>;
+  /** Whether the massings of a sweep are among the marks. */
+  isSweep: boolean;
+}) {
   const project = useDocument();
   const measures = chosenMeasures(project);
   const asked = useCompare();
@@ -22,8 +30,9 @@ export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, 
   const [must, setMust] = useState(false);
   const find = (key: string | null, otherwise: number) =>
     measures.find((measure) => measure.key === key) ?? measures[otherwise] ?? measures[0];
-  const [x, y] = [find(asked.x, 0), find(asked.y, 2)];
+  const [x, y] = [find(asked.x, 0), find(asked.y, Math.min(2, measures.length - 1))];
   const options = chosenOptions(project);
+  const tried = useTried(isSweep, x, y);
   if (!x || !y) return null;
   const valueOf = (id: string, { key }: ComparedMeasure) => cells.get(id)?.[key]?.value ?? null;
   const marks = options.flatMap((option) => {
@@ -34,7 +43,7 @@ export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, 
   });
   const missing = options.length - marks.length;
   const front = tradeOffFront(
-    marks.filter(({ fails }) => !must || !fails),
+    [...marks, ...tried].filter(({ fails }) => !must || !fails),
     x,
     y,
   );
@@ -43,11 +52,12 @@ export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, 
     const room = (high - low || Math.abs(high) || 1) * 0.12;
     return [low - room, high + room];
   };
-  const sx = scaleLinear(span(marks.length ? marks.map((mark) => mark.x) : [0, 1]), [
+  const all = [...marks, ...tried];
+  const sx = scaleLinear(span(all.length ? all.map((mark) => mark.x) : [0, 1]), [
     MARGIN.left,
     WIDTH - MARGIN.right,
   ]).nice();
-  const sy = scaleLinear(span(marks.length ? marks.map((mark) => mark.y) : [0, 1]), [
+  const sy = scaleLinear(span(all.length ? all.map((mark) => mark.y) : [0, 1]), [
     HEIGHT - MARGIN.bottom,
     MARGIN.top,
   ]).nice();
@@ -107,6 +117,7 @@ export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, 
           stroke="var(--sun)"
           strokeWidth={2.4}
         />
+        <Tried tried={tried} sx={sx} sy={sy} must={must} x={x} y={y} />
         {marks.map(({ id, option, x: a, y: b, fails }) => {
           const isOut = must && fails;
           return (
@@ -145,5 +156,68 @@ export function TradeOff({ cells }: { cells: ReadonlyMap<string, Record<string, 
         </p>
       )}
     </aside>
+  );
+}
+
+/** A massing that was tried, as a mark. */
+interface TriedMark {
+  id: string;
+  at: number;
+  x: number;
+  y: number;
+  fails: boolean;
+}
+
+/** The massings of the sweep at hand that have both figures. */
+function useTried(
+  isSweep: boolean,
+  x: ComparedMeasure | undefined,
+  y: ComparedMeasure | undefined,
+): TriedMark[] {
+  const run = useMassing((state) => state.run);
+  if (!isSweep || !run || !x || !y) return [];
+  return run.found.flatMap((one, at) => {
+    const [a, b] = [one?.figures?.[x.key], one?.figures?.[y.key]];
+    if (!a || !b) return [];
+    const fails = Object.values(one!.figures!).some(({ passes }) => passes === false);
+    return [{ id: `tried ${at}`, at, x: a.value, y: b.value, fails }];
+  });
+}
+
+function Tried({
+  tried,
+  sx,
+  sy,
+  must,
+  x,
+  y,
+}: {
+  tried: readonly TriedMark[];
+  sx: (value: number) => number;
+  sy: (value: number) => number;
+  must: boolean;
+  x: ComparedMeasure;
+  y: ComparedMeasure;
+}) {
+  const chosen = useMassing((state) => state.chosen);
+  return (
+    <g data-testid="tried">
+      {tried.map(({ id, at, x: a, y: b, fails }) => (
+        <circle
+          key={id}
+          cx={sx(a)}
+          cy={sy(b)}
+          r={at === chosen ? 7 : 4.5}
+          className={at === chosen ? 'dot now' : 'dot'}
+          opacity={must && fails ? 0.25 : 1}
+          role="button"
+          tabIndex={0}
+          aria-pressed={at === chosen}
+          aria-label={`Massing ${at + 1}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}`}
+          onClick={() => useMassing.setState({ chosen: at })}
+          onKeyDown={(event) => event.key === 'Enter' && useMassing.setState({ chosen: at })}
+        />
+      ))}
+    </g>
   );
 }

@@ -67,6 +67,7 @@ import { refusing } from './refusing';
 import { obstaclesNow, sceneNow } from './scene-now';
 import { compareWork } from './compare-work';
 import { envelopeWork } from './envelope-work';
+import { massingWork } from './massing-work';
 import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
@@ -330,6 +331,7 @@ const worker = {
     refusing(() => takesOf({ project: project!, meshes, optionId }, studyId)),
 
   ...compareWork(() => ({ project: project!, meshes })),
+  ...massingWork(() => ({ project: project!, meshes, masks })),
   ...envelopeWork(() => ({ project: project!, meshes })),
   ...shadingWork(() => ({ project: project!, meshes, masks })),
 
