@@ -129,6 +129,12 @@ test('the sample: an option that sticks out, whose sun it takes, cut to fit, fil
   await expect(page.getByRole('button', { name: /^Fill of Sun on gardens/, pressed: true })).toBeVisible();
   await expect(out).toContainText('All of it stays under the envelope');
 
+  // Up to its surface, as one body with a sloping top.
+  await page.getByLabel('Top', { exact: true }).selectOption('sloped');
+  await page.getByRole('button', { name: 'Fill it to the surface' }).click();
+  await expect(page.locator('.notice').last()).toContainText('under a sloping top');
+  await expect(out).toContainText('All of it stays under the envelope');
+
   await page.getByRole('button', { name: 'Floor area against hours kept' }).click();
   const said = page.getByTestId('hours-said');
   await expect(said).toContainText(/An hour more .* costs [\d.]+ m² of floor/);

@@ -13,6 +13,7 @@ import { envelopeBody, envelopeShell } from './envelope-shell';
 import { fillEnvelope } from './fill';
 import { placesWithin } from './plates-under';
 import { proveEnvelope } from './proof';
+import { fillSloped } from './sloped-fill';
 
 const NONE = new Map<string, Mesh>();
 
@@ -114,6 +115,22 @@ test('where it may be built up to a level shrinks as the level rises', () => {
   expect(areas.at(-1)).toBeLessThan(200);
 });
 
+/** Gardens somewhere to the north, turned any way. */
+const gardens = fc
+  .tuple(
+    fc.double({ min: -20, max: 40, noNaN: true }),
+    fc.double({ min: 30, max: 45, noNaN: true }),
+    fc.double({ min: 4, max: 20, noNaN: true }),
+    fc.double({ min: 4, max: 12, noNaN: true }),
+    fc.double({ min: 0, max: Math.PI, noNaN: true }),
+  )
+  .map(([x, y, width, depth, turn]) =>
+    box(-width / 2, -depth / 2, width / 2, depth / 2).map(([u, v]): [number, number] => [
+      x + u * Math.cos(turn) - v * Math.sin(turn),
+      y + u * Math.sin(turn) + v * Math.cos(turn),
+    ]),
+  );
+
 const WISH = { storeyM: 3, leastDepthM: 3, coreM: 8 };
 
 test('filled with whole storeys nothing stands out, none is narrower than asked, and a core is near everywhere', () => {
@@ -149,6 +166,35 @@ test('filled with whole storeys nothing stands out, none is narrower than asked,
       }
     }),
     { numRuns: 8, endOnFailure: true },
+  );
+});
+
+test('filled up to the surface it is one closed body, under the field everywhere', () => {
+  fc.assert(
+    fc.property(gardens, windows, (outline, window) => {
+      const { project, asked } = keeping([{ outline, levelM: 0, windows: [window] }], site(), {
+        limit: { over: 'ground', heightM: 15 },
+      });
+      const solver = new EnvelopeSolver(project, asked);
+      const lattice = envelopeLattice(solver, asked, 0.5);
+      const { mesh, floorAreaM2, storeys } = fillSloped(project, asked, solver, lattice, 3);
+      expect(meshFaults(weldMesh(mesh, 1e-6))).toMatchObject({ openEdges: 0, insideOut: false });
+      expect(storeys).toBeLessThanOrEqual(5);
+      const { positions: p } = mesh;
+      let over = 0;
+      for (let i = 0; i < p.length; i += 3)
+        if (p[i + 2]! > solver.at([p[i]!, p[i + 1]!]).levelM + 1e-6) over++;
+      expect(over).toBe(0);
+      const openM2 = openAbove(lattice, 3).reduce((sum, one) => sum + areaWithHoles(one), 0);
+      expect(volumeOf(mesh)).toBeGreaterThan(openM2 * 3 * 0.8);
+      expect(floorAreaM2).toBeCloseTo(
+        Array.from({ length: storeys }, (_, k) => openAbove(lattice, (k + 1) * 3))
+          .flat()
+          .reduce((sum, one) => sum + areaWithHoles(one), 0),
+        6,
+      );
+    }),
+    { numRuns: 3, endOnFailure: true },
   );
 });
 
@@ -211,22 +257,6 @@ test('setting back costs less floor than lowering where only an edge is over a l
   // The second storey ends 6 m up, so 2 m in; the third 9 m up, 5 m in.
   expect(areaWithHoles(storeyPlate(back.masses[0]!, 1)!)).toBeCloseTo(16 * 11, -1.3);
 });
-
-/** Gardens somewhere to the north, turned any way. */
-const gardens = fc
-  .tuple(
-    fc.double({ min: -20, max: 40, noNaN: true }),
-    fc.double({ min: 30, max: 45, noNaN: true }),
-    fc.double({ min: 4, max: 20, noNaN: true }),
-    fc.double({ min: 4, max: 12, noNaN: true }),
-    fc.double({ min: 0, max: Math.PI, noNaN: true }),
-  )
-  .map(([x, y, width, depth, turn]) =>
-    box(-width / 2, -depth / 2, width / 2, depth / 2).map(([u, v]): [number, number] => [
-      x + u * Math.cos(turn) - v * Math.sin(turn),
-      y + u * Math.sin(turn) + v * Math.cos(turn),
-    ]),
-  );
 
 test('proof by tracing on random sites: nothing is taken under the field, something 0.2 m over it', () => {
   fc.assert(

@@ -97,7 +97,8 @@ function openSides({ triangles }: Mesh): [number, number][] {
   return [...sides.values()].filter((side) => side !== null);
 }
 
-function wallsBelow(solver: EnvelopeSolver, top: Mesh): Pick<EnvelopeShell, 'walls' | 'edge'> {
+/** The walls from the edge of a top down to the ground, and that edge. */
+export function wallsBelow(solver: EnvelopeSolver, top: Mesh): Pick<EnvelopeShell, 'walls' | 'edge'> {
   const { positions: p } = top;
   const [positions, triangles, edge]: number[][] = [[], [], []];
   for (const [a, b] of openSides(top)) {

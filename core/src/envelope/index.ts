@@ -29,3 +29,4 @@ export {
 export { envelopeBody, type EnvelopeShell, envelopeShell } from './envelope-shell';
 export { type Filled, fillEnvelope, type FillWish } from './fill';
 export { type EnvelopeProof, proveEnvelope } from './proof';
+export { fillSloped, type SlopedFill } from './sloped-fill';

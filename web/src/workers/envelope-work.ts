@@ -19,6 +19,7 @@ import {
   envelopeShell,
   EnvelopeSolver,
   fillEnvelope,
+  fillSloped,
   type FillWish,
   InputError,
   type MeshStore,
@@ -43,6 +44,8 @@ export interface EnvelopeFound {
 
 /** Nodes of the surface while something moves, and at rest. */
 const NODES = { coarse: 700, fine: 9000 } as const;
+/** Nodes of a body that is kept: coarser, as it is a mesh of the project. */
+const SLOPED_NODES = 2500;
 /** Points of the figures while something moves. */
 const COARSE_POINTS = 400;
 /** Contours at most, about. */
@@ -87,6 +90,16 @@ export function envelopeWork(held: () => Held) {
         const solver = new EnvelopeSolver(project, envelope, meshes);
         const lattice = envelopeLattice(solver, envelope, stepFor(solver, 14_000));
         return fillEnvelope(project, envelope, solver, lattice, wish);
+      }),
+
+    /** The same up to the surface: one body with a sloping top. */
+    fillSloped: (id: string, storeyM: number) =>
+      refusing(() => {
+        const { project, meshes } = held();
+        const envelope = requireEnvelope(project, id);
+        const solver = new EnvelopeSolver(project, envelope, meshes);
+        const lattice = envelopeLattice(solver, envelope, stepFor(solver, SLOPED_NODES));
+        return fillSloped(project, envelope, solver, lattice, storeyM);
       }),
 
     cut: (id: string, optionId: string, manner: CutManner, leastDepthM: number) =>
