@@ -4,7 +4,7 @@ import {
   type ComparedOption,
   comparisonCsv,
   comparisonJson,
-  envelopeBreaches,
+  envelopeValues,
   InputError,
   massingValues,
   type MeshStore,
@@ -129,13 +129,8 @@ async function compareAll(
         if (!(error instanceof InputError)) throw error;
         notes.push(`${letter}, “${study.name}”: ${error.message}`);
       }
-    for (const envelope of project.envelopes) {
-      const { overM3, outsideM3 } = envelopeBreaches(project, id, envelope, meshes);
-      values[`envelope/${envelope.id}/over`] = {
-        value: overM3 + outsideM3,
-        passes: overM3 + outsideM3 === 0,
-      };
-    }
+    for (const envelope of project.envelopes)
+      Object.assign(values, envelopeValues(project, id, envelope, meshes));
     found.set(id, { id, letter, name, values });
   }
   const options = project.options.map(({ id }) => found.get(id)!);

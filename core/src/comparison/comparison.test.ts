@@ -61,6 +61,10 @@ test('figures of a study: share, mean and least are those of its summary, places
   expect(values[key('failing')]!.value).toBe(under.length);
   expect(values[key('takes')]!.value).toBeGreaterThan(0);
   expect(values[key('takes')]!.passes).toBe(false);
+  // A threshold that is moved is told by the values that are there.
+  const easy = { ...study, criterion: { ...study.criterion, atLeast: 0, share: 0.5 } };
+  expect(studyValues(project, easy, proposal, null)[key('share')]).toEqual({ value: 100, passes: true });
+  expect(studyValues(project, easy, proposal, null)[key('failing')]!.value).toBe(0);
   // Today takes nothing from itself.
   expect(studyValues(project, study, today, today)[key('takes')]).toBeUndefined();
   expect(studyValues(project, study, today, resultOf(TODAY))[key('takes')]!.value).toBeLessThan(

@@ -2,6 +2,7 @@ export { type ComparedOption, comparisonCsv, comparisonJson } from './comparison
 export {
   type ComparedMeasure,
   comparedMeasures,
+  envelopeValues,
   firstMeasures,
   massingValues,
   type MeasureValues,

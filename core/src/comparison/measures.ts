@@ -1,8 +1,17 @@
+import { envelopeBreaches } from '../envelope';
 import { massFigures, massLevels } from '../form';
 import type { MeshStore } from '../geometry';
 import { facadeAreas, openingsIn } from '../openings';
-import { type Project, requireOption, SECTORS, type Study } from '../project';
-import { compareResults, ruleFor, STUDY_KINDS, type StudyResult, summaryRows, mainValues } from '../study';
+import { type Envelope, type Project, requireOption, SECTORS, type Study } from '../project';
+import {
+  compareResults,
+  ruleFor,
+  shareAtLeast,
+  STUDY_KINDS,
+  type StudyResult,
+  summaryRows,
+  mainValues,
+} from '../study';
 
 /** One thing that options are compared by. */
 export interface ComparedMeasure {
@@ -150,13 +159,16 @@ export function studyValues(
   const { summary, grid, targets, values } = result;
   const key = (of: string) => `study/${study.id}/${of}`;
   const main = mainValues(summary.kind, values);
-  const rows = summaryRows({ targets, grid, values: main }, study.criterion.atLeast);
+  // By the threshold as it stands now: the result stays true when that is moved.
+  const { atLeast, share: wanted } = study.criterion;
+  const { share } = shareAtLeast(main, grid.areas, atLeast);
+  const rows = summaryRows({ targets, grid, values: main }, atLeast);
   const measured = rows.filter(({ sensors }) => sensors > 0);
   const found: MeasureValues = {
-    [key('share')]: { value: summary.criterion.share * 100, passes: summary.criterion.met },
+    [key('share')]: { value: share * 100, passes: share >= wanted - 1e-9 },
     [key('mean')]: { value: summary.values.mean },
     [key('worst')]: { value: summary.values.min },
-    [key('failing')]: { value: measured.filter(({ mean }) => mean < study.criterion.atLeast - 1e-6).length },
+    [key('failing')]: { value: measured.filter(({ mean }) => mean < atLeast - 1e-6).length },
   };
   if (today && today !== result && today.summary.kind === summary.kind) {
     const { places } = compareResults(today, result, ruleFor(project, study));
@@ -164,4 +176,16 @@ export function studyValues(
     if (places.length > 0) found[key('takes')] = { value: losing, passes: losing === 0 };
   }
   return found;
+}
+
+/** What of an option stands over an envelope, or where nothing may be built. Throws InputError `envelope`. */
+export function envelopeValues(
+  project: Project,
+  optionId: string,
+  envelope: Envelope,
+  meshes: MeshStore,
+): MeasureValues {
+  const { overM3, outsideM3 } = envelopeBreaches(project, optionId, envelope, meshes);
+  const value = overM3 + outsideM3;
+  return { [`envelope/${envelope.id}/over`]: { value, passes: value === 0 } };
 }

@@ -323,6 +323,31 @@ test('the facade of a neighbour keeps its sun by rule, from a storey up', () => 
   expect(decidedBy).toBe(0);
 });
 
+test('the facade of a proposal keeps its sun where that option is named, and is nowhere in Today', () => {
+  const project = proposing(site(), [mass(box(2, 22, 14, 30), 2, 3)]);
+  project.targets = [
+    {
+      ...{
+        id: 'f',
+        name: 'Own facade',
+        kind: 'facades',
+        among: 'option',
+        roofs: false,
+        spacingM: 1,
+        offsetM: 0.01,
+      },
+      scope: { owners: null, sectors: ['south'], storeys: null, walls: null, except: [] },
+    },
+  ] as unknown as Project['targets'];
+  const at = (option: string | null) => {
+    const keep = [{ on: 'target' as const, id: 'f', option, windows: [DAY('2026-03-21', 11, 13)] }];
+    return new EnvelopeSolver(project, envelope({ keep }));
+  };
+  expect(at(null).at([8, 10]).levelM).toBe(Infinity);
+  expect(at(null).notes.join(' ')).toContain('“Own facade” means nothing that stands');
+  expect(at('a').at([8, 10]).levelM).toBeLessThan(20);
+});
+
 test('the files: bodies that are read back with the same volume, contours where they are in the field', async () => {
   const { project, asked } = keeping(
     [{ outline: box(2, 19, 16, 29), levelM: 0, windows: [DAY('2026-04-10')] }],

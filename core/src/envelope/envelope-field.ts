@@ -49,8 +49,16 @@ export function requireEnvelope({ envelopes }: Project, typed: string): Envelope
   );
 }
 
+/** How far each edge of an outline stands back: as given for each, or for all. */
+export function edgeSetbacks({ setbacksM }: Pick<Envelope, 'setbacksM'>, edges: number): number[] {
+  return Array.from({ length: edges }, (_, i) =>
+    setbacksM.length === edges ? setbacksM[i]! : (setbacksM[0] ?? 0),
+  );
+}
+
 /** The outline that may be built on: drawn or the boundary, less its setbacks. Throws InputError `envelope`. */
-export function buildOutline({ site }: Project, { build, setbacksM, name }: Envelope): Point2[] {
+export function buildOutline({ site }: Project, envelope: Envelope): Point2[] {
+  const { build, setbacksM, name } = envelope;
   const outline = build ?? site.boundary;
   if (!outline)
     throw new InputError(
@@ -66,8 +74,10 @@ export function buildOutline({ site }: Project, { build, setbacksM, name }: Enve
     );
   // Edges of a ring that runs clockwise move inwards the other way.
   const way = signedArea(ring) < 0 ? -1 : 1;
-  const each = ring.map((_, i) => way * setbacksM[setbacksM.length === 1 ? 0 : i]!);
-  const inset = insetRing(ring, each);
+  const inset = insetRing(
+    ring,
+    edgeSetbacks(envelope, ring.length).map((d) => way * d),
+  );
   if (!inset)
     throw new InputError(
       'envelope',

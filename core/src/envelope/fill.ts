@@ -20,7 +20,6 @@ export interface FillWish {
 export interface Filled {
   masses: Mass[];
   floorAreaM2: number;
-  volumeM3: number;
   storeys: number;
   /** Where cores stand, as few as reach all, and over how many storeys. */
   cores: { at: Point2; storeys: number }[];
@@ -56,20 +55,19 @@ export function fillEnvelope(
   const first = platesUnder(solver, lattice, lowest + storeyM, lattice.open, leastDepthM);
   const stack = (region: Polygon, storey: number, floorM: number): void => {
     // As many storeys as have the same plate are one mass.
-    const mine: Polygon = region;
     let count = 1;
     let above: Polygon[];
-    plates.push({ region: mine, storey });
+    plates.push({ region, storey });
     for (;;) {
       above =
         storey + count >= MOST_STOREYS
           ? []
-          : platesUnder(solver, lattice, floorM + (storey + count + 1) * storeyM, [mine], leastDepthM);
-      if (above.length !== 1 || areaWithHoles(mine) - areaWithHoles(above[0]!) > SAME_M2) break;
-      plates.push({ region: mine, storey: storey + count });
+          : platesUnder(solver, lattice, floorM + (storey + count + 1) * storeyM, [region], leastDepthM);
+      if (above.length !== 1 || areaWithHoles(region) - areaWithHoles(above[0]!) > SAME_M2) break;
+      plates.push({ region, storey: storey + count });
       count++;
     }
-    masses.push(massOf(mine, count, storey === 0 ? null : floorM + storey * storeyM));
+    masses.push(massOf(region, count, storey === 0 ? null : floorM + storey * storeyM));
     for (const next of above) stack(next, storey + count, floorM);
   };
   const massOf = ({ outer, holes }: Polygon, count: number, levelM: number | null): Mass => ({
@@ -87,11 +85,9 @@ export function fillEnvelope(
       'envelope',
       `Not one storey of ${storeyM} m and at least ${leastDepthM} m deep fits under “${envelope.name}”; make them lower or less deep.`,
     );
-  const floorAreaM2 = plates.reduce((sum, { region }) => sum + areaWithHoles(region), 0);
   return {
     masses,
-    floorAreaM2,
-    volumeM3: floorAreaM2 * storeyM,
+    floorAreaM2: plates.reduce((sum, { region }) => sum + areaWithHoles(region), 0),
     storeys: Math.max(...plates.map(({ storey }) => storey)) + 1,
     cores: coresOf(plates, coreM),
   };

@@ -2,6 +2,7 @@ export { type BreachCell, type Breaches, envelopeBreaches } from './breaches';
 export { type CutManner, type CutToFit, cutToFit } from './cut-to-fit';
 export {
   buildOutline,
+  edgeSetbacks,
   envelopeField,
   type EnvelopeField,
   envelopeFigures,

@@ -1,6 +1,5 @@
 import type { MeshStore, Point2 } from '../geometry';
-import type { Project } from '../project';
-import { TODAY } from '../project';
+import { type Project, TODAY } from '../project';
 import { assembleScene } from '../scene';
 
 /** A stretch of an upright line that lies within a body. */

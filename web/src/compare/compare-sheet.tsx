@@ -1,4 +1,4 @@
-import { type ComparedMeasure, comparedMeasures, comparisonCsv } from '@dial-shade/core';
+import { comparedMeasures, comparisonCsv } from '@dial-shade/core';
 import { ArrowDown, ArrowUp, Download, Play, Square } from 'lucide-react';
 import { useState } from 'react';
 import { createPortal } from 'react-dom';
@@ -9,7 +9,14 @@ import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { optionsInOrder } from '../state/view-store';
 import { bringUp, outOfDate, stopBringing } from './bring-up';
-import { chosenMeasures, chosenOptions, type CompareShow, setComparison, useCompare } from './compare-store';
+import {
+  chosenMeasures,
+  chosenOptions,
+  type CompareShow,
+  nameOf,
+  setComparison,
+  useCompare,
+} from './compare-store';
 import { CompareTable } from './compare-table';
 import { MassingSection } from './massing-section';
 import { OptionSplit } from './option-split';
@@ -231,8 +238,6 @@ function MeasuresSection() {
     </Section>
   );
 }
-
-export const nameOf = ({ of, name }: ComparedMeasure) => (of ? `${of}: ${name}` : name);
 
 function SaveSection({ cells }: { cells: ReadonlyMap<string, Record<string, ComparedCell>> }) {
   const project = useDocument();

@@ -55,3 +55,6 @@ export function setComparison(name: string, fields: Partial<Project['comparison'
     quiet: true,
   });
 }
+
+/** A measure by its name and what it is of. */
+export const nameOf = ({ of, name }: ComparedMeasure) => (of ? `${of}: ${name}` : name);

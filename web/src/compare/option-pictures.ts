@@ -1,5 +1,5 @@
 import { DEFAULT_DRAWING } from '@dial-shade/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { viewOf } from '../board/pane-registry';
 import { pictureMaker } from '../pictures/picture-maker';
 import { viewFrom } from '../pictures/views-now';
@@ -28,10 +28,13 @@ export function useOptionPictures(
   const focused = usePanes((state) => state.focused);
   const pane = usePanes((state) => state.panes.find(({ id }) => id === focused));
   const [drawn, setDrawn] = useState<{ key: string; urls: (string | null)[] }>({ key: '', urls: [] });
+  /** Those of before, to be let go of. */
+  const old = useRef<string[]>([]);
   const key = JSON.stringify([wishes, width, height]);
   useEffect(() => {
     let isWanted = true;
     const made: string[] = [];
+    const letGo = old.current;
     const asked = JSON.parse(key) as [PictureWish[], number, number];
     const camera = viewOf(focused)?.look.camera ?? pane?.camera;
     void (async () => {
@@ -43,6 +46,7 @@ export function useOptionPictures(
         const style = { width, height, paper: 'paper' as const, strip: false };
         const { picture } = await pictureMaker.with(currentProject(), meshes).picture([view], style);
         if (!isWanted) return;
+        letGo.splice(0).forEach((url) => URL.revokeObjectURL(url));
         urls[i] = URL.createObjectURL(picture);
         made.push(urls[i]);
         setDrawn({ key, urls: [...urls] });
@@ -50,10 +54,15 @@ export function useOptionPictures(
     })();
     return () => {
       isWanted = false;
-      // What is shown until others are drawn goes with them.
-      setTimeout(() => made.forEach((url) => URL.revokeObjectURL(url)), 1000);
+      // They are shown until others are drawn.
+      letGo.push(...made);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key, project, meshes, focused, pane?.drawing]);
+  useEffect(() => {
+    const { current } = old;
+    // Cleanups run in order: by then all that was drawn is among them.
+    return () => current.splice(0).forEach((url) => URL.revokeObjectURL(url));
+  }, []);
   return drawn.key === key ? drawn.urls : wishes.map(() => null);
 }

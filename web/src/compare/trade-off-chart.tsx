@@ -5,10 +5,9 @@ import { CheckField, ChoiceField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { OPTION_HUES } from '../theme/palette';
-import { chosenMeasures, chosenOptions, useCompare } from './compare-store';
+import { chosenMeasures, chosenOptions, nameOf, useCompare } from './compare-store';
 import { useMassing } from './massing-store';
 import { readFigure } from './compare-table';
-import { nameOf } from './compare-sheet';
 import type { ComparedCell } from './use-compared';
 
 const [WIDTH, HEIGHT] = [720, 420];

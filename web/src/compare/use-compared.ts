@@ -75,7 +75,8 @@ export function useStandings(): Standing[] {
   return standings;
 }
 
-const known = new WeakMap<StudyResult, { today: StudyResult | null; values: MeasureValues }>();
+/** What the figures of a result are made of besides it, and the figures. */
+const known = new WeakMap<StudyResult, { parts: readonly unknown[]; values: MeasureValues }>();
 
 function valuesOf(
   project: Project,
@@ -84,7 +85,8 @@ function valuesOf(
   today: StudyResult | null,
 ): MeasureValues {
   const found = known.get(result);
-  if (found?.today === today) return found.values;
+  const parts = [today, study, project.criteria];
+  if (found?.parts.every((part, i) => part === parts[i])) return found.values;
   let values: MeasureValues;
   try {
     values = studyValues(project, study, result, today);
@@ -92,7 +94,7 @@ function valuesOf(
     if (!(error instanceof InputError)) throw error;
     values = studyValues(project, study, result, null);
   }
-  known.set(result, { today, values });
+  known.set(result, { parts, values });
   return values;
 }
 

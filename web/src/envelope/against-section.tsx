@@ -26,7 +26,10 @@ import { reasonColour } from './reason-colours';
 export function AgainstSection({ envelope, option }: { envelope: Envelope; option: Option }) {
   const { units, site } = useDocument();
   const { breaches, found, showsBreaches } = useEnvelopes();
-  const of = breaches?.optionId === option.id && found && !('refused' in found) ? breaches.of : null;
+  const of =
+    breaches?.optionId === option.id && breaches.id === envelope.id && found && !('refused' in found)
+      ? breaches.of
+      : null;
   const outM3 = of ? of.overM3 + of.outsideM3 : 0;
   const title = `${option.id === TODAY ? 'Today' : `${option.letter} ${option.name}`} against it`;
   const colourOf = (reason: number) =>

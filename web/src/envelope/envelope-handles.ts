@@ -1,11 +1,12 @@
 import {
+  buildOutline,
   change,
+  edgeSetbacks,
   type Edit,
   type Envelope,
-  insetRing,
   type Point2,
+  type Project,
   type Ring,
-  signedArea,
 } from '@dial-shade/core';
 import { currentProject } from '../state/project-store';
 import { envelopeInHand, useEnvelopes } from './envelope-store';
@@ -32,7 +33,8 @@ export type EnvelopeHandle =
       levelM: null;
       ring: Ring;
       index: number;
-      setbackM: number;
+      /** Of every edge. */
+      setbacksM: readonly number[];
       envelope: Envelope;
     };
 
@@ -78,16 +80,20 @@ export function envelopeHandles(): EnvelopeHandle[] {
         put: (build) => change('envelopes', envelope.id, { build }),
       }),
     );
-  const way = signedArea(ring) < 0 ? -1 : 1;
-  const { setbacksM } = envelope;
-  const each = ring.map((_, i) => (setbacksM.length === ring.length ? setbacksM[i]! : (setbacksM[0] ?? 0)));
-  const inner = insetRing(
-    ring,
-    each.map((d) => way * d),
-  );
+  const setbacksM = edgeSetbacks(envelope, ring.length);
+  const inner = innerOf(project, envelope);
   inner?.forEach((from, index) => {
     const to = inner[(index + 1) % inner.length]!;
-    handles.push({ kind: 'edge', from, to, levelM: null, ring, index, setbackM: each[index]!, envelope });
+    handles.push({ kind: 'edge', from, to, levelM: null, ring, index, setbacksM, envelope });
   });
   return handles;
+}
+
+/** What may be built on; null where its setbacks leave nothing. */
+function innerOf(project: Project, envelope: Envelope): Point2[] | null {
+  try {
+    return buildOutline(project, envelope);
+  } catch {
+    return null;
+  }
 }

@@ -1,4 +1,4 @@
-import { add, change, type Envelope, formatArea, formatLength, newId, remove, TODAY } from '@dial-shade/core';
+import { add, change, type Envelope, formatArea, formatLength, newId, remove } from '@dial-shade/core';
 import { Copy, Plus, Shield, Trash2 } from 'lucide-react';
 import { Section, TextField } from '../app/fields';
 import { IconButton, ThingRow, ToolButton } from '../app/objects';
@@ -92,7 +92,7 @@ export function EnvelopeSheet() {
           <BuildSection key={`b-${envelope.id}`} envelope={envelope} />
           <AnswerSection envelope={envelope} />
           <AgainstSection envelope={envelope} option={option} />
-          {option.id !== TODAY || envelope.keep.length > 0 ? <FillSection envelope={envelope} /> : null}
+          <FillSection envelope={envelope} />
           <HoursSection key={`h-${envelope.id}`} envelope={envelope} />
         </>
       )}

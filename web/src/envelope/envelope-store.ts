@@ -24,7 +24,7 @@ interface EnvelopeState {
   showsBreaches: boolean;
   found: EnvelopeFound | { refused: string } | null;
   isRefining: boolean;
-  breaches: { optionId: string; of: Breaches } | null;
+  breaches: { id: string; optionId: string; of: Breaches } | null;
   /** What tracing said, and of which state of things. */
   proof: { of: EnvelopeProof; about: readonly unknown[] } | null;
 }

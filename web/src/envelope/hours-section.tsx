@@ -4,7 +4,8 @@ import { useState } from 'react';
 import { Section } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
 import { useAside } from '../shading/use-aside';
-import { type HoursCost, longer } from '../workers/envelope-work';
+import type { HoursCost } from '../workers/envelope-work';
+import { longer } from './longer-windows';
 
 const [WIDTH, HEIGHT] = [268, 118];
 const MARGIN = { left: 38, right: 12, top: 10, bottom: 28 };

@@ -1,4 +1,4 @@
-import { change, type Envelope, formatClock, type WindowOfTime } from '@dial-shade/core';
+import { change, type Envelope, formatClock, TODAY, type WindowOfTime } from '@dial-shade/core';
 import { Trash2 } from 'lucide-react';
 import { shortDate } from '../almanac/wording';
 import { ChoiceField, Section } from '../app/fields';
@@ -112,7 +112,7 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
           choices={[
             { value: '', name: 'Today' },
             ...options
-              .filter(({ id }) => id !== 'today')
+              .filter(({ id }) => id !== TODAY)
               .map(({ id, letter, name }) => ({ value: id, name: `${letter} ${name}` })),
           ]}
           commit={(option) => set({ option: option || null }, 'keep the sun on what stands in an option')}

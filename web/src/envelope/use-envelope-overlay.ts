@@ -37,15 +37,14 @@ export function useEnvelopeOverlay(view: PaneView, wanted: boolean, optionId: st
   const { chosen, look, contours, showsBreaches, found, breaches } = useEnvelopes();
   const envelope = envelopeInHand(project, chosen);
   const { units, site, areas } = project;
-  const shown =
-    wanted && envelope && found && !('refused' in found) && found.id === envelope.id && look !== 'hidden'
-      ? found
-      : null;
-  const over = wanted && showsBreaches && breaches?.optionId === optionId ? breaches.of : null;
+  const here = wanted && found && !('refused' in found) && found.id === envelope?.id ? found : null;
+  const shown = look === 'hidden' ? null : here;
+  const isOurs = breaches?.optionId === optionId && breaches.id === here?.id;
+  const over = here && showsBreaches && isOurs ? breaches.of : null;
 
   useLayer(view, () => (shown ? surface(shown, look === 'reasons', theme) : []), [shown, look, theme]);
   useLayer(view, () => (shown && contours ? contourSegments(shown, theme) : []), [shown, contours, theme]);
-  useLayer(view, () => (over && shown ? [breachCells(over, shown, theme)] : []), [over, shown, theme]);
+  useLayer(view, () => (over && here ? [breachCells(over, here, theme)] : []), [over, here, theme]);
 
   const outlines = useMemo(() => {
     if (!wanted || !envelope) return null;
@@ -223,12 +222,11 @@ function breachCells({ cells, cellM }: Breaches, { keptOf }: EnvelopeFound, them
   const taken = new Map<string, { fromM: number; toM: number }[]>();
   const key = (x: number, y: number) => `${Math.round(x / cellM - 0.5)}:${Math.round(y / cellM - 0.5)}`;
   for (const { at, fromM, toM } of cells) {
-    const list = taken.get(key(...(at as [number, number])));
-    if (list) list.push({ fromM, toM });
-    else taken.set(key(...(at as [number, number])), [{ fromM, toM }]);
+    const name = key(at[0], at[1]);
+    taken.set(name, [...(taken.get(name) ?? []), { fromM, toM }]);
   }
   for (const { at, fromM, toM, reason } of cells) {
-    const [x, y] = at as [number, number];
+    const [x, y] = at;
     const { r, g, b } = new Color(reason < 0 || keptOf[reason]! < 0 ? alarm : reasonColour(keptOf[reason]));
     const [low, high] = [fromM, toM + 0.02];
     const quad = (shade: number, ...points: [Place, Place, Place, Place]) => {

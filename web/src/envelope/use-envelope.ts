@@ -28,7 +28,7 @@ const findFine = newestOnly(
 const findBreaches = newestOnly(
   async ({ id, optionId }: { id: string; optionId: string }) =>
     await computeAside(currentProject(), meshesNow()).breaches(id, optionId),
-  (of, { optionId }) => useEnvelopes.setState({ breaches: 'refused' in of ? null : { optionId, of } }),
+  (of, wish) => useEnvelopes.setState({ breaches: 'refused' in of ? null : { ...wish, of } }),
 );
 
 /** How long nothing must move before the whole surface is found. */

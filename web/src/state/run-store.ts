@@ -264,7 +264,7 @@ type Sources = readonly [
 ];
 
 const states = new Map<string, { sources: Sources; state: ResultState }>();
-/** Pairs of study and option that are on the board at once, and then some. */
+/** Pairs of study and option that are looked at at once, as a comparison of 20 options by 20 studies does. */
 const MAX_STATES = 400;
 
 /** The state of a study's result for an option: worked out once, however many parts of the page ask for it. */

@@ -1,5 +1,5 @@
 import {
-  envelopeBreaches,
+  envelopeValues,
   type MeasureValues,
   massingValues,
   type MeshStore,
@@ -16,16 +16,8 @@ export function compareWork(held: () => { project: Project; meshes: MeshStore })
       refusing((): MeasureValues => {
         const { project, meshes } = held();
         const values = massingValues(project, optionId, meshes);
-        for (const id of envelopes) {
-          const { overM3, outsideM3 } = envelopeBreaches(
-            project,
-            optionId,
-            requireEnvelope(project, id),
-            meshes,
-          );
-          const value = overM3 + outsideM3;
-          values[`envelope/${id}/over`] = { value, passes: value === 0 };
-        }
+        for (const id of envelopes)
+          Object.assign(values, envelopeValues(project, optionId, requireEnvelope(project, id), meshes));
         return values;
       }),
   };

@@ -27,6 +27,7 @@ import {
   proveEnvelope,
   requireEnvelope,
 } from '@dial-shade/core';
+import { longer } from '../envelope/longer-windows';
 import { refusing } from './refusing';
 
 /** An envelope as the page shows it. */
@@ -183,15 +184,4 @@ function hoursCost({ project, meshes }: Held, id: string): HoursCost[] {
     const hours = all.reduce((sum, one) => sum + (one.endMinutes - one.startMinutes) / 60, 0) / all.length;
     return [{ byMinutes, hours, floorAreaM2: figures.floorAreaM2, volumeM3: figures.volumeM3 }];
   });
-}
-
-/** Windows longer at either end, within the day; those of which less than half an hour is left are gone. */
-export function longer(windows: Envelope['keep'][number]['windows'], byMinutes: number) {
-  return windows
-    .map((one) => ({
-      ...one,
-      startMinutes: Math.max(0, one.startMinutes - byMinutes),
-      endMinutes: Math.min(1440, one.endMinutes + byMinutes),
-    }))
-    .filter((one) => one.endMinutes - one.startMinutes >= 30);
 }

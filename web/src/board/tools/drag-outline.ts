@@ -50,7 +50,7 @@ export function dragOutline(host: ToolHost): Required<Pick<BoardTool, 'down' | '
       if (!found) return null;
       return found.kind === 'corner'
         ? `Corner of ${found.of} · drag it`
-        : `Set back ${formatLength(found.setbackM, units())} · drag it`;
+        : `Set back ${formatLength(found.setbacksM[found.index]!, units())} · drag it`;
     },
     down(x, y) {
       held = at(x, y);
@@ -78,9 +78,7 @@ export function dragOutline(host: ToolHost): Required<Pick<BoardTool, 'down' | '
       const way = signedArea(ring) < 0 ? -1 : 1;
       const inM = way * (along[0] * (p[1] - a[1]) - along[1] * (p[0] - a[0]));
       const setbackM = Math.max(0, Math.min(MOST_M, Math.round(inM / STEP_M) * STEP_M));
-      const now = envelope.setbacksM;
-      const each = ring.map((_, i) => (now.length === ring.length ? now[i]! : (now[0] ?? 0)));
-      const setbacksM = each.map((d, i) => (i === index ? setbackM : d));
+      const setbacksM = held.setbacksM.map((d, i) => (i === index ? setbackM : d));
       const refused = edit(
         `set an edge of ${envelope.name} back`,
         change('envelopes', envelope.id, { setbacksM }),
