@@ -163,6 +163,26 @@ describeWithDatabase('asking for runs', () => {
   });
   afterAll(() => running?.close());
 
+  test('what the options of a project are compared by is run of every option, and of nothing that cannot be', async () => {
+    const own = await startServer(await freshDatabase(admin!, 'compared_test'), 0);
+    try {
+      expect(await loadSamples(own.db)).toContain('kelp-lane');
+      // Nothing is loaded again.
+      expect(await loadSamples(own.db)).toEqual([]);
+      await own.compare(['kelp-lane', 'gone']);
+      const { body } = await request(own.url).get('/api/projects/kelp-lane/runs').expect(200);
+      const asked = body.map(
+        (run: { studyId: string; optionId: string }) => `${run.studyId}/${run.optionId}`,
+      );
+      const expected = ['courtyards-march', 'garden-season', 'windows-sky'].flatMap((study) =>
+        ['a', 'b', 'c', 'today'].map((option) => `${study}/${option}`),
+      );
+      expect(asked.sort()).toEqual(expected);
+    } finally {
+      await own.close();
+    }
+  });
+
   test('the same run asked for four times at once is one run, and ends done once', async () => {
     const ask = { study: 'Courtyards on 21 March', option: 'b' };
     const answers = await Promise.all(
