@@ -5,10 +5,15 @@ import {
   type OpeningRule,
   defaultMass,
   type Project,
+  meshFaults,
   readObj,
+  readStl,
   type Scene,
+  weldMesh,
 } from '@dial-shade/core';
+import { BufferAttribute, BufferGeometry } from 'three';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
+import { mergeVertices } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 
 /** A town of 2,000 footprints with pitched and flat roofs, about 60 thousand triangles, and 300 openings by rule. */
 export function town(): Project {
@@ -174,4 +179,45 @@ export function modelBench(): void {
   console.log(`  ours                 ${middle(ours).toFixed(0)} ms`);
   console.log(`  three's OBJLoader    ${middle(theirs).toFixed(0)} ms`);
   console.log(`  ours is ${(middle(theirs) / middle(ours)).toFixed(2)} times as fast`);
+  looseTriangles();
+}
+
+/** A binary STL of loose triangles that share no corner but in their order. */
+function looseStl(count: number): Uint8Array {
+  const bytes = new Uint8Array(84 + count * 50);
+  const view = new DataView(bytes.buffer);
+  view.setUint32(80, count, true);
+  let seed = 12_345;
+  const random = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
+  for (let t = 0; t < count; t++)
+    for (let k = 0; k < 9; k++) view.setFloat32(84 + t * 50 + 12 + k * 4, random() * 1000, true);
+  return bytes;
+}
+
+/** Two million loose triangles: read, welded and looked over; welding beside that of three on a tenth of them. */
+function looseTriangles(): void {
+  const COUNT = 2_000_000;
+  const bytes = looseStl(COUNT);
+  const reading = timed(() => readStl(bytes));
+  const welding = timed(() => weldMesh(reading.value.mesh!));
+  const looking = timed(() => meshFaults(welding.value));
+  const seconds = (ms: number) => (ms / 1000).toFixed(1);
+  console.log(`STL, ${COUNT.toLocaleString('en')} loose triangles`);
+  console.log(
+    `  read ${seconds(reading.ms)} s, welded ${seconds(welding.ms)} s, edges ${seconds(looking.ms)} s (${looking.value.openEdges.toLocaleString('en')} open); ${(process.memoryUsage.rss() / 1e6).toFixed(0)} MB in all`,
+  );
+  const few = readStl(looseStl(COUNT / 10)).mesh!;
+  const loose = new Float32Array(few.triangles.length * 3);
+  few.triangles.forEach((corner, i) => loose.set(few.positions.subarray(corner * 3, corner * 3 + 3), i * 3));
+  const own = timed(() =>
+    weldMesh({
+      positions: Float64Array.from(loose),
+      triangles: Uint32Array.from({ length: loose.length / 3 }, (_, i) => i),
+    }),
+  );
+  const geometry = new BufferGeometry().setAttribute('position', new BufferAttribute(loose, 3));
+  const theirs = timed(() => mergeVertices(geometry, 0));
+  console.log(
+    `  a tenth welded: ours ${own.ms.toFixed(0)} ms (${(own.value.positions.length / 3).toLocaleString('en')} corners), three's mergeVertices ${theirs.ms.toFixed(0)} ms (${theirs.value.attributes.position!.count.toLocaleString('en')}); ${(theirs.ms / own.ms).toFixed(1)} times as fast`,
+  );
 }

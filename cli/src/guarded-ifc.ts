@@ -1,10 +1,6 @@
-import { InputError, type ModelFile } from '@dial-shade/core';
+import { InputError, type ModelFile, readingSeconds, tooSlow } from '@dial-shade/core';
 import { type ChildProcess, fork } from 'node:child_process';
 import { join } from 'node:path';
-
-/** Time that reading may take whatever the size of the file, and more for each megabyte. */
-const LEAST_MS = 2_000;
-const PER_MB_MS = 4_000;
 
 /**
  * Reads IFC in a process of its own, which is ended when it takes too long: the reading library trusts its input, and
@@ -20,12 +16,13 @@ export class GuardedIfc {
   async read(bytes: Uint8Array): Promise<ModelFile> {
     this.child ??= await start(this.folder);
     const { child } = this;
-    const limit = LEAST_MS + (bytes.length / 1048576) * PER_MB_MS;
+    const seconds = readingSeconds(bytes);
     try {
-      return await answerOf(child, bytes, limit);
+      return await answerOf(child, bytes, seconds * 1000);
     } catch (error) {
       if (!(error instanceof Ended)) throw error;
       await this.close();
+      if (error instanceof TooSlow) throw new InputError('ifc', `The IFC file: ${tooSlow(seconds)}.`);
       throw new InputError('ifc', `The IFC file is not sound: ${error.message}; export it again.`);
     }
   }
@@ -43,6 +40,9 @@ export class GuardedIfc {
 /** The process can no longer be used. */
 class Ended extends Error {}
 
+/** It was ended because it took too long. */
+class TooSlow extends Ended {}
+
 function answerOf(child: ChildProcess, bytes: Uint8Array, limit: number): Promise<ModelFile> {
   return new Promise((resolve, reject) => {
     const done = (settle: () => void) => {
@@ -50,7 +50,7 @@ function answerOf(child: ChildProcess, bytes: Uint8Array, limit: number): Promis
       child.removeAllListeners();
       settle();
     };
-    const timer = setTimeout(() => done(() => reject(new Ended('reading it did not come to an end'))), limit);
+    const timer = setTimeout(() => done(() => reject(new TooSlow())), limit);
     child.on('message', ({ model, refused }: { model?: ModelFile; refused?: string }) =>
       done(() => (model ? resolve(model) : reject(new InputError('ifc', refused!)))),
     );

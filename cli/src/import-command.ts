@@ -4,18 +4,18 @@ import {
   type Becomes,
   importModel,
   InputError,
-  likelyUnit,
   MODEL_UNITS,
   modelRows,
   type ModelUnit,
-  parseProject,
+  type ModelFile,
+  type ModelRow,
   TODAY,
   type UpAxis,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { basename } from 'node:path';
-import { readModel } from './model-command';
-import { optionId, projectText, readProject, writeOut } from './project-file';
+import { guessedUnit, readModel, sizeInWords } from './model-command';
+import { checkedText, optionId, readProject, writeOut } from './project-file';
 
 interface Options {
   out: string;
@@ -27,6 +27,10 @@ interface Options {
   height: string;
   heightProperty?: string;
   centre?: boolean;
+  origin?: string;
+  storeyHeight: string;
+  join: string;
+  courts: boolean;
   takeSite?: boolean;
 }
 
@@ -50,15 +54,20 @@ export function importCommand(): Command {
     .option('--height <metres>', 'height of outlines that have none', '6')
     .option('--height-property <name>', 'property that holds heights')
     .option('--centre', 'set the middle of the model at the origin')
+    .option('--origin <x,y,z>', 'the point of the file, metres, that becomes the project origin')
+    .option('--storey-height <metres>', 'of outlines that say only how many storeys they have', '3')
+    .option('--join <metres>', 'how far apart ends of lines of a drawing may lie to be one', '0.005')
+    .option('--no-courts', 'rings within outlines of a drawing are outlines of their own')
     .option('--take-site', 'take place and true north over from the file')
     .action(async (path: string, file: string, options: Options) => {
       const { project, meshes } = await readProject(path);
-      const model = await readModel(file);
+      const joinM = Number(options.join);
+      if (!(joinM >= 0 && joinM <= 10))
+        throw new InputError('join', `“${options.join}” is no distance between 0 and 10 m.`);
+      const model = await readModel(file, joinM);
       const up = (options.up ?? model.up ?? 'z') as UpAxis;
       if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
-      const unit = (options.unit ??
-        model.unit ??
-        (model.mesh ? likelyUnit(model.mesh, up) : 'm')) as ModelUnit;
+      const unit = (options.unit ?? model.unit ?? guessedUnit(model, up)) as ModelUnit;
       if (!MODEL_UNITS.some(({ id }) => id === unit))
         throw new InputError(
           'unit',
@@ -67,20 +76,29 @@ export function importCommand(): Command {
       const heightM = Number(options.height);
       if (!(heightM >= 0.1 && heightM <= 1000))
         throw new InputError('height', `“${options.height}” is no height between 0.1 and 1000 m.`);
+      const storeyM = Number(options.storeyHeight);
+      if (!(storeyM >= 2 && storeyM <= 20))
+        throw new InputError(
+          'height',
+          `“${options.storeyHeight}” is no height of a storey between 2 and 20 m.`,
+        );
+      refuseProperty(model, options.heightProperty);
       const becomes: Record<string, Becomes> = {};
       for (const text of options.part) {
         const at = text.lastIndexOf('=');
         becomes[text.slice(0, at)] = known(text.slice(at + 1));
       }
+      refuseBecomes(modelRows(model), becomes);
       const as = options.as === undefined ? null : known(options.as);
+      const rows = modelRows(model);
+      const able = rows.filter(({ may }) => as === null || may.includes(as));
+      if (as && able.length === 0) refuseBecomes(rows, { [rows[0]!.key]: as });
       const all = as
         ? Object.fromEntries(
-            modelRows(model).map(({ key, likely }) => [
-              key,
-              as === 'option' && likely === 'device' ? likely : as,
-            ]),
+            able.map(({ key, likely }) => [key, as === 'option' && likely === 'device' ? likely : as]),
           )
         : {};
+      const others = as ? rows.filter((row) => !able.includes(row)) : [];
       const brought = importModel(project, model, {
         unit,
         up,
@@ -91,17 +109,69 @@ export function importCommand(): Command {
         ),
         heightProperty: options.heightProperty ?? null,
         heightM,
+        storeyM,
+        courts: options.courts,
         takeSite: options.takeSite ?? false,
         name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
         centre: options.centre ?? false,
+        origin: options.origin === undefined ? null : originOf(options.origin),
       });
-      const checked = parseProject(brought.project);
-      await writeOut(options.out, projectText(checked, new Map([...meshes, ...brought.meshes])));
-      for (const note of brought.notes) console.log(note);
+      // What is written can be read again.
+      await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
+      for (const note of [
+        sizeInWords(model, unit, up, options.unit !== undefined),
+        ...others.map(
+          ({ name, likely }) =>
+            `“${name}” cannot become ${as}; it becomes ${likely === 'leave' ? 'nothing' : likely}.`,
+        ),
+        ...model.notes,
+        ...brought.notes,
+      ])
+        console.log(note);
       console.log(
         `${brought.ids.length} ${brought.ids.length === 1 ? 'thing' : 'things'} brought in: ${brought.ids.slice(0, 20).join(', ')}`,
       );
     });
+}
+
+/** A point as it is typed, `X,Y,Z` or `X,Y`. Throws InputError `origin`. */
+function originOf(text: string): [number, number, number] {
+  const numbers = text
+    .split(/[,;\s]+/)
+    .filter(Boolean)
+    .map(Number);
+  if ((numbers.length !== 2 && numbers.length !== 3) || !numbers.every(Number.isFinite))
+    throw new InputError('origin', `“${text}” is no point; write X,Y,Z in metres.`);
+  return [numbers[0]!, numbers[1]!, numbers[2] ?? 0];
+}
+
+/** Throws InputError `height-property` with what there is. */
+function refuseProperty({ footprints }: ModelFile, wanted: string | undefined): void {
+  if (wanted === undefined) return;
+  const all = [...new Set(footprints.flatMap(({ properties }) => Object.keys(properties)))];
+  if (all.includes(wanted)) return;
+  const known = all.length > 0 ? `there are ${all.slice(0, 30).join(', ')}` : 'its outlines have none';
+  throw new InputError('height-property', `No outline has a property “${wanted}”; ${known}.`);
+}
+
+/** Throws InputError `becomes` for keys that there are not, and for what a row cannot become. */
+function refuseBecomes(rows: readonly ModelRow[], becomes: Readonly<Record<string, Becomes>>): void {
+  for (const [key, wanted] of Object.entries(becomes)) {
+    const row = rows.find((one) => one.key === key);
+    if (!row)
+      throw new InputError(
+        'becomes',
+        `The file has no part “${key}”; there are ${rows
+          .slice(0, 30)
+          .map((one) => one.key)
+          .join(', ')}.`,
+      );
+    if (!row.may.includes(wanted))
+      throw new InputError(
+        'becomes',
+        `“${row.name}” (${key}) cannot become ${wanted}; it may become ${row.may.join(', ')}.`,
+      );
+  }
 }
 
 function collect(value: string, before: string[]): string[] {

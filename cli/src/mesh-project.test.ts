@@ -159,7 +159,7 @@ test('spaces of a building model come in as rooms of the masses they lie in, els
   expect(areas.map(({ name, use }) => [name, use])).toEqual([['Treatment room', 'room']]);
 });
 
-test('a model at the coordinates of a national grid is refused with the way out, and comes in centred', () => {
+test('a model at the coordinates of a national grid comes in by the survey that it sets, centred, or by a point of it', () => {
   const box = boxMesh(12, 8, 6);
   const [x0, y0] = [691_234, 5_334_567];
   const vertices: string[] = [];
@@ -172,11 +172,22 @@ test('a model at the coordinates of a national grid is refused with the way out,
   writeFileSync(path, ['o Store', ...vertices, ...faces, ''].join('\n'));
   const into = file('empty.json', emptyProject('Grid', 2026));
   const out = join(folder, 'grid.json');
-  const refused = dial('bring-in', into, path, '--unit', 'm', '--out', out);
+  const brought = dial('bring-in', into, path, '--out', out);
+  expect(brought.status).toBe(0);
+  expect(brought.stdout).toContain('In metres (guessed by size): 12 × 8 m in plan, 6 m high.');
+  expect(brought.stdout).toContain('in the coordinates of a survey');
+  const { site } = JSON.parse(readFileSync(out, 'utf8')) as Project;
+  expect(site.survey).toEqual({ x: x0 + 6, y: y0 + 4, z: 0, system: null });
+  for (const more of [['--centre'], ['--origin', `${x0},${y0}`]]) {
+    expect(dial('bring-in', into, path, ...more, '--out', out).status).toBe(0);
+    expect(dial('check', out).status).toBe(0);
+  }
+  // What reaches further than a project does is refused, and nothing is written.
+  const none = join(folder, 'none.json');
+  const far = join(folder, 'far.obj');
+  writeFileSync(far, ['o A', ...vertices, ...faces, `v ${x0 + 300_000} ${y0} 0`, 'f 1 2 9', ''].join('\n'));
+  const refused = dial('bring-in', into, far, '--out', none);
   expect(refused.status).toBe(1);
-  expect(refused.stderr).toContain('more than 100 km from the project origin');
-  expect(refused.stderr).toContain('--centre');
-  expect(existsSync(out)).toBe(false);
-  expect(dial('bring-in', into, path, '--unit', 'm', '--centre', '--out', out).status).toBe(0);
-  expect(dial('check', out).status).toBe(0);
+  expect(refused.stderr).toContain('this model would be 300 km long');
+  expect(existsSync(none)).toBe(false);
 });

@@ -1,5 +1,12 @@
 import {
   extentOf,
+  extentOfAll,
+  likelyOutlineUnit,
+  likelyUnit,
+  metresOf,
+  MODEL_UNITS,
+  type ModelUnit,
+  type UpAxis,
   faultSentences,
   type IfcReader,
   meshFaults,
@@ -16,16 +23,46 @@ import { GuardedIfc } from './guarded-ifc';
 import { readBytes } from './project-file';
 
 /** A model file of any format. Throws InputError. */
-export async function readModel(path: string): Promise<ModelFile> {
+export async function readModel(path: string, joinM?: number): Promise<ModelFile> {
   const bytes = await readBytes(path);
   if (modelFormat(bytes, path) !== 'ifc')
-    return readModelFile(bytes, path, (): Promise<IfcReader> => Promise.reject(new Error('asked for IFC')));
+    return readModelFile(
+      bytes,
+      path,
+      (): Promise<IfcReader> => Promise.reject(new Error('asked for IFC')),
+      undefined,
+      joinM === undefined ? {} : { joinM },
+    );
   const guard = new GuardedIfc(dirname(fileURLToPath(import.meta.url)));
   try {
     return await guard.read(bytes);
   } finally {
     await guard.close();
   }
+}
+
+/** The unit that a file is most likely in where it states none. */
+export function guessedUnit(model: ModelFile, up: UpAxis): ModelUnit {
+  if (model.mesh) return likelyUnit(model.mesh, up);
+  return model.geographic ? 'm' : likelyOutlineUnit(model.footprints.map(({ outer }) => outer));
+}
+
+/** Width, depth and height in metres of all that a file holds in a unit; null of a geographic one. */
+function sizeOf(model: ModelFile, unit: ModelUnit, up: UpAxis): [number, number, number] | null {
+  if (model.geographic) return null;
+  const { min, max } = extentOfAll(model, { up }, metresOf(unit));
+  const span = (k: 0 | 1 | 2) => (Number.isFinite(min[k]) ? Number((max[k] - min[k]).toFixed(3)) : 0);
+  return [span(0), span(1), span(2)];
+}
+
+/** The unit that is gone by, where it comes from, and how large the file is in it. */
+export function sizeInWords(model: ModelFile, unit: ModelUnit, up: UpAxis, isTyped: boolean): string {
+  const size = sizeOf(model, unit, up);
+  if (!size) return `${model.footprints.length} outlines in longitude and latitude.`;
+  const { name } = MODEL_UNITS.find(({ id }) => id === unit)!;
+  const from = isTyped ? 'as asked' : model.unit === null ? 'guessed by size' : 'as the file states';
+  const [width, depth, height] = size;
+  return `In ${name} (${from}): ${width} × ${depth} m in plan${height > 0 ? `, ${height} m high` : ''}.`;
 }
 
 /** `model`: what a model file holds, before anything is done with it. */
@@ -35,12 +72,18 @@ export function modelCommand(): Command {
     .argument('<file>', 'model file')
     .action(async (path: string) => {
       const model = await readModel(path);
+      const up = model.up ?? 'z';
+      const unit = model.unit ?? guessedUnit(model, up);
+      const faults = model.mesh ? meshFaults(weldMesh(model.mesh)) : null;
       const extent = model.mesh ? extentOf(model.mesh.positions) : null;
       console.log(
         JSON.stringify(
           {
             format: model.format,
             unit: model.unit,
+            likely_unit: unit,
+            size_m: sizeOf(model, unit, up),
+            system: model.system,
             up: model.up,
             triangles: model.mesh ? model.mesh.triangles.length / 3 : 0,
             vertices: model.mesh ? model.mesh.positions.length / 3 : 0,
@@ -52,8 +95,8 @@ export function modelCommand(): Command {
             rooms: model.rooms,
             site: model.site,
             trueNorthDeg: model.trueNorthDeg,
-            faults: model.mesh ? meshFaults(weldMesh(model.mesh)) : null,
-            notes: [...model.notes, ...(model.mesh ? faultSentences(meshFaults(weldMesh(model.mesh))) : [])],
+            faults,
+            notes: [...model.notes, ...(faults ? faultSentences(faults) : [])],
           },
           null,
           1,

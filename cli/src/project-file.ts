@@ -27,7 +27,11 @@ export async function readJson(path: string): Promise<unknown> {
 
 /** A checked project with its meshes. Throws InputError with every problem. */
 export async function readProject(path: string): Promise<{ project: Project; meshes: Map<string, Mesh> }> {
-  const { project, meshes } = parseProjectFile(await readJson(path));
+  return checkedFile(await readJson(path));
+}
+
+function checkedFile(raw: unknown): { project: Project; meshes: Map<string, Mesh> } {
+  const { project, meshes } = parseProjectFile(raw);
   return {
     project,
     meshes: new Map(Object.entries(meshes).map(([hash, mesh]) => [hash, meshFromFile(mesh)])),
@@ -73,6 +77,13 @@ export async function writeFolder(
     throw new InputError('out', `The folder ${folder} cannot be made: ${(error as Error).message}.`);
   }
   for (const [name, content] of Object.entries(files)) await writeOut(join(folder, name), content);
+}
+
+/** A project file as text that can be read again, meshes and all. Throws InputError with every problem. */
+export function checkedText(project: Project, meshes: ReadonlyMap<string, Mesh>): string {
+  const text = projectText(project, meshes);
+  checkedFile(JSON.parse(text));
+  return text;
 }
 
 /** A project file with the meshes that the project names. */

@@ -45,7 +45,13 @@ export function keeping(
       on: levelM === undefined ? { kind: 'ground' } : { kind: 'level', levelM },
     })),
   };
-  const keep = areas.map(({ windows }, i) => ({ on: 'area' as const, id: `a${i}`, option: null, windows }));
+  const keep = areas.map(({ windows }, i) => ({
+    on: 'area' as const,
+    id: `a${i}`,
+    option: null,
+    basis: 'clock' as const,
+    windows,
+  }));
   return { project, asked: envelope({ keep, ...more }) };
 }
 

@@ -21,7 +21,7 @@ DATA;
 #13=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,1.E-05,#11,#12);
 #14=IFCPROJECT('0YvctVUKr0kugbFTf53O9L',#5,'P',$,$,$,$,(#13),#7);
 #15=IFCLOCALPLACEMENT($,#11);
-#16=IFCSITE('1YvctVUKr0kugbFTf53O9L',#5,'Site',$,$,#15,$,$,.ELEMENT.,(55,52,12,0),(-4,-19,-12,0),12.5,$,$);
+#16=IFCSITE('1YvctVUKr0kugbFTf53O9L',#5,'Site',$,$,#15,$,$,.ELEMENT.,(55,52,12,0),(-4,-19,-12,0),12500.,$,$);
 #17=IFCBUILDING('2YvctVUKr0kugbFTf53O9L',#5,'Building',$,$,#15,$,$,.ELEMENT.,$,$,$);
 #18=IFCBUILDINGSTOREY('3YvctVUKr0kugbFTf53O9L',#5,'Ground floor',$,$,#15,$,$,.ELEMENT.,0.);
 #19=IFCRELAGGREGATES('0ZvctVUKr0kugbFTf53O9L',#5,$,$,#14,(#16));

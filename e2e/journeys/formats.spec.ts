@@ -2,7 +2,7 @@ import { extentOf, optionParts, OUT_FORMATS, writeOption } from '@dial-shade/cor
 import { kelpLane } from '@dial-shade/samples';
 import { readFile } from 'node:fs/promises';
 import { SMALL_IFC } from '../../core/testing/small-ifc';
-import { expect, open, sampleCopy, saved, test, toStage } from '../stack';
+import { begin, expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 const DXF =
   '0 SECTION 2 HEADER 9 $INSUNITS 70 4 0 ENDSEC 0 SECTION 2 ENTITIES 0 LWPOLYLINE 8 Plot 90 4 70 1 10 0 20 0 10 9000 20 0 10 9000 20 6000 10 0 20 6000 0 ENDSEC 0 EOF'
@@ -66,6 +66,89 @@ test('IFC comes in by kinds of element, with glass, rooms, place and north; DXF 
   await dialog.getByLabel('Plot becomes').selectOption('option');
   await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Plot 1', exact: true })).toBeVisible();
+  await saved(page);
+});
+
+test('files of a survey stand in relation: a drawing in plan with an outline left out, GeoJSON by its map system', async ({
+  page,
+}) => {
+  await begin(page, 'Survey');
+  await toStage(page, 'Site');
+  const dialog = page.getByRole('dialog');
+  const choose = async (name: string, text: string) => {
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
+    await page
+      .getByLabel('Model file')
+      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  };
+  const box = (layer: string, x: number, y: number) =>
+    [
+      `0 LWPOLYLINE 8 ${layer} 70 1`,
+      ...[
+        [0, 0],
+        [20_000, 0],
+        [20_000, 12_000],
+        [0, 12_000],
+      ].map(([dx, dy]) => `10 ${x + dx!} 20 ${y + dy!}`),
+    ].join(' ');
+  const drawing = [
+    '0 SECTION 2 TABLES 0 LAYER 2 OLD 70 1 62 7 0 ENDSEC 0 SECTION 2 ENTITIES',
+    ...[0, 1, 2].map((i) => box('HOUSES', 691_234_000 + i * 30_000, 5_334_567_000)),
+    box('OLD', 691_234_000, 5_334_600_000),
+    '0 TEXT 8 HOUSES 1 a 0 ENDSEC 0 EOF',
+  ];
+  await choose('plan.dxf', drawing.join(' ').split(' ').join('\n'));
+  await expect(page.getByTestId('model-size')).toContainText('80.0 m wide');
+  for (const said of [
+    'in the coordinates of a survey',
+    'taken as millimetres',
+    'frozen or off',
+    'Not read: 1 TEXT',
+  ])
+    await expect(dialog).toContainText(said);
+  await expect(dialog.getByLabel('OLD (frozen) becomes')).toHaveValue('leave');
+  const plan = dialog.getByRole('group', { name: 'Outlines in plan' });
+  await plan.getByRole('button', { name: 'HOUSES 2' }).click();
+  await expect(plan.getByRole('button', { name: 'HOUSES 2, left out' })).toHaveAttribute(
+    'aria-pressed',
+    'false',
+  );
+  await dialog.getByLabel('Placed by').selectOption('origin');
+  await expect(dialog).toContainText('of the file is the project origin now');
+  await dialog.getByLabel('Placed by').selectOption('itself');
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
+  await expect(page.getByText('Neighbours (2)')).toBeVisible();
+  await expect(page.getByTestId('survey')).toContainText('Survey origin (691,274, 5,334,590, 0)');
+
+  const feature = (properties: object, x: number) => ({
+    ...{ type: 'Feature', properties },
+    geometry: {
+      type: 'Polygon',
+      coordinates: [
+        [
+          [x, 5_334_567],
+          [x + 20, 5_334_567],
+          [x + 20, 5_334_579],
+          [x, 5_334_567],
+        ],
+      ],
+    },
+  });
+  await choose(
+    'houses.geojson',
+    JSON.stringify({
+      type: 'FeatureCollection',
+      features: [feature({ height: '35 ft' }, 691_334), feature({ 'building:levels': 4 }, 691_364)],
+    }),
+  );
+  await expect(dialog).toContainText('Heights from “height”: 10.67 to 10.67 m, of 1 of 2 outlines.');
+  await expect(dialog).toContainText('It stands where the survey origin');
+  await dialog.getByLabel('A storey is').fill('2.5');
+  await dialog.getByLabel('A storey is').press('Enter');
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
+  await expect(page.getByText('Neighbours (4)')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Outline 2', exact: true })).toBeVisible();
+  await expect(page.locator('.sheet')).toContainText('10.0 m high');
   await saved(page);
 });
 

@@ -1,5 +1,6 @@
 import { InputError } from '../errors';
 import type { Mesh, Point3 } from '../geometry';
+import { isGeographic, mapSystem } from '../site';
 import { MeshGather } from './mesh-gather';
 import {
   blankModel,
@@ -23,50 +24,140 @@ const DEPTH: Record<string, number> = {
 };
 
 /**
- * Reads a CityJSON file (1.0, 1.1, 2.0): the surfaces of every city object in its finest level of detail, one group an
- * object. Throws InputError `cityjson`, `too-large`, `empty` or `too-many-triangles`.
+ * Reads a CityJSON file (1.0, 1.1, 2.0), or a sequence of a CityJSON and its features, a line each: the surfaces of every
+ * city object in its finest level of detail, one group an object. Templates are placed; what a building holds itself is left
+ * out where its parts hold it too. Throws InputError `cityjson`, `too-large`, `empty` or `too-many-triangles`.
  */
 export function readCityJson(bytes: Uint8Array, progress?: ReadProgress): ModelFile {
   checkSize(bytes);
-  const json = parseJson(bytes, 'cityjson', 'a CityJSON file') as Json;
-  if (typeof json !== 'object' || json === null || json.type !== 'CityJSON')
+  const model = blankModel('cityjson');
+  const values = parseJson(bytes, 'cityjson', 'a CityJSON file', model.notes);
+  const head = values[0] as Json;
+  if (typeof head !== 'object' || head === null || head.type !== 'CityJSON')
     throw new InputError('cityjson', 'This is not a CityJSON file: its “type” is not “CityJSON”.');
-  const vertices = readVertices(json);
-  const objects = Object.entries((json.CityObjects ?? {}) as Record<string, Json | null>);
-  const gather = new MeshGather();
-  const names = new Set<string>();
-  let skipped = 0;
-  objects.forEach(([key, object], i) => {
-    if ((i & 63) === 0 && progress?.(i / objects.length) === false)
+  const transform = transformOf(head);
+  const city: City = {
+    gather: new MeshGather(),
+    names: new Set(),
+    templates: templatesOf(head),
+    ...{ pointsOnly: 0, unknown: 0, twice: 0 },
+  };
+  values.forEach((value, i) => {
+    const part = value as Json;
+    if (i > 0 && part?.type !== 'CityJSONFeature') {
+      city.unknown++;
+      return;
+    }
+    readObjects(part, readVertices(part, transform), city, (share) =>
+      progress?.((i + share) / values.length),
+    );
+  });
+  const { gather } = city;
+  model.mesh = gather.mesh('cityjson', 'The file holds no surfaces; export buildings with their geometry.');
+  model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
+  model.up = 'z';
+  const named = ((head.metadata ?? {}) as Json).referenceSystem;
+  model.system = typeof named === 'string' && named.trim() ? cleanName(named, 'unknown') : null;
+  const system = model.system === null ? null : mapSystem(model.system);
+  if (system && isGeographic(system))
+    throw new InputError(
+      'cityjson',
+      `The file is in degrees (${system.code}); export it in a projected system, as the national grid.`,
+    );
+  model.unit = system && system.metres !== 1 ? 'us-ft' : 'm';
+  if (gather.flat) model.notes.push(`${gather.flat} faces without area are left out.`);
+  if (city.pointsOnly)
+    model.notes.push(`${city.pointsOnly} objects that are only points or lines are left out.`);
+  if (city.twice)
+    model.notes.push(`${city.twice} objects are left out: their parts hold the same in as much detail.`);
+  if (city.unknown) model.notes.push(`${city.unknown} lines that are no features are left out.`);
+  return model;
+}
+
+/** What is gathered over all parts of a file. */
+interface City {
+  gather: MeshGather;
+  names: Set<string>;
+  templates: { geometries: (Json | null)[]; vertices: Point3[] };
+  pointsOnly: number;
+  unknown: number;
+  twice: number;
+}
+
+function readObjects(
+  json: Json,
+  vertices: Point3[],
+  city: City,
+  progress: (share: number) => boolean | void,
+): void {
+  const objects = (json.CityObjects ?? {}) as Record<string, Json | null>;
+  const entries = Object.entries(objects);
+  entries.forEach(([key, object], i) => {
+    if ((i & 63) === 0 && progress(i / entries.length) === false)
       throw new InputError('stopped', 'Reading was stopped.');
-    const geometry = finest(object?.geometry);
-    if (!geometry) return;
-    const depth = DEPTH[String(geometry.type)];
-    if (!depth) {
-      skipped++;
+    const all = finest(object?.geometry);
+    if (all.length === 0) {
+      if (Array.isArray(object?.geometry) && object.geometry.length > 0) city.pointsOnly++;
+      return;
+    }
+    const children = (Array.isArray(object?.children) ? object.children : []) as unknown[];
+    const lod = Number(all[0]!.lod);
+    const isInParts = children.some((child) => {
+      const inside = finest(objects[String(child)]?.geometry);
+      // What else hangs on a building, as its balconies, does not stand for it.
+      const isPart = /part$/i.test(String(objects[String(child)]?.type));
+      return isPart && inside.length > 0 && !(Number(inside[0]!.lod) < lod);
+    });
+    if (isInParts) {
+      city.twice++;
       return;
     }
     const attributes = (object?.attributes ?? {}) as Json;
-    gather.group(freshName(cleanName(attributes.name ?? key, `Object ${i + 1}`), names), {
+    city.gather.group(freshName(cleanName(attributes.name ?? key, `Object ${i + 1}`), city.names), {
       kind: cleanName(object?.type, 'object')
         .replace(/([a-z])([A-Z])/g, '$1 $2')
         .toLowerCase(),
     });
-    for (const surface of surfacesIn(geometry.boundaries, depth)) addSurface(gather, surface, vertices, key);
+    for (const geometry of all) addGeometry(geometry, vertices, city, key);
   });
-  const model = blankModel('cityjson');
-  model.mesh = gather.mesh('cityjson', 'The file holds no surfaces; export buildings with their geometry.');
-  model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
-  model.unit = 'm';
-  model.up = 'z';
-  if (gather.flat) model.notes.push(`${gather.flat} faces without area are left out.`);
-  if (skipped) model.notes.push(`${skipped} objects that are only points or lines are left out.`);
-  return model;
 }
 
-function readVertices(json: Json): Point3[] {
-  const raw = json.vertices;
-  if (!Array.isArray(raw)) throw new InputError('cityjson', 'The file has no list of vertices.');
+function addGeometry(geometry: Json, vertices: Point3[], { gather, templates }: City, key: string): void {
+  const fail = (what: string): never => {
+    throw new InputError('cityjson', `Object “${cleanName(key, '?')}”: ${what}.`);
+  };
+  if (geometry.type !== 'GeometryInstance') {
+    for (const surface of surfacesIn(geometry.boundaries, DEPTH[String(geometry.type)]!))
+      addSurface(gather, surface, vertices, key);
+    return;
+  }
+  const template = templates.geometries[Number(geometry.template)];
+  const depth = template ? DEPTH[String(template.type)] : undefined;
+  if (!template || !depth) fail(`it names template ${String(geometry.template)}, which there is not`);
+  const at = vertices[Number((geometry.boundaries as unknown[] | undefined)?.[0])];
+  const m = geometry.transformationMatrix as number[] | undefined;
+  if (!at) return fail('its template has no reference point');
+  if (!Array.isArray(m) || m.length !== 16 || !m.every((v) => typeof v === 'number'))
+    return fail('its template has no matrix of sixteen numbers');
+  const placed = templates.vertices.map(([x, y, z]): Point3 => {
+    const row = (r: number) => m[r * 4]! * x + m[r * 4 + 1]! * y + m[r * 4 + 2]! * z + m[r * 4 + 3]!;
+    return [row(0) + at[0], row(1) + at[1], row(2) + at[2]];
+  });
+  for (const surface of surfacesIn(template!.boundaries, depth!)) addSurface(gather, surface, placed, key);
+}
+
+function templatesOf(json: Json): City['templates'] {
+  const raw = (json['geometry-templates'] ?? {}) as Json;
+  return {
+    geometries: Array.isArray(raw.templates) ? (raw.templates as (Json | null)[]) : [],
+    vertices: Array.isArray(raw['vertices-templates'])
+      ? pointsOf(raw['vertices-templates'], [1, 1, 1], [0, 0, 0])
+      : [],
+  };
+}
+
+/** Scale and shift of the vertices of a file and of the features that follow it. */
+function transformOf(json: Json): { scale: Point3; move: Point3 } {
   const transform = (json.transform ?? {}) as Json;
   const triple = (value: unknown, otherwise: Point3): Point3 =>
     Array.isArray(value) &&
@@ -74,8 +165,15 @@ function readVertices(json: Json): Point3[] {
     value.every((v) => typeof v === 'number' && Number.isFinite(v))
       ? (value as unknown as Point3)
       : otherwise;
-  const scale = triple(transform.scale, [1, 1, 1]);
-  const move = triple(transform.translate, [0, 0, 0]);
+  return { scale: triple(transform.scale, [1, 1, 1]), move: triple(transform.translate, [0, 0, 0]) };
+}
+
+function readVertices(json: Json, { scale, move }: { scale: Point3; move: Point3 }): Point3[] {
+  if (!Array.isArray(json?.vertices)) throw new InputError('cityjson', 'The file has no list of vertices.');
+  return pointsOf(json.vertices, scale, move);
+}
+
+function pointsOf(raw: unknown[], scale: Point3, move: Point3): Point3[] {
   return raw.map((p, i): Point3 => {
     if (!Array.isArray(p) || p.length < 3 || !p.every((v) => typeof v === 'number' && Number.isFinite(v)))
       throw new InputError('cityjson', `Vertex ${i} is not three numbers.`);
@@ -83,14 +181,18 @@ function readVertices(json: Json): Point3[] {
   });
 }
 
-function finest(raw: unknown): Json | null {
-  if (!Array.isArray(raw)) return null;
-  let best: Json | null = null;
-  for (const geometry of raw as (Json | null)[]) {
-    if (typeof geometry !== 'object' || geometry === null || !DEPTH[String(geometry.type)]) continue;
-    if (!best || Number(geometry.lod) > Number(best.lod)) best = geometry;
-  }
-  return best ?? ((raw as (Json | null)[]).find((g) => typeof g === 'object' && g !== null) || null);
+/** All geometries with surfaces in the finest level of detail that there is. */
+function finest(raw: unknown): Json[] {
+  if (!Array.isArray(raw)) return [];
+  const all = (raw as (Json | null)[]).filter(
+    (geometry): geometry is Json =>
+      typeof geometry === 'object' &&
+      geometry !== null &&
+      (geometry.type === 'GeometryInstance' || DEPTH[String(geometry.type)] !== undefined),
+  );
+  const lodOf = ({ lod }: Json) => (Number.isFinite(Number(lod)) ? Number(lod) : 0);
+  const best = Math.max(...all.map(lodOf));
+  return all.filter((geometry) => lodOf(geometry) === best);
 }
 
 function surfacesIn(raw: unknown, depth: number): unknown[] {
@@ -118,18 +220,19 @@ function addSurface(gather: MeshGather, raw: unknown, vertices: Point3[], key: s
 export interface CityBody {
   name: string;
   mesh: Mesh;
+  type: 'Building' | 'SolitaryVegetationObject' | 'OtherConstruction';
   /** Class of each triangle: RoofSurface, WallSurface, GroundSurface, Window, Door or OuterFloorSurface. */
   classes: string[];
 }
 
-/** Bodies (metres, z up) as a CityJSON 2.0 file, kept to the tenth of a millimetre, one Building a body. */
+/** Bodies (metres, z up) as a CityJSON 2.0 file, kept to the tenth of a millimetre, one city object a body. */
 export function writeCityJson(bodies: readonly CityBody[]): Uint8Array {
   const SCALE = 0.0001;
   const vertices: number[][] = [];
   const numbers = new Map<string, number>();
   const CityObjects: Json = {};
   const names = new Set<string>();
-  for (const { name, mesh, classes } of bodies) {
+  for (const { name, mesh, type, classes } of bodies) {
     const corner = (i: number): number => {
       const at = [0, 1, 2].map((k) => Math.round(mesh.positions[i * 3 + k]! / SCALE));
       const key = at.join();
@@ -148,17 +251,20 @@ export function writeCityJson(bodies: readonly CityBody[]): Uint8Array {
         [corner(mesh.triangles[t]!), corner(mesh.triangles[t + 1]!), corner(mesh.triangles[t + 2]!)],
       ]);
     CityObjects[freshName(name, names)] = {
-      type: 'Building',
+      type,
       attributes: { name },
       geometry: [
         {
           type: 'MultiSurface',
           lod: '2.2',
           boundaries,
-          semantics: {
-            surfaces: kinds.map((type) => ({ type })),
-            values: classes.map((kind) => kinds.indexOf(kind)),
-          },
+          // A plant has no roof and no wall.
+          ...(type !== 'SolitaryVegetationObject' && {
+            semantics: {
+              surfaces: kinds.map((kind) => ({ type: kind })),
+              values: classes.map((kind) => kinds.indexOf(kind)),
+            },
+          }),
         },
       ],
     };

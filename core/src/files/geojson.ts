@@ -1,5 +1,6 @@
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry';
+import { type Point2, signedArea } from '../geometry';
+import { isGeographic, type MapSystem, mapSystem } from '../site';
 import {
   blankModel,
   checkSize,
@@ -9,63 +10,51 @@ import {
   type ModelFootprint,
   parseJson,
 } from './model-file';
+import { metresOf } from './model-units';
+import { takeHeights } from './outline-heights';
 
 /** Outlines that one file may bring. */
 export const MAX_FOOTPRINTS = 5000;
-
-/** Names under which heights are usually kept, the likeliest first. */
-const HEIGHT_NAMES = [
-  'height',
-  'building:height',
-  'height_m',
-  'heightm',
-  'building_height',
-  'bldg_height',
-  'measuredheight',
-  'hoehe',
-  'hauteur',
-  'altura',
-  'altezza',
-  'hoogte',
-  'roof_height',
-  'z_height',
-  'h',
-];
-const STOREY_NAMES = ['building:levels', 'levels', 'storeys', 'stories', 'floors', 'num_floors'];
-const STOREY_M = 3;
+/** Properties of an outline that are kept. */
+const MOST_PROPERTIES = 120;
 
 /**
- * Reads the polygons of a GeoJSON file (RFC 7946: longitude and latitude). Each becomes an outline with its properties.
- * Throws InputError `geojson`, `too-large` or `empty`.
+ * Reads the polygons of a GeoJSON file (RFC 7946: longitude and latitude; or of a sequence of features, RFC 8142). A `crs` of
+ * before that standard is gone by; without one, coordinates that are no longitude and latitude are taken as those of a plan.
+ * Each polygon becomes an outline with its properties. Throws InputError `geojson`, `too-large` or `empty`.
  */
 export function readGeoJson(bytes: Uint8Array): ModelFile {
   checkSize(bytes);
-  const json = parseJson(bytes, 'geojson', 'a GeoJSON file') as { type?: unknown };
   const model = blankModel('geojson');
-  model.geographic = true;
-  model.unit = 'm';
+  const values = parseJson(bytes, 'geojson', 'a GeoJSON file', model.notes) as { crs?: unknown }[];
   model.up = 'z';
-  const taken = new Set<string>();
-  let others = 0;
+  const reading: Reading = { model, taken: new Set(), isPlan: null, empty: 0 };
   const queue: { geometry: unknown; properties: unknown }[] = [];
   const push = (item: unknown, properties: unknown = {}) => queue.push({ geometry: item, properties });
-  if (typeof json !== 'object' || json === null)
-    throw new InputError('geojson', 'This is not a GeoJSON file: it does not hold one object.');
-  push(json);
+  for (const value of values) {
+    if (typeof value !== 'object' || value === null)
+      throw new InputError('geojson', 'This is not a GeoJSON file: it does not hold one object.');
+    push(value);
+  }
+  const system = systemOf(values[0]!.crs, reading);
+  let others = 0;
   for (let i = 0; i < queue.length; i++) {
     if (queue.length > 200_000) throw new InputError('geojson', 'The file holds too many features.');
     const { geometry, properties } = queue[i]!;
     const item = geometry as Record<string, unknown> | null;
-    if (typeof item !== 'object' || item === null) continue;
+    if (typeof item !== 'object' || item === null) {
+      if (item === null) reading.empty++;
+      continue;
+    }
     if (item.type === 'FeatureCollection' && Array.isArray(item.features))
       for (const feature of item.features) push(feature);
     else if (item.type === 'Feature')
-      push(item.geometry, { id: item.id, ...(item.properties as object | null) });
+      push(item.geometry ?? null, { id: item.id, ...(item.properties as object | null) });
     else if (item.type === 'GeometryCollection' && Array.isArray(item.geometries))
       for (const part of item.geometries) push(part, properties);
-    else if (item.type === 'Polygon') add(model, taken, item.coordinates, properties);
+    else if (item.type === 'Polygon') add(reading, item.coordinates, properties);
     else if (item.type === 'MultiPolygon' && Array.isArray(item.coordinates))
-      for (const part of item.coordinates) add(model, taken, part, properties);
+      for (const part of item.coordinates) add(reading, part, properties);
     else others++;
   }
   if (model.footprints.length === 0)
@@ -73,32 +62,75 @@ export function readGeoJson(bytes: Uint8Array): ModelFile {
       'geojson',
       'The file holds no polygons; only polygons can become buildings or areas.',
     );
+  model.geographic = reading.isPlan !== true;
+  model.unit = model.geographic || !system ? 'm' : system.metres === 1 ? 'm' : 'us-ft';
+  if (!model.geographic && model.system === null)
+    model.notes.push(
+      'The coordinates are no longitude and latitude, and the file names no map system; they are taken as metres of a plan.',
+    );
+  if (model.geographic) model.site = middleOf(model.footprints);
+  takeHeights(model.footprints, metresOf(model.unit), model.notes);
   if (others) model.notes.push(`${others} features that are not polygons are left out.`);
+  if (reading.empty)
+    model.notes.push(`${reading.empty} features without a geometry, or with one of no area, are left out.`);
   return model;
 }
 
-function add(model: ModelFile, taken: Set<string>, coordinates: unknown, raw: unknown): void {
+/** What is being read: whether its coordinates are those of a plan, once that is known. */
+interface Reading {
+  model: ModelFile;
+  taken: Set<string>;
+  isPlan: boolean | null;
+  empty: number;
+}
+
+/** The map system that a file names, if it is known; null for longitude and latitude, and where it says nothing. */
+function systemOf(crs: unknown, reading: Reading): MapSystem | null {
+  const named = ((crs as { properties?: { name?: unknown } } | null)?.properties ?? {}).name;
+  if (typeof named !== 'string' || named.trim() === '') return null;
+  const system = mapSystem(named);
+  if (system && isGeographic(system)) {
+    reading.isPlan = false;
+    return null;
+  }
+  reading.isPlan = true;
+  reading.model.system = cleanName(named, 'unknown');
+  return system;
+}
+
+function middleOf(footprints: readonly ModelFootprint[]): ModelFile['site'] {
+  const points = footprints.flatMap(({ outer }) => outer);
+  const mean = (k: 0 | 1) => points.reduce((sum, p) => sum + p[k], 0) / points.length;
+  return { longitudeDeg: mean(0), latitudeDeg: mean(1), elevationM: null };
+}
+
+function add(reading: Reading, coordinates: unknown, raw: unknown): void {
+  const { model, taken } = reading;
   if (model.footprints.length >= MAX_FOOTPRINTS)
     throw new InputError(
       'geojson',
       `The file holds more than ${MAX_FOOTPRINTS.toLocaleString('en')} polygons; leave out what is far from the site.`,
     );
   const number = model.footprints.length + 1;
-  if (!Array.isArray(coordinates) || coordinates.length === 0)
-    throw new InputError('geojson', `Polygon ${number} has no coordinates.`);
-  const rings = coordinates.map((ring) => readRing(ring, number));
+  if (!Array.isArray(coordinates)) throw new InputError('geojson', `Polygon ${number} has no coordinates.`);
+  const rings = coordinates.map((ring) => readRing(ring, number, reading));
+  if (!rings[0]) {
+    reading.empty++;
+    return;
+  }
   const properties = plainProperties(raw);
   model.footprints.push({
     name: freshName(cleanName(properties.name ?? properties.id, `Outline ${number}`), taken),
     layer: cleanName(properties.building ?? properties.layer ?? properties.type, 'polygons'),
     outer: rings[0]!,
-    holes: rings.slice(1),
-    height: guessHeight(properties),
+    holes: rings.slice(1).filter((ring) => ring !== null),
+    height: null,
     properties,
   });
 }
 
-function readRing(raw: unknown, number: number): Point2[] {
+/** A ring; null where it is empty or has no area. */
+function readRing(raw: unknown, number: number, reading: Reading): Point2[] | null {
   if (!Array.isArray(raw))
     throw new InputError('geojson', `Polygon ${number} has a ring that is not a list.`);
   if (raw.length > 20_000) throw new InputError('geojson', `Polygon ${number} has more than 20,000 corners.`);
@@ -106,7 +138,9 @@ function readRing(raw: unknown, number: number): Point2[] {
     const [x, y] = Array.isArray(p) ? (p as unknown[]) : [];
     if (typeof x !== 'number' || typeof y !== 'number' || !Number.isFinite(x) || !Number.isFinite(y))
       throw new InputError('geojson', `Polygon ${number} has a corner that is not a pair of numbers.`);
-    if (Math.abs(x) > 180 || Math.abs(y) > 90)
+    const isFar = Math.abs(x) > 180 || Math.abs(y) > 90;
+    reading.isPlan ??= isFar;
+    if (isFar && !reading.isPlan)
       throw new InputError(
         'geojson',
         `Polygon ${number} has a corner at ${x}, ${y}, which is no longitude and latitude; export the file in WGS 84.`,
@@ -115,41 +149,24 @@ function readRing(raw: unknown, number: number): Point2[] {
   });
   const last = ring.at(-1);
   if (ring.length > 1 && last![0] === ring[0]![0] && last![1] === ring[0]![1]) ring.pop();
-  if (ring.length < 3) throw new InputError('geojson', `Polygon ${number} has fewer than three corners.`);
-  return ring;
+  const distinct = new Set(ring.map(([x, y]) => `${x},${y}`));
+  return distinct.size < 3 || signedArea(ring) === 0 ? null : ring;
 }
 
 function plainProperties(raw: unknown): Record<string, string | number> {
   const plain: Record<string, string | number> = {};
-  for (const [key, value] of Object.entries((raw ?? {}) as object).slice(0, 60))
+  const note = (key: string, value: unknown) => {
+    if (Object.keys(plain).length >= MOST_PROPERTIES || key in plain) return;
     if (typeof value === 'number' && Number.isFinite(value)) plain[key.slice(0, 60)] = value;
     else if (typeof value === 'string') plain[key.slice(0, 60)] = value.slice(0, 200);
+  };
+  const all = Object.entries((raw ?? {}) as object);
+  for (const [key, value] of all) note(key, value);
+  // Tags within: as an object, or as text, "height"=>"10".
+  for (const [key, value] of all)
+    if (/tags$/i.test(key) && typeof value === 'object' && value !== null)
+      for (const [tag, inner] of Object.entries(value as object)) note(tag, inner);
+    else if (/tags$/i.test(key) && typeof value === 'string')
+      for (const [, tag, inner] of value.matchAll(/"([^"]+)"\s*=>\s*"([^"]*)"/g)) note(tag!, inner);
   return plain;
-}
-
-/** A number at the start of a property: 12, "12.5", "12 m". */
-export function numberIn(value: string | number | undefined): number | null {
-  if (typeof value === 'number') return value;
-  const match = /^\s*(-?\d+(?:[.,]\d+)?)/.exec(value ?? '');
-  return match ? Number(match[1]!.replace(',', '.')) : null;
-}
-
-/** The property that most likely holds heights, among those that any outline has; null when none looks like it. */
-export function likelyHeightProperty(footprints: readonly ModelFootprint[]): string | null {
-  const keys = new Set(footprints.flatMap(({ properties }) => Object.keys(properties)));
-  const plain = (key: string) => key.toLowerCase().replace(/[\s-]+/g, '_');
-  for (const wanted of HEIGHT_NAMES) for (const key of keys) if (plain(key) === wanted) return key;
-  for (const key of keys) if (/height|hoehe|höhe/i.test(key)) return key;
-  return null;
-}
-
-function guessHeight(properties: Record<string, string | number>): number | null {
-  const key = likelyHeightProperty([{ name: '', layer: '', outer: [], holes: [], height: null, properties }]);
-  const height = key === null ? null : numberIn(properties[key]);
-  if (height !== null && height > 0) return height;
-  for (const [name, value] of Object.entries(properties)) {
-    const storeys = STOREY_NAMES.includes(name.toLowerCase()) ? numberIn(value) : null;
-    if (storeys !== null && storeys > 0) return storeys * STOREY_M;
-  }
-  return null;
 }

@@ -1,4 +1,4 @@
-import { Accessor, Document, type Node, WebIO } from '@gltf-transform/core';
+import { Accessor, Document, type Mesh as GltfMesh, type Node, type Root, WebIO } from '@gltf-transform/core';
 import { InputError } from '../errors';
 import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
@@ -16,10 +16,15 @@ const ELEMENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4,
  */
 export async function readGlb(bytes: Uint8Array, progress?: ReadProgress): Promise<ModelFile> {
   checkSize(bytes);
-  checkBounds(bytes);
+  const json = checkedJson(bytes);
+  const notes = shapesOnly(json);
+  const binary = 20 + new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true);
   let document: Document;
   try {
-    document = await new WebIO().readBinary(bytes);
+    document = await new WebIO().readJSON({
+      json: json as never,
+      resources: { '@glb.bin': bytes.slice(binary + 8) },
+    });
   } catch (error) {
     throw new InputError('glb', `The file is not a sound glTF binary: ${sentenceOf(error)}`);
   }
@@ -28,11 +33,13 @@ export async function readGlb(bytes: Uint8Array, progress?: ReadProgress): Promi
   const scenes = root.getDefaultScene() ? [root.getDefaultScene()!] : root.listScenes();
   const nodes: Node[] = [];
   for (const scene of scenes) scene.traverse((node) => nodes.push(node));
+  const instances = instancesOf(json, root);
   nodes.forEach((node, i) => {
     if (progress?.(i / nodes.length) === false) throw new InputError('stopped', 'Reading was stopped.');
-    gatherNode(node, gather);
+    gatherNode(node, gather, instances.get(node) ?? null);
   });
   const model = blankModel('glb');
+  model.notes.push(...notes);
   model.mesh = gather.mesh('glb', 'The file holds no triangles in its scene; export surfaces.');
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   model.unit = 'm';
@@ -41,13 +48,100 @@ export async function readGlb(bytes: Uint8Array, progress?: ReadProgress): Promi
   return model;
 }
 
+type Json = Record<string, unknown>;
+
+/** Extensions that a file may need: they say how it looks, or are read here. */
+const ALLOWED =
+  /^(KHR_materials_|KHR_texture_|KHR_lights_|KHR_xmp|EXT_texture_|MSFT_texture_|ADOBE_materials|KHR_mesh_quantization$|EXT_mesh_gpu_instancing$)/;
+
+/** Takes from the description what is no shape: pictures may lie in other files. Gives what is left out, in sentences. */
+function shapesOnly(json: Json): string[] {
+  const list = (key: string) => (Array.isArray(json[key]) ? (json[key] as (Json | null)[]) : []);
+  const needs = (Array.isArray(json.extensionsRequired) ? json.extensionsRequired : []) as unknown[];
+  const unknown = needs.find((name) => !ALLOWED.test(String(name)));
+  if (unknown !== undefined)
+    throw new InputError(
+      'glb',
+      `The file is not a sound glTF binary for this program: it needs the extension ${cleanName(unknown, 'of another kind')}; export it without compression.`,
+    );
+  const notes: string[] = [];
+  const skins = list('skins').length;
+  const primitives = list('meshes').flatMap((mesh) =>
+    Array.isArray(mesh?.primitives) ? (mesh.primitives as (Json | null)[]) : [],
+  );
+  const morphs = primitives.filter((one) => Array.isArray(one?.targets) && one.targets.length > 0).length;
+  if (skins) notes.push(`${skins} skins are left out: what they bend stands as it was modelled.`);
+  if (morphs) notes.push(`Morph targets of ${morphs} parts are left out: they stand as they were modelled.`);
+  for (const primitive of primitives)
+    if (primitive) for (const key of ['material', 'targets', 'extensions']) delete primitive[key];
+  for (const node of list('nodes')) if (node) delete node.skin;
+  for (const key of [
+    'images',
+    'textures',
+    'samplers',
+    'materials',
+    'skins',
+    'animations',
+    'cameras',
+    'extensions',
+  ])
+    delete json[key];
+  delete json.extensionsRequired;
+  delete json.extensionsUsed;
+  return notes;
+}
+
+/** Where each node with instances has them, as matrices by columns, from the arrays that the file lists for it. */
+function instancesOf(json: Json, root: Root): Map<Node, number[][]> {
+  const found = new Map<Node, number[][]>();
+  const accessors = root.listAccessors();
+  root.listNodes().forEach((node, i) => {
+    const raw = (json.nodes as (Json | null)[])[i];
+    const instancing = ((raw?.extensions ?? {}) as Json).EXT_mesh_gpu_instancing as Json | undefined;
+    if (!instancing) return;
+    const attributes = (instancing.attributes ?? {}) as Json;
+    const of = (key: string) => accessors[Number(attributes[key])] ?? null;
+    const [t, r, s] = [of('TRANSLATION'), of('ROTATION'), of('SCALE')];
+    const count = (t ?? r ?? s)?.getCount() ?? 0;
+    if (count > MAX_TRIANGLES) throw tooMany(count);
+    const element = (from: Accessor | null, k: number, otherwise: number[]) =>
+      from && k < from.getCount() ? from.getElement(k, [...otherwise]) : otherwise;
+    found.set(
+      node,
+      Array.from({ length: count }, (_, k) =>
+        matrixOf(element(t, k, [0, 0, 0]), element(r, k, [0, 0, 0, 1]), element(s, k, [1, 1, 1])),
+      ),
+    );
+  });
+  return found;
+}
+
+/** A shift, a turn (quaternion) and a scale as a matrix by columns. */
+function matrixOf(t: number[], [x, y, z, w]: number[], s: number[]): number[] {
+  const [qx, qy, qz, qw] = [x!, y!, z!, w!];
+  const turn = [
+    [1 - 2 * (qy * qy + qz * qz), 2 * (qx * qy + qz * qw), 2 * (qx * qz - qy * qw)],
+    [2 * (qx * qy - qz * qw), 1 - 2 * (qx * qx + qz * qz), 2 * (qy * qz + qx * qw)],
+    [2 * (qx * qz + qy * qw), 2 * (qy * qz - qx * qw), 1 - 2 * (qx * qx + qy * qy)],
+  ];
+  return [...turn.flatMap((column, k) => [...column.map((v) => v * s[k]!), 0]), ...[t[0]!, t[1]!, t[2]!, 1]];
+}
+
+/** One matrix after another, by columns. */
+function times(a: readonly number[], b: readonly number[]): number[] {
+  return Array.from({ length: 16 }, (_, i) => {
+    const [column, row] = [Math.floor(i / 4), i % 4];
+    return [0, 1, 2, 3].reduce((sum, k) => sum + a[k * 4 + row]! * b[column * 4 + k]!, 0);
+  });
+}
+
 function sentenceOf(error: unknown): string {
   const text = error instanceof Error ? error.message : 'it cannot be read';
   return `${text.replace(/\.$/, '')}.`;
 }
 
-/** Refuses a file whose numbers lead beyond its bytes, before anything is made of them. */
-function checkBounds(bytes: Uint8Array): void {
+/** The description of a file. Refuses one whose numbers lead beyond its bytes, before anything is made of them. */
+function checkedJson(bytes: Uint8Array): Json {
   const fail = (what: string): never => {
     throw new InputError('glb', `The file is not a sound glTF binary: ${what}.`);
   };
@@ -58,17 +152,9 @@ function checkBounds(bytes: Uint8Array): void {
   const jsonLength = view.getUint32(12, true);
   if (view.getUint32(16, true) !== JSON_CHUNK || 20 + jsonLength > bytes.length)
     fail('its description is cut off');
-  const json = parseJson(bytes.subarray(20, 20 + jsonLength), 'glb', 'a glTF binary') as Record<
-    string,
-    unknown
-  >;
+  const [json] = parseJson(bytes.subarray(20, 20 + jsonLength), 'glb', 'a glTF binary', []) as [Json];
   if (typeof json !== 'object' || json === null) fail('its description is empty');
   const list = (key: string) => (Array.isArray(json[key]) ? (json[key] as Record<string, unknown>[]) : []);
-  const required = Array.isArray(json.extensionsRequired) ? json.extensionsRequired : [];
-  if (required.length)
-    fail(
-      `it needs the extension ${cleanName(required[0], 'of another kind')}; export it without compression`,
-    );
   const natural = (value: unknown, otherwise = 0): number => {
     if (value === undefined) return otherwise;
     if (typeof value !== 'number' || !Number.isInteger(value) || value < 0)
@@ -96,13 +182,19 @@ function checkBounds(bytes: Uint8Array): void {
     if (length === undefined || natural(accessor.byteOffset) + count * each > length)
       fail('a list leads beyond the file');
   }
+  return json;
 }
 
-function gatherNode(node: Node, gather: MeshGather): void {
+function gatherNode(node: Node, gather: MeshGather, instances: readonly number[][] | null): void {
   const mesh = node.getMesh();
   if (!mesh) return;
-  const m = node.getWorldMatrix();
   gather.group(cleanName(node.getName() || mesh.getName(), `Part ${gather.groups.length + 1}`));
+  const world = node.getWorldMatrix();
+  if (!instances) gatherMesh(mesh, world, gather);
+  else for (const instance of instances) gatherMesh(mesh, times(world, instance), gather);
+}
+
+function gatherMesh(mesh: GltfMesh, m: readonly number[], gather: MeshGather): void {
   for (const primitive of mesh.listPrimitives()) {
     const positions = primitive.getAttribute('POSITION');
     const mode = primitive.getMode();
@@ -111,9 +203,9 @@ function gatherNode(node: Node, gather: MeshGather): void {
     const corners = Array.from({ length: positions.getCount() }, (_, i) => {
       const [x, y, z] = positions.getElement(i, at) as [number, number, number];
       return gather.corner([
-        m[0] * x + m[4] * y + m[8] * z + m[12],
-        m[1] * x + m[5] * y + m[9] * z + m[13],
-        m[2] * x + m[6] * y + m[10] * z + m[14],
+        m[0]! * x + m[4]! * y + m[8]! * z + m[12]!,
+        m[1]! * x + m[5]! * y + m[9]! * z + m[13]!,
+        m[2]! * x + m[6]! * y + m[10]! * z + m[14]!,
       ]);
     });
     const indices = primitive.getIndices();

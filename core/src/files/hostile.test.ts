@@ -81,7 +81,12 @@ test.each([
     'a.json',
     () =>
       writeCityJson([
-        { name: 'T', mesh: TETRA, classes: ['RoofSurface', 'WallSurface', 'WallSurface', 'WallSurface'] },
+        {
+          type: 'Building' as const,
+          name: 'T',
+          mesh: TETRA,
+          classes: ['RoofSurface', 'WallSurface', 'WallSurface', 'WallSurface'],
+        },
       ]),
   ],
   ['DXF', 'a.dxf', () => DXF],
@@ -116,10 +121,7 @@ test('what is no model at all is refused by name', async () => {
   expect(await refused('{"a":1}', 'a.json')).toContain('its “type” is not “CityJSON”');
   expect(await refused('[1,2', 'a.geojson')).toContain('does not hold sound JSON');
   expect(
-    await refused(
-      `{"type":"Polygon","coordinates":[[[600000,200,0],[1,1],[2,2],[600000,200,0]]]}`,
-      'a.geojson',
-    ),
+    await refused(`{"type":"Polygon","coordinates":[[[1,1],[600000,200,0],[2,2],[1,1]]]}`, 'a.geojson'),
   ).toContain('which is no longitude and latitude');
   expect(await refused('glTF\u0002', 'a.glb')).toContain('not a sound glTF binary');
   expect(await refused('solid x\nfacet\nouter loop\nvertex 1 2\n', 'a.stl')).toContain(

@@ -1,6 +1,7 @@
 import type { FlatMesh, IfcAPI } from 'web-ifc';
 import { InputError } from '../errors';
-import type { Point2 } from '../geometry';
+import { contains, type Point2, signedArea } from '../geometry';
+import { isGeographic, mapSystem } from '../site';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
 import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';
@@ -15,6 +16,9 @@ interface Codes {
   IFCRELAGGREGATES: number;
   IFCBUILDINGSTOREY: number;
   IFCGEOMETRICREPRESENTATIONCONTEXT: number;
+  IFCSIUNIT: number;
+  IFCCONVERSIONBASEDUNIT: number;
+  IFCMAPCONVERSION: number;
 }
 
 /** The reading library, started, with its codes. Who calls gives it, since its bytes lie elsewhere in every surrounding. */
@@ -35,6 +39,7 @@ export function readIfc(bytes: Uint8Array, { api, codes }: IfcReader, progress?:
   const head = String.fromCharCode(...bytes.subarray(0, 64));
   if (!head.trimStart().startsWith('ISO-10303-21'))
     throw new InputError('ifc', 'This is not an IFC file: it does not begin with ISO-10303-21.');
+  refuseSchema(bytes);
   checkStep(bytes);
   const id = open(bytes, api);
   try {
@@ -48,6 +53,17 @@ export function readIfc(bytes: Uint8Array, { api, codes }: IfcReader, progress?:
   } finally {
     if (api.IsModelOpen(id)) api.CloseModel(id);
   }
+}
+
+/** Schemas of before and after those that can be read are named. Throws InputError `ifc`. */
+function refuseSchema(bytes: Uint8Array): void {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 16_384));
+  const named = /FILE_SCHEMA\s*\(\s*\(\s*'([^']*)'/i.exec(head)?.[1];
+  if (named !== undefined && !/^(IFC2X3|IFC4)/i.test(named))
+    throw new InputError(
+      'ifc',
+      `The file is of schema ${cleanName(named, 'unknown')}; IFC2X3, IFC4 and IFC4X3 can be read. Export it as one of these.`,
+    );
 }
 
 function open(bytes: Uint8Array, api: IfcAPI): number {
@@ -100,15 +116,23 @@ function gatherModel(id: number, api: IfcAPI, codes: Codes, progress?: ReadProgr
   api.StreamAllMeshes(id, take);
   // Spaces are left out of all meshes; they are asked for by their type.
   api.StreamAllMeshesWithTypes(id, [codes.IFCSPACE], take);
-  model.mesh = gather.mesh('ifc', 'The IFC file holds no building elements with a shape.');
+  // A file of spaces only gives rooms.
+  if (gather.count > 0 || spaces.length === 0)
+    model.mesh = gather.mesh('ifc', 'The IFC file holds no building elements with a shape.');
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   model.rooms = spaces.flatMap(({ element, points }) => {
-    const outline = floorOutline(points);
+    const [outline, ...holes] = floorOutlines(points);
     const entry = line(element);
     const name = cleanName(textOf(entry.LongName) ?? textOf(entry.Name), 'Room');
     const level = points.reduce((low, v, i) => (i % 3 === 2 ? Math.min(low, v) : low), Infinity);
-    return outline ? [{ name, storey: storeyOf.get(element) ?? '', outline, level }] : [];
+    if (!outline) return [];
+    return [
+      { name, storey: storeyOf.get(element) ?? '', outline, level, ...(holes.length > 0 && { holes }) },
+    ];
   });
+  const missing = spaces.length - model.rooms.length;
+  if (missing) model.notes.push(`${missing} spaces without a level floor are left out.`);
+  toMap(id, api, codes, model);
   if (gather.flat) model.notes.push(`${gather.flat} triangles without area are left out.`);
   return model;
 }
@@ -141,8 +165,8 @@ function round(metres: number): number {
   return Math.round(metres * 1e5) / 1e5;
 }
 
-/** The outline of the lowest flat face of a space. Nine numbers a triangle. */
-function floorOutline(points: number[]): Point2[] | null {
+/** The outlines of the lowest flat face of a space: the largest, and those within it. Nine numbers a triangle. */
+function floorOutlines(points: number[]): Point2[][] {
   let low = Infinity;
   for (let i = 2; i < points.length; i += 3) low = Math.min(low, points[i]!);
   const edges = new Map<string, [Point2, Point2]>();
@@ -156,16 +180,99 @@ function floorOutline(points: number[]): Point2[] | null {
     });
   }
   const next = new Map([...edges.values()].map(([a, b]) => [key(a), { a, b }]));
-  const first = next.values().next().value;
-  if (!first) return null;
-  const ring: Point2[] = [];
-  let here: { a: Point2; b: Point2 } | undefined = first;
-  while (here && ring.length <= edges.size) {
-    ring.push(here.a);
-    if (key(here.b) === key(first.a)) return ring.length >= 3 ? ring : null;
-    here = next.get(key(here.b));
+  const rings: Point2[][] = [];
+  for (let first = next.values().next().value; first; first = next.values().next().value) {
+    const ring: Point2[] = [];
+    let here: { a: Point2; b: Point2 } | undefined = first;
+    while (here) {
+      next.delete(key(here.a));
+      ring.push(here.a);
+      if (key(here.b) === key(first.a)) {
+        if (ring.length >= 3) rings.push(ring);
+        break;
+      }
+      here = next.get(key(here.b));
+    }
   }
-  return null;
+  const area = (ring: Point2[]) => Math.abs(signedArea(ring));
+  const [outer, ...others] = rings.sort((a, b) => area(b) - area(a));
+  return outer ? [outer, ...others.filter((ring) => contains(outer, ring[0]!))] : [];
+}
+
+/** Metres of the length unit of a file. */
+function lengthUnit(id: number, api: IfcAPI, codes: Codes): number {
+  const prefixes: Record<string, number> = {
+    MILLI: 1e-3,
+    CENTI: 1e-2,
+    DECI: 0.1,
+    KILO: 1e3,
+    HECTO: 100,
+    DECA: 10,
+    MICRO: 1e-6,
+  };
+  const isLength = (unit: Line) => (unit.UnitType as Line | null)?.value === 'LENGTHUNIT';
+  // Where a unit is made of another, as the foot is, that one is gone by.
+  for (const element of api.GetLineIDsWithType(id, codes.IFCCONVERSIONBASEDUNIT)) {
+    const unit = api.GetLine(id, element, true) as Line;
+    if (!isLength(unit)) continue;
+    const factor = unit.ConversionFactor as Line | null;
+    const value = Number((factor?.ValueComponent as Line | null)?.value);
+    const of = factor?.UnitComponent as Line | null;
+    const prefix = String((of?.Prefix as Line | null)?.value ?? '');
+    if (value > 0) return value * (prefixes[prefix] ?? 1);
+  }
+  for (const element of api.GetLineIDsWithType(id, codes.IFCSIUNIT)) {
+    const unit = api.GetLine(id, element) as Line;
+    if (isLength(unit)) return prefixes[String((unit.Prefix as Line | null)?.value ?? '')] ?? 1;
+  }
+  return 1;
+}
+
+/** Moves a model onto the map where the file says how: shift, turn and the system that they are in. */
+function toMap(id: number, api: IfcAPI, codes: Codes, model: ModelFile): void {
+  const [element] = api.GetLineIDsWithType(id, codes.IFCMAPCONVERSION);
+  if (element === undefined) return;
+  const map = api.GetLine(id, element, true) as Line;
+  const number = (key: string, otherwise: number) => {
+    const value = Number((map[key] as Line | null)?.value);
+    return map[key] && Number.isFinite(value) ? value : otherwise;
+  };
+  const [east, north, height] = [
+    number('Eastings', 0),
+    number('Northings', 0),
+    number('OrthogonalHeight', 0),
+  ];
+  if (east === 0 && north === 0) return;
+  const named = textOf((map.TargetCRS as Line | null)?.Name);
+  // Where the map is in feet, so are these.
+  const known = named === undefined ? null : mapSystem(named);
+  const unitM = known && !isGeographic(known) ? known.metres : 1;
+  const [x, y] = [number('XAxisAbscissa', 1), number('XAxisOrdinate', 0)];
+  const length = Math.hypot(x, y) || 1;
+  const [c, s] = [x / length, y / length];
+  const place = (px: number, py: number): Point2 => [
+    east * unitM + px * c - py * s,
+    north * unitM + px * s + py * c,
+  ];
+  if (model.mesh) {
+    const { positions: p } = model.mesh;
+    for (let i = 0; i < p.length; i += 3) {
+      [p[i], p[i + 1]] = place(p[i]!, p[i + 1]!) as [number, number];
+      p[i + 2]! += height * unitM;
+    }
+  }
+  model.rooms = model.rooms.map((room) => ({
+    ...room,
+    level: room.level + height * unitM,
+    outline: room.outline.map(([px, py]) => place(px, py)),
+    ...(room.holes && { holes: room.holes.map((ring) => ring.map(([px, py]) => place(px, py))) }),
+  }));
+  model.system = named === undefined ? null : cleanName(named, 'unknown');
+  // True north of the plan is what the map says now.
+  model.trueNorthDeg = null;
+  model.notes.push(
+    `The file says where it stands on the map${model.system ? ` (${model.system})` : ''}: turned by ${((Math.atan2(s, c) * 180) / Math.PI).toFixed(2)}°, at ${east}, ${north}.`,
+  );
 }
 
 function plainKind(name: string): string {
@@ -203,7 +310,8 @@ function readSite(id: number, api: IfcAPI, codes: Codes, model: ModelFile): void
     model.site = {
       latitudeDeg,
       longitudeDeg,
-      elevationM: site.RefElevation && Number.isFinite(elevation) ? elevation : null,
+      elevationM:
+        site.RefElevation && Number.isFinite(elevation) ? elevation * lengthUnit(id, api, codes) : null,
     };
     break;
   }

@@ -2,30 +2,27 @@ import { freeId, newId } from '../document';
 import { InputError } from '../errors';
 import { defaultSpacing, flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
-import {
-  type Area,
-  defaultMass,
-  type Mass,
-  MAX_COORDINATE_M,
-  type Model,
-  type Project,
-  type Target,
-  TODAY,
-} from '../project';
-import { localFrame } from '../site';
-import { numberIn } from './geojson';
+import { type Area, defaultMass, type Mass, type Model, type Project, type Target, TODAY } from '../project';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
-import { type Becomes, likelyFor, type ModelRow, modelRows, rowMesh } from './model-rows';
+import {
+  type Becomes,
+  likelyFor,
+  type ModelRow,
+  modelRows,
+  outlineRow,
+  type OutlinesBy,
+  rowMesh,
+} from './model-rows';
+import { heightOf, STOREY_M } from './outline-heights';
 import { levelOutline, terrainPoints } from './model-surfaces';
-import { extentOf, MODEL_UNITS, modelInMetres, type ModelUnit, type UpAxis } from './model-units';
+import { metresOf, modelInMetres } from './model-units';
+import { type PlaceChoices, type Placing, placing } from './placing';
 
 /** What was decided about a model file. */
-export interface ImportChoices {
-  unit: ModelUnit;
-  up: UpAxis;
+export interface ImportChoices extends PlaceChoices {
   /** What each row becomes, by its key; rows that are not named become what they most likely are. */
   becomes: Readonly<Record<string, Becomes>>;
   /** The option that takes what becomes part of one. */
@@ -34,12 +31,18 @@ export interface ImportChoices {
   heightProperty: string | null;
   /** Height of outlines that have none, metres. */
   heightM: number;
+  /** Height of a storey of outlines that say only how many they have, metres. */
+  storeyM?: number;
+  /** Whether rings within outlines are courts; else they are outlines of their own. Left out: they are. */
+  courts?: boolean;
+  /** Outlines that are left out whatever their row becomes, by their place among the outlines of the file. */
+  leftOut?: readonly number[];
+  /** What outlines are decided on together by. */
+  outlinesBy?: OutlinesBy;
   /** Take place, elevation and true north over from the file where it states them. */
   takeSite: boolean;
   /** Name for a part that has none of its own. */
   name: string;
-  /** Set the middle of the model at the project origin. */
-  centre: boolean;
   /** Draw ids at random, for a page that may not be the only one at work; else they come from the names. */
   randomIds?: boolean;
 }
@@ -69,51 +72,25 @@ export function importModel(project: Project, model: ModelFile, choices: ImportC
     randomIds: choices.randomIds ?? false,
   };
   if (choices.takeSite) takeSite(into, model);
-  const shift = shiftOf(into.project, model, choices);
-  for (const row of modelRows(model)) {
+  const placed = placing(into.project, model, choices);
+  if (placed.site !== into.project.site) into.project = { ...into.project, site: placed.site };
+  into.notes.push(...placed.notes);
+  const [before, said] = [into.project, into.notes.length];
+  for (const row of modelRows(model, choices.outlinesBy)) {
     const becomes = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
     if (becomes === 'leave') continue;
-    if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, shift);
+    if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, placed.place);
     else if (row.kind === 'outline')
-      for (const footprint of model.footprints.filter(({ layer }) => `outline:${layer}` === row.key))
-        bringOutline(into, model, footprint, becomes, choices, shift);
-    else bringRooms(into, model, becomes, choices, shift);
+      for (const footprint of model.footprints.filter(
+        (footprint, i) =>
+          outlineRow(footprint, choices.outlinesBy) === row.key && !choices.leftOut?.includes(i),
+      ))
+        bringOutline(into, model, footprint, becomes, choices, placed.place);
+    else bringRooms(into, model, becomes, choices, placed.place);
   }
-  if (into.ids.length === 0 && into.project === project)
-    throw new InputError('nothing', into.notes[0] ?? 'Nothing was chosen to be brought in.');
+  if (into.ids.length === 0 && into.project === before)
+    throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
   return into;
-}
-
-function metresOf(unit: ModelUnit): number {
-  return MODEL_UNITS.find((item) => item.id === unit)!.metres;
-}
-
-/** Plan coordinates of an outline in the project, before it is centred. */
-function planOf(project: Project, model: ModelFile, choices: ImportChoices): (p: Point2) => Point2 {
-  if (model.geographic) {
-    const frame = localFrame(project.site);
-    return (p) => frame.toProject(p);
-  }
-  const k = metresOf(choices.unit);
-  return ([x, y]) => [x * k, y * k];
-}
-
-function shiftOf(project: Project, model: ModelFile, choices: ImportChoices): [number, number] {
-  if (!choices.centre) return [0, 0];
-  const plan = planOf(project, model, choices);
-  const points: Point2[] = model.footprints.flatMap(({ outer }) => outer.map(plan));
-  if (model.mesh) {
-    const { positions } = modelInMetres(model.mesh, choices.unit, choices.up);
-    for (let i = 0; i < positions.length; i += 3) points.push([positions[i]!, positions[i + 1]!]);
-  }
-  const low: [number, number] = [Infinity, Infinity];
-  const high: [number, number] = [-Infinity, -Infinity];
-  for (const p of points)
-    for (const k of [0, 1] as const) {
-      low[k] = Math.min(low[k], p[k]);
-      high[k] = Math.max(high[k], p[k]);
-    }
-  return points.length ? [-(low[0] + high[0]) / 2, -(low[1] + high[1]) / 2] : [0, 0];
 }
 
 function takeSite(into: Importing, model: ModelFile): void {
@@ -139,13 +116,12 @@ function bringMesh(
   row: ModelRow,
   becomes: Becomes,
   choices: ImportChoices,
-  [dx, dy]: [number, number],
+  place: Placing['place'],
 ): void {
   const part = weldMesh(modelInMetres(rowMesh(model, row.key), choices.unit, choices.up));
-  for (let i = 0; i < part.positions.length; i += 3) {
-    part.positions[i]! += dx;
-    part.positions[i + 1]! += dy;
-  }
+  const { positions } = part;
+  for (let i = 0; i < positions.length; i += 3)
+    positions.set(place([positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
   if (becomes === 'terrain') {
     into.project = {
       ...into.project,
@@ -161,7 +137,6 @@ function bringMesh(
     bringTarget(into, name, part);
     return;
   }
-  refuseFar(name, part);
   const hash = meshHash(part);
   into.meshes.set(hash, part);
   const id = idFor(into, name);
@@ -205,19 +180,6 @@ function slug(name: string): string {
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-|-$/g, '');
   return plain.slice(0, 40) || 'part';
-}
-
-/** Throws InputError `far` when a mesh lies where no project can hold it, as in the coordinates of a national grid. */
-function refuseFar(name: string, { positions }: Mesh): void {
-  const { min, max } = extentOf(positions);
-  const reach = Math.max(...min.map(Math.abs), ...max.map(Math.abs));
-  if (reach <= MAX_COORDINATE_M) return;
-  const [x, y] = [0, 1].map((k) => Math.round((min[k]! + max[k]!) / 2).toLocaleString('en'));
-  throw new InputError(
-    'far',
-    `“${name}” lies near (${x}, ${y}) m, more than ${MAX_COORDINATE_M / 1000} km from the project origin, as in the ` +
-      'coordinates of a national grid. Set its middle at the origin: --centre, or in the page “Set its middle at the origin”.',
-  );
 }
 
 /** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */
@@ -271,17 +233,17 @@ function bringOutline(
   footprint: ModelFootprint,
   becomes: Becomes,
   choices: ImportChoices,
-  [dx, dy]: [number, number],
+  place: Placing['place'],
 ): void {
-  const plan = planOf(into.project, model, choices);
-  const place = (ring: Ring) =>
+  const k = model.geographic ? 1 : metresOf(choices.unit);
+  const ringOf = (ring: Ring) =>
     cleanRing(
       ring.map((p): Point2 => {
-        const [x, y] = plan(p);
-        return [round(x + dx), round(y + dy)];
+        const [x, y] = place([p[0] * k, p[1] * k, 0]);
+        return [round(x), round(y)];
       }),
     ).map(([x, y]): [number, number] => [x, y]);
-  const outer = place(footprint.outer);
+  const outer = ringOf(footprint.outer);
   const { name } = footprint;
   const wrong =
     outer.length > 2000
@@ -302,6 +264,12 @@ function bringOutline(
     addTarget(into, name, outer, null);
     return;
   }
+  const courts = choices.courts === false ? [] : footprint.holes;
+  if (choices.courts === false)
+    footprint.holes.forEach((ring, i) => {
+      const alone = { ...footprint, name: `${name}, within ${i + 1}`, outer: ring, holes: [] };
+      bringOutline(into, model, alone, becomes, choices, place);
+    });
   const id = idFor(into, name);
   into.ids.push(id);
   if (becomes === 'area') {
@@ -312,9 +280,17 @@ function bringOutline(
   const stated =
     choices.heightProperty === null
       ? footprint.height
-      : numberIn(footprint.properties[choices.heightProperty]);
-  const unit = model.geographic ? 1 : metresOf(choices.unit);
-  const heightM = stated !== null && stated > 0 ? stated * unit : choices.heightM;
+      : heightOf(footprint.properties, choices.heightProperty, k);
+  const { storeys, base } = footprint;
+  const topM =
+    stated !== null && stated > 0
+      ? stated * k
+      : storeys
+        ? storeys * (choices.storeyM ?? STOREY_M)
+        : choices.heightM;
+  const levelM = footprint.level === undefined ? null : place([0, 0, footprint.level * k])[2];
+  const baseM = base && base > 0 && base * k < topM ? base * k : 0;
+  const heightM = topM - baseM;
   if (heightM < 0.1 || heightM > 1000) {
     into.notes.push(`“${name}” is left out: ${heightM} m is no height of a building.`);
     into.ids.pop();
@@ -322,7 +298,9 @@ function bringOutline(
   }
   const body = {
     ...storeyed(defaultMass(id, name, outer, 1), heightM),
-    footprint: { outer, holes: footprint.holes.map(place).filter((hole) => !ringProblem(hole)) },
+    ...(baseM > 0 && { base: { on: 'ground' as const, offsetM: round(baseM) } }),
+    ...(levelM !== null && { base: { on: 'level' as const, levelM: round(levelM) } }),
+    footprint: { outer, holes: courts.map(ringOf).filter((hole) => !ringProblem(hole)) },
   };
   if (becomes === 'neighbour')
     into.project = {
@@ -351,14 +329,24 @@ function bringRooms(
   model: ModelFile,
   becomes: Becomes,
   choices: ImportChoices,
-  [dx, dy]: [number, number],
+  place: Placing['place'],
 ): void {
   const k = metresOf(choices.unit);
   const spaces = model.rooms.flatMap(({ name, outline, level }): SpaceOutline[] => {
-    const ring = cleanRing(outline.map(([x, y]): Point2 => [round(x * k + dx), round(y * k + dy)]));
+    const at = (x: number, y: number) => place([x * k, y * k, level * k]);
+    const ring = cleanRing(
+      outline.map(([x, y]): Point2 => {
+        const [px, py] = at(x, y);
+        return [round(px), round(py)];
+      }),
+    );
     if (ringProblem(ring)) return [];
-    return [{ name, outline: ring.map(([x, y]): [number, number] => [x, y]), levelM: level * k }];
+    const levelM = at(0, 0)[2];
+    return [{ name, outline: ring.map(([x, y]): [number, number] => [x, y]), levelM }];
   });
+  const holed = model.rooms.filter(({ holes }) => holes && holes.length > 0).length;
+  if (holed > 0)
+    into.notes.push(`${holed} rooms have columns or courts within; these are left out of their outlines.`);
   const rest = becomes === 'rooms' ? intoMasses(into, spaces, choices.optionId) : spaces;
   for (const { name, outline, levelM } of rest)
     if (becomes === 'target') addTarget(into, name, outline, levelM);

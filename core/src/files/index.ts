@@ -1,5 +1,7 @@
+export { toBase64 } from './base64';
+export { JOIN_M } from './dxf/read-dxf';
 export { writeGlb } from './glb';
-export { likelyHeightProperty } from './geojson';
+export { likelyHeightProperty, STOREY_M } from './outline-heights';
 export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';
 export { type ImportChoices, importModel, type ImportOutcome } from './import-model';
@@ -13,10 +15,28 @@ export {
 } from './mesh-bytes';
 export { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 export { MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
-export { BECOMES, type Becomes, type ModelRow, likelyFor, modelRows } from './model-rows';
-export { extentOf, likelyUnit, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
+export {
+  BECOMES,
+  type Becomes,
+  type ModelRow,
+  likelyFor,
+  modelRows,
+  outlineRow,
+  type OutlinesBy,
+} from './model-rows';
+export {
+  extentOf,
+  likelyOutlineUnit,
+  likelyUnit,
+  metresOf,
+  MODEL_UNITS,
+  type ModelUnit,
+  type UpAxis,
+} from './model-units';
+export { extentOfAll, placing, type PlaceChoices } from './placing';
 export { readObj } from './obj';
+export { readingSeconds, tooSlow } from './reading-time';
 export { modelFormat, readModelFile } from './read-model';
-export { writeStl } from './stl';
+export { readStl, writeStl } from './stl';
 export { optionParts, OUT_FORMATS, type OutFormat, writeOption } from './write-model';
 export { type ShadowFileOptions, type ShadowFiles, shadowFiles } from './shadow-files';

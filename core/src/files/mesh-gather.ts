@@ -1,20 +1,24 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
 import { type Mesh, type Point3, polygonNormal } from '../geometry';
+import { CornerIndex, doubled } from './corner-index';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 
+/** Coordinates of a file at the most: those of a national grid in micrometres. */
+const MOST = 1e13;
+
 /** Collects the triangles of a model, welding corners that lie in the same place. */
 export class MeshGather {
-  private positions: number[] = [];
-  private triangles: number[] = [];
-  private readonly corners = new Map<string, number>();
+  private readonly corners = new CornerIndex();
+  private triangles = new Uint32Array(3 * 1024);
+  private triangleCount = 0;
   readonly groups: ModelGroup[] = [];
   /** Triangles left out because they have no area. */
   flat = 0;
 
   get count(): number {
-    return this.triangles.length / 3;
+    return this.triangleCount;
   }
 
   group(name: string, more: Pick<ModelGroup, 'kind' | 'storey'> = {}): void {
@@ -25,16 +29,9 @@ export class MeshGather {
 
   /** The number of a corner. Throws InputError `coordinate` when it is not a number or absurdly far away. */
   corner([x, y, z]: Point3): number {
-    if (!(Math.abs(x) <= 1e9 && Math.abs(y) <= 1e9 && Math.abs(z) <= 1e9))
+    if (!(Math.abs(x) <= MOST && Math.abs(y) <= MOST && Math.abs(z) <= MOST))
       throw new InputError('coordinate', 'The file has a coordinate that is not a number or is too large.');
-    const key = `${x},${y},${z}`;
-    let at = this.corners.get(key);
-    if (at === undefined) {
-      at = this.positions.length / 3;
-      this.positions.push(x, y, z);
-      this.corners.set(key, at);
-    }
-    return at;
+    return this.corners.add(x, y, z);
   }
 
   triangle(a: number, b: number, c: number): void {
@@ -43,13 +40,18 @@ export class MeshGather {
       return;
     }
     if (this.count >= MAX_TRIANGLES) throw tooMany(this.count + 1);
-    this.triangles.push(a, b, c);
+    if (this.triangles.length < (this.count + 1) * 3) this.triangles = doubled(this.triangles);
+    const at = this.triangleCount++ * 3;
+    this.triangles[at] = a;
+    this.triangles[at + 1] = b;
+    this.triangles[at + 2] = c;
   }
 
   private hasArea(a: number, b: number, c: number): boolean {
-    const p = this.positions;
-    const [ux, uy, uz] = [0, 1, 2].map((k) => p[b * 3 + k]! - p[a * 3 + k]!) as [number, number, number];
-    const [vx, vy, vz] = [0, 1, 2].map((k) => p[c * 3 + k]! - p[a * 3 + k]!) as [number, number, number];
+    const p = this.corners.places;
+    const [ai, bi, ci] = [a * 3, b * 3, c * 3];
+    const [ux, uy, uz] = [p[bi]! - p[ai]!, p[bi + 1]! - p[ai + 1]!, p[bi + 2]! - p[ai + 2]!];
+    const [vx, vy, vz] = [p[ci]! - p[ai]!, p[ci + 1]! - p[ai + 1]!, p[ci + 2]! - p[ai + 2]!];
     return uy * vz !== uz * vy || uz * vx !== ux * vz || ux * vy !== uy * vx;
   }
 
@@ -85,7 +87,7 @@ export class MeshGather {
   /** The mesh. Throws InputError with the given code when it has no triangles. */
   mesh(code: string, nothing: string): Mesh {
     if (this.count === 0) throw new InputError(code, nothing);
-    return { positions: Float64Array.from(this.positions), triangles: Uint32Array.from(this.triangles) };
+    return { positions: this.corners.places.slice(), triangles: this.triangles.slice(0, this.count * 3) };
   }
 }
 
@@ -103,42 +105,33 @@ export interface MeshFaults {
 
 /** Corners in the same place become one, so that neighbouring triangles know each other. Triangles keep their order. */
 export function weldMesh({ positions, triangles }: Mesh, withinM = 0): Mesh {
-  const numbers = new Map<string, number>();
-  const kept: number[] = [];
-  const key = (i: number) => {
-    const at = (k: number) =>
-      withinM > 0 ? Math.round(positions[i * 3 + k]! / withinM) : positions[i * 3 + k]!;
-    return `${at(0)},${at(1)},${at(2)}`;
-  };
-  const renumbered = Uint32Array.from({ length: positions.length / 3 }, (_, i) => {
-    const k = key(i);
-    let number = numbers.get(k);
-    if (number === undefined) {
-      number = kept.length;
-      numbers.set(k, number);
-      kept.push(i);
-    }
-    return number;
-  });
-  const welded = new Float64Array(kept.length * 3);
-  kept.forEach((i, n) => welded.set(positions.subarray(i * 3, i * 3 + 3), n * 3));
+  const index = new CornerIndex();
+  const count = positions.length / 3;
+  const renumbered = new Uint32Array(count);
+  const kept = new Uint32Array(count);
+  const at = (i: number) => (withinM > 0 ? Math.round(positions[i]! / withinM) : positions[i]!);
+  for (let i = 0; i < count; i++) {
+    const known = index.count;
+    const number = index.add(at(i * 3), at(i * 3 + 1), at(i * 3 + 2));
+    renumbered[i] = number;
+    if (number === known) kept[number] = i;
+  }
+  const welded = new Float64Array(index.count * 3);
+  for (let n = 0; n < index.count; n++) welded.set(positions.subarray(kept[n]! * 3, kept[n]! * 3 + 3), n * 3);
   return { positions: welded, triangles: triangles.map((i) => renumbered[i]!) };
 }
 
 /** Looks for open, crowded and turned edges and for a body that faces inwards. The mesh should be welded. */
 export function meshFaults({ positions: p, triangles }: Mesh): MeshFaults {
   const vertices = p.length / 3;
-  const edges = new Map<number, { forward: number; backward: number }>();
+  // Each edge by its two corners, the lower first, and which way it runs, so that those of one place stand together.
+  const edges = new Float64Array(triangles.length);
   let volume = 0;
   for (let t = 0; t < triangles.length; t += 3) {
     for (let k = 0; k < 3; k++) {
       const a = triangles[t + k]!;
       const b = triangles[t + ((k + 1) % 3)]!;
-      const key = a < b ? a * vertices + b : b * vertices + a;
-      const edge = edges.get(key) ?? { forward: 0, backward: 0 };
-      if (a < b) edge.forward++;
-      else edge.backward++;
-      edges.set(key, edge);
+      edges[t + k] = (a < b ? a * vertices + b : b * vertices + a) * 2 + Number(a < b);
     }
     const [a, b, c] = [triangles[t]! * 3, triangles[t + 1]! * 3, triangles[t + 2]! * 3];
     volume +=
@@ -147,9 +140,16 @@ export function meshFaults({ positions: p, triangles }: Mesh): MeshFaults {
       p[a + 2]! * (p[b]! * p[c + 1]! - p[b + 1]! * p[c]!);
   }
   const faults: MeshFaults = { openEdges: 0, crowdedEdges: 0, turnedEdges: 0, insideOut: false };
-  for (const { forward, backward } of edges.values()) {
-    if (forward + backward === 1) faults.openEdges++;
-    else if (forward + backward > 2) faults.crowdedEdges++;
+  edges.sort();
+  for (let i = 0; i < edges.length;) {
+    const edge = Math.floor(edges[i]! / 2);
+    let [count, forward] = [0, 0];
+    for (; i < edges.length && Math.floor(edges[i]! / 2) === edge; i++) {
+      count++;
+      forward += edges[i]! % 2;
+    }
+    if (count === 1) faults.openEdges++;
+    else if (count > 2) faults.crowdedEdges++;
     else if (forward !== 1) faults.turnedEdges++;
   }
   faults.insideOut = faults.openEdges + faults.crowdedEdges + faults.turnedEdges === 0 && volume < 0;
@@ -169,16 +169,25 @@ export function faultSentences(faults: MeshFaults): string[] {
 
 /** The part of a mesh from one triangle up to another, with only the corners it needs. */
 export function meshPart({ positions, triangles }: Mesh, from: number, to: number): Mesh {
-  const numbers = new Map<number, number>();
-  const kept: number[] = [];
-  const part = triangles.subarray(from * 3, to * 3).map((i) => {
-    let number = numbers.get(i);
-    if (number === undefined) {
-      number = numbers.size;
-      numbers.set(i, number);
-      kept.push(positions[i * 3]!, positions[i * 3 + 1]!, positions[i * 3 + 2]!);
+  const part = new Uint32Array(triangles.subarray(from * 3, to * 3));
+  const count = positions.length / 3;
+  // A large part is renumbered by a list of all corners, a small one by what it holds.
+  const known = part.length * 8 > count ? new Int32Array(count).fill(-1) : new Map<number, number>();
+  const kept = new Uint32Array(Math.min(count, part.length));
+  let next = 0;
+  for (let k = 0; k < part.length; k++) {
+    const i = part[k]!;
+    const found = known instanceof Map ? (known.get(i) ?? -1) : known[i]!;
+    if (found >= 0) {
+      part[k] = found;
+      continue;
     }
-    return number;
-  });
-  return { positions: Float64Array.from(kept), triangles: part };
+    if (known instanceof Map) known.set(i, next);
+    else known[i] = next;
+    kept[next] = i;
+    part[k] = next++;
+  }
+  const own = new Float64Array(next * 3);
+  for (let n = 0; n < next; n++) own.set(positions.subarray(kept[n]! * 3, kept[n]! * 3 + 3), n * 3);
+  return { positions: own, triangles: part };
 }

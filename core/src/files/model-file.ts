@@ -28,6 +28,14 @@ export interface ModelFootprint {
   holes: Point2[][];
   /** Height above its foot, in the file's units, where the file gives one. */
   height: number | null;
+  /** How many storeys it has, where the file says so. */
+  storeys?: number | null;
+  /** Of its foot above the ground, in the file's units. */
+  base?: number | null;
+  /** Of its foot in the coordinates of the file, where it does not lie on the ground. */
+  level?: number;
+  /** Whether its layer is frozen or off in the drawing. */
+  layerState?: 'frozen' | 'off';
   /** Everything else that the file says of it. */
   properties: Record<string, string | number>;
 }
@@ -43,11 +51,13 @@ export interface ModelFile {
   up: UpAxis | null;
   /** `true` when outlines are in longitude and latitude, degrees. */
   geographic: boolean;
+  /** The map system of its coordinates as the file names it, `EPSG:25832`; null where it says nothing. */
+  system: string | null;
   /** What the file says of the site. */
   site: { latitudeDeg: number; longitudeDeg: number; elevationM: number | null } | null;
   trueNorthDeg: number | null;
   /** Rooms of the file, in its own units and axes. */
-  rooms: { name: string; storey: string; outline: Point2[]; level: number }[];
+  rooms: { name: string; storey: string; outline: Point2[]; level: number; holes?: Point2[][] }[];
   /** What was left out or mended, one sentence each. */
   notes: string[];
 }
@@ -65,6 +75,7 @@ export function blankModel(format: ModelFormat): ModelFile {
     unit: null,
     up: null,
     geographic: false,
+    system: null,
     site: null,
     trueNorthDeg: null,
     rooms: [],
@@ -82,13 +93,41 @@ export function checkSize(bytes: Uint8Array): void {
   if (bytes.length === 0) throw new InputError('empty', 'The file is empty.');
 }
 
-/** JSON of a file. Throws InputError with the given code when it is none. */
-export function parseJson(bytes: Uint8Array, code: string, what: string): unknown {
+/** Text of a file: UTF-8, with or without a byte-order mark; else UTF-16 by its mark, else Latin-1, which is said. */
+export function textOfFile(bytes: Uint8Array, notes: string[]): string {
+  const [first, second] = bytes;
+  if ((first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff))
+    return new TextDecoder(first === 0xff ? 'utf-16le' : 'utf-16be').decode(bytes);
   try {
-    return JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes)) as unknown;
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    throw new InputError(code, `This is not ${what}: it does not hold sound JSON.`);
+    notes.push('The file is not UTF-8; it is read as Latin-1.');
+    return new TextDecoder('windows-1252').decode(bytes);
   }
+}
+
+/**
+ * JSON of a file: one value, or a sequence of them (a line each, or each behind a record separator).
+ * Throws InputError with the given code when it is none.
+ */
+export function parseJson(bytes: Uint8Array, code: string, what: string, notes: string[]): unknown[] {
+  const text = textOfFile(bytes, notes).trim();
+  try {
+    if (!text.startsWith('\u001e')) return [JSON.parse(text) as unknown];
+  } catch {
+    // A sequence, or none at all.
+  }
+  try {
+    const values = text
+      .split(text.startsWith('\u001e') ? '\u001e' : /\r\n|\r|\n/)
+      .map((part) => part.trim())
+      .filter((part) => part !== '')
+      .map((part) => JSON.parse(part) as unknown);
+    if (values.length > 0) return values;
+  } catch {
+    // Said below.
+  }
+  throw new InputError(code, `This is not ${what}: it does not hold sound JSON.`);
 }
 
 /** A name out of a file, shortened and without control characters. */

@@ -1,7 +1,7 @@
 import { cutText } from '../civil';
 import type { Mesh } from '../geometry';
 import { meshPart } from './mesh-gather';
-import type { ModelFile } from './model-file';
+import type { ModelFile, ModelFootprint } from './model-file';
 
 /** What a part of a model file may become. */
 export const BECOMES = [
@@ -34,8 +34,16 @@ export interface ModelRow {
 /** Groups up to which each is decided on by itself. */
 const FEW = 40;
 
-/** The parts of a model on which the user decides: groups by what they are, outlines by layer, rooms. */
-export function modelRows(model: ModelFile): ModelRow[] {
+/** What outlines are decided on together by: their layer, or the colour that they are drawn in. */
+export type OutlinesBy = 'layer' | 'colour';
+
+/** The row of an outline. */
+export function outlineRow({ layer, properties }: ModelFootprint, by: OutlinesBy = 'layer'): string {
+  return by === 'layer' ? `outline:${layer}` : `outline:colour ${properties.colour ?? 'none'}`;
+}
+
+/** The parts of a model on which the user decides: groups by what they are, outlines by layer or colour, rooms. */
+export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[] {
   const rows = new Map<string, ModelRow>();
   const note = (row: Omit<ModelRow, 'count'>, count: number) => {
     const known = rows.get(row.key);
@@ -45,7 +53,9 @@ export function modelRows(model: ModelFile): ModelRow[] {
   model.groups.forEach((group, i) => {
     const key = groupKey(model, i);
     const end = model.groups[i + 1]?.firstTriangle ?? model.mesh!.triangles.length / 3;
-    const ground = /terrain|tin ?relief|^site$|ground|topo/i.test(`${group.kind ?? ''} ${group.name}`);
+    // Many groups are one row by what they are; the name of one of them says nothing of the others.
+    const words = byKind(model) ? (group.kind ?? kindByName(model, i)) : `${group.kind ?? ''} ${group.name}`;
+    const ground = /terrain|tin ?relief|^site$|ground|topo/i.test(words);
     const isShading = /shading ?device|louvre|sun ?screen|sun ?shade|awning/i.test(
       `${group.kind ?? ''} ${byKind(model) ? '' : group.name}`,
     );
@@ -60,21 +70,27 @@ export function modelRows(model: ModelFile): ModelRow[] {
       end - group.firstTriangle,
     );
   });
-  for (const { layer } of model.footprints)
+  for (const footprint of model.footprints) {
+    const key = outlineRow(footprint, by);
+    const layer = key.slice('outline:'.length);
+    const layerState = by === 'layer' ? footprint.layerState : undefined;
     note(
       {
-        key: `outline:${layer}`,
-        name: layer,
+        key,
+        name: layerState ? `${layer} (${layerState})` : layer,
         kind: 'outline',
-        likely: /boundary|plot|parcel/i.test(layer)
-          ? 'boundary'
-          : /garden|amenity|green/i.test(layer)
-            ? 'area'
-            : 'neighbour',
+        likely: layerState
+          ? 'leave'
+          : /boundary|plot|parcel/i.test(layer)
+            ? 'boundary'
+            : /garden|amenity|green/i.test(layer)
+              ? 'area'
+              : 'neighbour',
         may: ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
       },
       1,
     );
+  }
   if (model.rooms.length)
     note(
       {
@@ -107,13 +123,54 @@ function byKind(model: ModelFile): boolean {
 function groupKey(model: ModelFile, i: number): string {
   const { kind, storey } = model.groups[i]!;
   if (!byKind(model)) return `group:${i}`;
-  return `kind:${kind ?? 'everything'}${storey ? `/${storey}` : ''}`;
+  return `kind:${kind ?? kindByName(model, i)}${storey ? `/${storey}` : ''}`;
+}
+
+/** What the names of groups say that they are, where the file says no more. */
+const NAMED: readonly (readonly [string, RegExp])[] = [
+  [
+    'ground',
+    /terrain|tin ?relief|ground|gelände|gelaende|topo|land ?form|^dgm|^dtm|grass|lawn|pav(ing|ement)/i,
+  ],
+  ['trees', /tree|plant|vegetation|bush|shrub|hedge|foliage|baum|bäume/i],
+  ['glass', /glass|glazing|window ?pane|verglasung/i],
+  ['roads', /road|street|path|kerb|curb|strasse|straße/i],
+  ['water', /water|river|lake|pond/i],
+];
+
+/** A group by its name, else by its shape: what is wide and flat is ground. */
+function kindByName(model: ModelFile, i: number): string {
+  const found = NAMED.find(([, pattern]) => pattern.test(model.groups[i]!.name));
+  if (found) return found[0];
+  return isFlatAndWide(model, i) ? 'flat surfaces' : 'buildings';
+}
+
+/** How wide for its height a surface is, at the least, to be no building. */
+const FLAT = 30;
+
+function isFlatAndWide({ mesh, groups, up }: ModelFile, i: number): boolean {
+  const { positions, triangles } = mesh!;
+  const until = (groups[i + 1]?.firstTriangle ?? triangles.length / 3) * 3;
+  const [low, high] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ] as [number[], number[]];
+  for (let t = groups[i]!.firstTriangle * 3; t < until; t++)
+    for (let axis = 0; axis < 3; axis++) {
+      const v = positions[triangles[t]! * 3 + axis]!;
+      if (v < low[axis]!) low[axis] = v;
+      if (v > high[axis]!) high[axis] = v;
+    }
+  const size = [0, 1, 2].map((axis) => high[axis]! - low[axis]!);
+  const height = size[up === 'y' ? 1 : 2]!;
+  const plan = up === 'y' ? Math.max(size[0]!, size[2]!) : Math.max(size[0]!, size[1]!);
+  return height * FLAT < plan;
 }
 
 function rowName(model: ModelFile, i: number): string {
   const { kind, name, storey } = model.groups[i]!;
   if (!byKind(model)) return name;
-  const text = kind ?? 'everything';
+  const text = kind ?? kindByName(model, i);
   return cutText(`${text[0]!.toUpperCase()}${text.slice(1)}${storey ? `, ${storey}` : ''}`, 80);
 }
 

@@ -71,7 +71,7 @@ test.each([
   ['nothing', '', 'The file is empty.'],
   ['text', 'hello\nworld\n', 'is it an OBJ file?'],
   ['binary', 'v 0 0 0\0\x01\x02', 'This is a binary file'],
-  ['two corners', 'v 0 0 0\nv 1 0 0\nf 1 2\n', 'a face has 2 corners'],
+  ['two corners', 'v 0 0 0\nv 1 0 0\nf 1 2\n', 'The file holds 2 vertices but no faces'],
   ['a word for an index', 'v 0 0 0\nf a b c\n', '“a” is not a vertex number'],
   ['cut off', 'v 0 0\n', 'a vertex has only 2 of its 3 coordinates'],
 ])('a file with %s is answered in a sentence', (_, text, sentence) => {

@@ -1,7 +1,9 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
 import type { Mesh } from '../geometry';
+import { doubled } from './corner-index';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
+import { cleanName } from './model-file';
 
 /** Bytes that an OBJ file may have. */
 export const MAX_OBJ_BYTES = 200 * 1024 * 1024;
@@ -37,15 +39,23 @@ export function readObj(bytes: Uint8Array, progress?: (share: number) => boolean
   if (bytes.length === 0) throw new InputError('obj', 'The file is empty.');
   for (let i = 0; i < Math.min(bytes.length, 4096); i++)
     if (bytes[i] === 0) throw new InputError('obj', 'This is a binary file, not an OBJ text file.');
-  return new ObjReader(bytes).read(progress);
+  return new ObjReader(withLineFeeds(bytes)).read(progress);
+}
+
+const TEXT = new TextDecoder();
+
+/** Lines may end with a carriage return alone. */
+function withLineFeeds(bytes: Uint8Array): Uint8Array {
+  if (bytes.includes(LF) || !bytes.includes(CR)) return bytes;
+  return bytes.map((byte) => (byte === CR ? LF : byte));
 }
 
 class ObjReader {
   private at = 0;
   private line = 1;
-  private positions = new Float64Array(3 * 4096);
+  private positions: Float64Array = new Float64Array(3 * 4096);
   private vertexCount = 0;
-  private triangles = new Uint32Array(3 * 4096);
+  private triangles: Uint32Array = new Uint32Array(3 * 4096);
   private triangleCount = 0;
   private flatFaces = 0;
   private readonly groups: ObjModel['groups'] = [];
@@ -124,7 +134,7 @@ class ObjReader {
 
   private vertex(): void {
     this.at++;
-    if (this.positions.length < (this.vertexCount + 1) * 3) this.positions = grown(this.positions);
+    if (this.positions.length < (this.vertexCount + 1) * 3) this.positions = doubled(this.positions);
     for (let k = 0; k < 3; k++) {
       this.skipBlanks();
       if (this.atEnd()) this.fail(`a vertex has only ${k} of its 3 coordinates`);
@@ -147,8 +157,8 @@ class ObjReader {
       corners.push(this.index());
       if (corners.length > 10_000) this.fail('a face has more than 10,000 corners');
     }
-    if (corners.length < 3) this.fail(`a face has ${corners.length} corners; it needs at least 3`);
-    if (corners.length === 3) this.triangle(corners[0]!, corners[1]!, corners[2]!);
+    if (corners.length < 3) this.flatFaces++;
+    else if (corners.length === 3) this.triangle(corners[0]!, corners[1]!, corners[2]!);
     else this.polygon(corners);
   }
 
@@ -180,7 +190,7 @@ class ObjReader {
       return;
     }
     if (this.triangleCount >= MAX_TRIANGLES) throw tooMany(this.countRest());
-    if (this.triangles.length < (this.triangleCount + 1) * 3) this.triangles = grownIndices(this.triangles);
+    if (this.triangles.length < (this.triangleCount + 1) * 3) this.triangles = doubled(this.triangles);
     this.triangles[this.triangleCount * 3] = a;
     this.triangles[this.triangleCount * 3 + 1] = b;
     this.triangles[this.triangleCount * 3 + 2] = c;
@@ -243,7 +253,7 @@ class ObjReader {
     this.skipBlanks();
     const start = this.at;
     while (!this.atEnd() && this.bytes[this.at] !== CR) this.at++;
-    const name = String.fromCharCode(...this.bytes.subarray(start, Math.min(this.at, start + 80))).trim();
+    const name = cleanName(TEXT.decode(this.bytes.subarray(start, Math.min(this.at, start + 400))), '');
     const last = this.groups.at(-1);
     if (last && last.firstTriangle === this.triangleCount) last.name = name || last.name;
     else
@@ -262,16 +272,4 @@ class ObjReader {
         count++;
     return count + 1;
   }
-}
-
-function grown(old: Float64Array): Float64Array<ArrayBuffer> {
-  const bigger = new Float64Array(old.length * 2);
-  bigger.set(old);
-  return bigger;
-}
-
-function grownIndices(old: Uint32Array): Uint32Array<ArrayBuffer> {
-  const bigger = new Uint32Array(old.length * 2);
-  bigger.set(old);
-  return bigger;
 }

@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import { readCityJson } from './cityjson';
-import { readDxf } from './dxf';
+import { readDxf } from './dxf/read-dxf';
 import { readGeoJson } from './geojson';
 import { readGlb } from './glb';
 import { type IfcReader, readIfc } from './ifc';
@@ -16,17 +16,23 @@ export const MODEL_ENDINGS: Record<string, ModelFormat> = {
   geojson: 'geojson',
   cityjson: 'cityjson',
   json: 'cityjson',
+  jsonl: 'cityjson',
+  geojsonl: 'geojson',
+  geojsons: 'geojson',
   ifc: 'ifc',
   dxf: 'dxf',
 };
 
 /** What a file is, by its first bytes where they tell, else by the ending of its name; null when neither does. */
 export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null {
-  const head = new TextDecoder().decode(bytes.subarray(0, 4096)).trimStart();
+  const isWide = bytes[0] === 0xff && bytes[1] === 0xfe;
+  const begin = new TextDecoder(isWide ? 'utf-16le' : 'utf-8').decode(bytes.subarray(0, 4096));
+  // Records of a sequence may begin with a separator.
+  const head = (begin.split('\u001e').find((part) => part.trim() !== '') ?? '').trimStart();
   if (head.startsWith('glTF')) return 'glb';
   if (head.startsWith('ISO-10303-21')) return 'ifc';
   if (head.startsWith('{')) {
-    if (/"type"\s*:\s*"CityJSON"/.test(head)) return 'cityjson';
+    if (/"type"\s*:\s*"CityJSON(Feature)?"/.test(head)) return 'cityjson';
     if (/"type"\s*:\s*"(FeatureCollection|Feature|GeometryCollection|(Multi)?Polygon)"/.test(head))
       return 'geojson';
   }
@@ -35,15 +41,20 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
 
 /**
  * Reads a model file of any format. `ifc` starts the library that reads IFC; it is only called for such a file.
+ * `joinM`: how far apart ends of lines of a drawing may lie to be one, metres.
  * Throws InputError with a sentence for whatever cannot be read.
  */
 export async function readModelFile(
-  bytes: Uint8Array,
+  raw: Uint8Array,
   name: string,
   ifc: () => Promise<IfcReader>,
   progress?: ReadProgress,
+  { joinM }: { joinM?: number } = {},
 ): Promise<ModelFile> {
-  checkSize(bytes);
+  checkSize(raw);
+  // A byte-order mark is no part of a text.
+  const isMarked = raw[0] === 0xef && raw[1] === 0xbb && raw[2] === 0xbf;
+  const bytes = isMarked ? raw.subarray(3) : raw;
   switch (modelFormat(bytes, name)) {
     case 'obj':
       return objModel(bytes, progress);
@@ -56,7 +67,7 @@ export async function readModelFile(
     case 'cityjson':
       return readCityJson(bytes, progress);
     case 'dxf':
-      return readDxf(bytes);
+      return readDxf(bytes, joinM);
     case 'ifc':
       return readIfc(bytes, await ifc(), progress);
     default:

@@ -96,7 +96,7 @@ test('longitude and latitude: a degree of latitude at Greenwich, and there and b
     north: { trueNorthDeg: 0, confirmed: true },
   });
   // Length of a degree of latitude at 45° on WGS 84: 111,131.8 m; of longitude: 78,846.8 m.
-  expect(frame.toProject([0, 45.5])[1] - frame.toProject([0, 44.5])[1]).toBeCloseTo(111_131.8, 0);
+  expect((frame.toProject([0, 45.05])[1] - frame.toProject([0, 44.95])[1]) * 10).toBeCloseTo(111_131.8, 0);
   expect(frame.toProject([0.01, 45])[0] * 100).toBeCloseTo(78_846.8, 0);
   const turned = localFrame(project.site);
   for (const p of [

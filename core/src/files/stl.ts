@@ -2,7 +2,14 @@ import { InputError } from '../errors';
 import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
-import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';
+import {
+  blankModel,
+  checkSize,
+  cleanName,
+  type ModelFile,
+  type ReadProgress,
+  textOfFile,
+} from './model-file';
 
 /** Header of a binary file: 80 bytes of anything and the count of triangles. */
 const HEADER = 84;
@@ -15,9 +22,9 @@ const RECORD = 50;
 export function readStl(bytes: Uint8Array, progress?: ReadProgress): ModelFile {
   checkSize(bytes);
   const gather = new MeshGather();
-  if (isBinary(bytes)) readBinary(bytes, gather, progress);
-  else readText(bytes, gather, progress);
   const model = blankModel('stl');
+  if (isBinary(bytes)) readBinary(bytes, gather, model.notes, progress);
+  else readText(bytes, gather, model.notes, progress);
   model.mesh = gather.mesh('stl', 'The file holds no triangles; export surfaces.');
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   if (model.groups.length === 0) model.groups.push({ name: 'Model', firstTriangle: 0 });
@@ -25,15 +32,20 @@ export function readStl(bytes: Uint8Array, progress?: ReadProgress): ModelFile {
   return model;
 }
 
+/** Whether it is binary: not text that begins with “solid” and goes on with facets, whatever else its first bytes say. */
 function isBinary(bytes: Uint8Array): boolean {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, 1024)).replace(/^\u00ef\u00bb\u00bf/, '');
+  if (!/^\s*solid\b/i.test(head)) return true;
   if (bytes.length >= HEADER) {
     const count = new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
     if (bytes.length === HEADER + count * RECORD) return true;
+    // A header may begin with “solid” too; what follows it is no text then.
+    if (bytes.subarray(0, Math.min(bytes.length, 1024)).some((byte) => byte === 0)) return true;
   }
-  return !/^\s*solid\b/.test(String.fromCharCode(...bytes.subarray(0, 256)));
+  return false;
 }
 
-function readBinary(bytes: Uint8Array, gather: MeshGather, progress?: ReadProgress): void {
+function readBinary(bytes: Uint8Array, gather: MeshGather, notes: string[], progress?: ReadProgress): void {
   if (bytes.length < HEADER) throw new InputError('stl', 'The file is too short for an STL file.');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const count = view.getUint32(80, true);
@@ -43,6 +55,8 @@ function readBinary(bytes: Uint8Array, gather: MeshGather, progress?: ReadProgre
       `The file names ${count.toLocaleString('en')} triangles but is cut off or is not an STL file.`,
     );
   if (count > MAX_TRIANGLES) throw tooMany(count);
+  const rest = bytes.length - HEADER - count * RECORD;
+  if (rest > 0) notes.push(`${rest.toLocaleString('en')} bytes behind the last triangle are left out.`);
   for (let t = 0; t < count; t++) {
     if ((t & 0x3fff) === 0 && progress?.(t / count) === false) throw stopped();
     const corner = (k: number) => {
@@ -61,8 +75,9 @@ function stopped(): InputError {
   return new InputError('stopped', 'Reading was stopped.');
 }
 
-function readText(bytes: Uint8Array, gather: MeshGather, progress?: ReadProgress): void {
-  const text = new TextDecoder().decode(bytes);
+function readText(bytes: Uint8Array, gather: MeshGather, notes: string[], progress?: ReadProgress): void {
+  const text = textOfFile(bytes, notes).replace(/\r\n?/g, '\n');
+  let isOpen = false;
   let corners: number[] = [];
   let number = 0;
   let at = 0;
@@ -70,7 +85,8 @@ function readText(bytes: Uint8Array, gather: MeshGather, progress?: ReadProgress
     if ((number & 0x3fff) === 0 && progress?.(at / text.length) === false) throw stopped();
     const found = text.indexOf('\n', at);
     const end = found < 0 ? text.length : found;
-    const line = text.slice(at, end).trim();
+    const raw = text.slice(at, end).trim();
+    const line = raw.toLowerCase();
     at = end + 1;
     number++;
     if (line.startsWith('vertex')) {
@@ -84,9 +100,13 @@ function readText(bytes: Uint8Array, gather: MeshGather, progress?: ReadProgress
         throw new InputError('stl', `Line ${number}: a facet has ${corners.length} corners; it needs three.`);
       for (let k = 2; k < corners.length; k++) gather.triangle(corners[0]!, corners[k - 1]!, corners[k]!);
       corners = [];
-    } else if (/^solid\b/.test(line))
-      gather.group(cleanName(line.slice(5), `Solid ${gather.groups.length + 1}`));
+    } else if (/^solid\b/.test(line)) {
+      isOpen = true;
+      gather.group(cleanName(raw.slice(5), `Solid ${gather.groups.length + 1}`));
+    } else if (/^end ?solid\b/.test(line)) isOpen = false;
   }
+  if (isOpen || corners.length > 0)
+    notes.push('The file ends within a solid: it may be cut off. What there is of it is read.');
 }
 
 /** A mesh as a binary STL file; coordinates in single precision. */

@@ -3,6 +3,7 @@ import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
 import { type Project, TODAY } from './schema';
 import type { Mass, Option } from './schema/form-schema';
+import { NO_COMPARISON } from './schema/comparison-schema';
 import { CURRENT_VERSION } from './versions';
 
 /** A project with nothing in it: level ground at Greenwich, place and north unconfirmed, only Today. */
@@ -25,6 +26,7 @@ export function emptyProject(name: string, year: number): Project {
       north: { trueNorthDeg: 0, confirmed: false },
       year,
       boundary: null,
+      survey: null,
       ground: { kind: 'level', levelM: 0 },
       albedo: 0.2,
       weather: null,
@@ -56,7 +58,7 @@ export function emptyProject(name: string, year: number): Project {
     momentSets: [],
     hourSets: [],
     envelopes: [],
-    comparison: { measures: [], options: null, against: null },
+    comparison: NO_COMPARISON,
   };
 }
 

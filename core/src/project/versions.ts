@@ -44,13 +44,27 @@ const migrations: Record<number, (document: Raw) => Raw> = {
 };
 
 /**
- * A document of this version that may have been written before a list was added to it, with that list. For documents that
- * were checked before; parsing does the same.
+ * A document of this version that may have been written before something was added to it, with that as it is where nobody
+ * has said otherwise; the same object where nothing is missing. For documents that were checked before; parsing does the same.
  */
 export function withLists<T extends object>(document: T): T {
-  return 'envelopes' in document && 'comparison' in document
-    ? document
-    : { envelopes: [], comparison: NO_COMPARISON, ...(document as T) };
+  const { envelopes, comparison, site } = document as { envelopes?: Raw[]; comparison?: Raw; site?: Raw };
+  const kept = envelopes?.flatMap(({ keep }) => keep as Raw[]);
+  const isWhole =
+    kept?.every((one) => 'basis' in one) &&
+    comparison &&
+    'rooms' in comparison &&
+    (!site || 'survey' in site);
+  if (isWhole) return document;
+  return {
+    ...document,
+    envelopes: (envelopes ?? []).map((envelope) => ({
+      ...envelope,
+      keep: (envelope.keep as Raw[]).map((one) => ({ basis: 'clock', ...one })),
+    })),
+    comparison: { ...NO_COMPARISON, ...comparison },
+    ...(site && { site: { survey: null, ...site } }),
+  };
 }
 
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;

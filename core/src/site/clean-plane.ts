@@ -36,7 +36,8 @@ export function cleanPlane(ground: Ground, outline: Ring): CleanPlane {
   }
   const det = xx * yy - xy * xy;
   const [a, b] = [(xz * yy - yz * xy) / det, (yz * xx - xz * xy) / det];
-  const raise = spots.reduce(
+  // The ground is flat between its edges: it stands out the most at a spot height, a corner, or where an edge leaves.
+  const raise = [...spots, ...leaving(ground, outline)].reduce(
     (most, [x, y, z]) => Math.max(most, z - z0 - a * (x - x0) - b * (y - y0)),
     -Infinity,
   );
@@ -67,6 +68,28 @@ function spotsWithin(ground: Extract<Ground, { kind: 'terrain' }>, outline: Ring
   for (let x = minX + step / 2; x < maxX; x += step)
     for (let y = minY + step / 2; y < maxY; y += step) if (contains(outline, [x, y])) look([x, y]);
   return spots;
+}
+
+/** Where edges of the triangulated ground cross the outline. */
+function leaving(ground: Extract<Ground, { kind: 'terrain' }>, outline: Ring): Point3[] {
+  const { vertices: v, triangles } = terrainSurface(ground);
+  const found: Point3[] = [];
+  for (let t = 0; t < triangles.length; t++) {
+    // Each inner edge is met twice, once from either side; the outer ones once.
+    const [i, j] = [triangles[t]! * 3, triangles[t % 3 === 2 ? t - 2 : t + 1]! * 3];
+    const [ax, ay, dx, dy] = [v[i]!, v[i + 1]!, v[j]! - v[i]!, v[j + 1]! - v[i + 1]!];
+    outline.forEach(([px, py], k) => {
+      const [qx, qy] = outline[(k + 1) % outline.length]!;
+      const [ex, ey] = [qx - px, qy - py];
+      const cross = dx * ey - dy * ex;
+      if (cross === 0) return;
+      const along = ((px - ax) * ey - (py - ay) * ex) / cross;
+      const across = ((px - ax) * dy - (py - ay) * dx) / cross;
+      if (along < 0 || along > 1 || across < 0 || across > 1) return;
+      found.push([ax + dx * along, ay + dy * along, v[i + 2]! + (v[j + 2]! - v[i + 2]!) * along]);
+    });
+  }
+  return found;
 }
 
 const distance = (a: Point2, b: Point2) => Math.hypot(a[0] - b[0], a[1] - b[1]);

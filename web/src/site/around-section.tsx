@@ -4,9 +4,34 @@ import { Section } from '../app/fields';
 import { ToolButton } from '../app/objects';
 import { BodySection } from '../form/body-section';
 import { ObjectTree } from '../form/object-tree';
-import { useDocument } from '../state/project-store';
+import { edit, useDocument } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 import { NeighbourSection } from './neighbour-section';
+
+/** The point of a survey that is the project origin, once a file has brought one. */
+function SurveyOrigin() {
+  const { survey } = useDocument().site;
+  if (!survey) return null;
+  const { x, y, z, system } = survey;
+  const read = (value: number) => Number(value.toFixed(2)).toLocaleString('en');
+  return (
+    <p className="visually-quiet mb-1" data-testid="survey">
+      Survey origin ({read(x)}, {read(y)}, {read(z)}){system && `, ${system}`}{' '}
+      <button
+        className="btn-bare"
+        title="The next file in the coordinates of a survey sets it anew"
+        onClick={() =>
+          edit('forget the survey origin', (project) => ({
+            ...project,
+            site: { ...project.site, survey: null },
+          }))
+        }
+      >
+        forget it
+      </button>
+    </p>
+  );
+}
 
 /** What stands around the site: drawn, planted or brought in. */
 export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
@@ -56,6 +81,7 @@ export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
             onClick={() => draw('point', 'tree')}
           />
         </div>
+        <SurveyOrigin />
       </Section>
       <ObjectTree optionId={optionId} />
       {owner && owner.layer === 'neighbours' && (

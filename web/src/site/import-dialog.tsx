@@ -4,7 +4,7 @@ import { useImport } from './use-import';
 
 /** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { step, choices, setChoices, read, accept, close } = useImport(onClose);
+  const { step, choices, setChoices, placed, joinM, read, readAgain, accept, close } = useImport(onClose);
   return (
     <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
@@ -21,7 +21,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
             </p>
             <input
               type="file"
-              accept=".obj,.stl,.glb,.geojson,.json,.cityjson,.ifc,.dxf"
+              accept=".obj,.stl,.glb,.geojson,.geojsons,.geojsonl,.json,.jsonl,.cityjson,.ifc,.dxf"
               className="form-control"
               aria-label="Model file"
               onChange={(event) => void read(event.target.files?.[0])}
@@ -45,7 +45,14 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
           </>
         )}
         {step.kind === 'preview' && (
-          <ImportPreview preview={step.preview} choices={choices} onChange={setChoices} />
+          <ImportPreview
+            preview={step.preview}
+            choices={choices}
+            placed={placed}
+            joinM={joinM}
+            onJoin={readAgain}
+            onChange={setChoices}
+          />
         )}
         {step.kind === 'sending' && <p>Placing the model …</p>}
       </Modal.Body>

@@ -5,13 +5,16 @@ import {
   likelyFor,
   formatLength,
   MODEL_UNITS,
+  type ModelRow,
   type ModelUnit,
   TODAY,
   type UpAxis,
 } from '@dial-shade/core';
+import { useState } from 'react';
 import { CheckField, ChoiceField, LengthField, TextField } from '../app/fields';
 import { useDocument } from '../state/project-store';
-import type { ModelPreview } from '../workers/compute-worker';
+import type { ModelPreview } from '../workers/model-file-work';
+import { type Decided, OutlinePlan, PlaceFields, rowColour } from './import-plan';
 
 const BECOMES: Record<Becomes, string> = {
   neighbour: 'a neighbour',
@@ -26,25 +29,38 @@ const BECOMES: Record<Becomes, string> = {
   leave: 'nothing: left out',
 };
 
-interface Decided {
-  preview: ModelPreview;
-  choices: ImportChoices;
-  set: (fields: Partial<ImportChoices>) => void;
-}
-
 /** What a model file holds, how large it would be, and what each part becomes. */
 export function ImportPreview({
   preview,
   choices,
+  placed,
+  joinM,
+  onJoin,
   onChange,
 }: {
   preview: ModelPreview;
   choices: ImportChoices;
+  /** What is moved where it is placed so. */
+  placed: readonly string[];
+  /** How far apart ends of lines of a drawing may lie to be one, metres; another distance reads it again. */
+  joinM: number;
+  onJoin: (within: number) => void;
   onChange: (choices: ImportChoices) => void;
 }) {
   const project = useDocument();
   const set = (fields: Partial<ImportChoices>) => onChange({ ...choices, ...fields });
-  const decided = { preview, choices, set };
+  const byColour = choices.outlinesBy === 'colour' && preview.rowsByColour !== null;
+  const decided: Decided = {
+    preview: byColour
+      ? {
+          ...preview,
+          rows: preview.rowsByColour!,
+          outlines: preview.outlines.map((one) => ({ ...one, row: one.colourRow })),
+        }
+      : preview,
+    choices,
+    set,
+  };
   const proposals = project.options.filter((o) => o.id !== TODAY);
   const intoOption = Object.values(choices.becomes).some((b) => b === 'option' || b === 'rooms');
   return (
@@ -60,18 +76,41 @@ export function ImportPreview({
             }}
           />
           {!preview.geographic && <PlacedBy {...decided} />}
+          {preview.format === 'dxf' && (
+            <LengthField
+              label="Join ends within"
+              value={joinM}
+              commit={(within) => {
+                if (!(within >= 0 && within <= 10)) return 'A distance between 0 and 10 m.';
+                if (within !== joinM) onJoin(within);
+                return null;
+              }}
+            />
+          )}
           {preview.footprints > 0 && <HeightsFrom {...decided} />}
           {(preview.site || preview.trueNorthDeg !== null) && <SiteOfFile {...decided} />}
         </div>
         <div>
           <SizeOf preview={preview} unit={choices.unit} up={choices.up} />
-          {preview.notes.map((sentence) => (
+          {[...placed, ...preview.notes].map((sentence) => (
             <p key={sentence} className="note">
               {sentence}
             </p>
           ))}
         </div>
       </div>
+      {preview.rowsByColour && preview.footprints > 0 && (
+        <ChoiceField
+          label="Outlines by"
+          value={byColour ? 'colour' : 'layer'}
+          choices={[
+            { value: 'layer', name: 'their layer' },
+            { value: 'colour', name: 'the colour they are drawn in' },
+          ]}
+          commit={(outlinesBy) => set({ outlinesBy, becomes: {} })}
+        />
+      )}
+      {preview.outlines.length > 0 && <OutlinePlan {...decided} />}
       <PartRows {...decided} />
       {intoOption && proposals.length > 0 && (
         <ChoiceField
@@ -110,11 +149,7 @@ function PlacedBy({ preview, choices, set }: Decided) {
         ]}
         commit={(up) => set({ up, unit: preview.unit ?? preview.likely[up] })}
       />
-      <CheckField
-        label="Set its middle at the origin"
-        checked={choices.centre}
-        change={(is) => set({ centre: is })}
-      />
+      <PlaceFields preview={preview} choices={choices} set={set} />
     </>
   );
 }
@@ -141,6 +176,22 @@ function HeightsFrom({ preview, choices, set }: Decided) {
           return null;
         }}
       />
+      <LengthField
+        label="A storey is"
+        value={choices.storeyM ?? 3}
+        commit={(storeyM) => {
+          if (!(storeyM >= 2 && storeyM <= 20)) return 'A storey is 2 to 20 m high.';
+          set({ storeyM });
+          return null;
+        }}
+      />
+      {preview.hasCourts && (
+        <CheckField
+          label="Rings within outlines are courts"
+          checked={choices.courts !== false}
+          change={(courts) => set({ courts })}
+        />
+      )}
     </>
   );
 }
@@ -171,12 +222,50 @@ function SiteOfFile({ preview, choices, set }: Decided) {
 
 /** Rows shown of a file with more parts than anybody reads. */
 const MAX_ROWS = 60;
+/** Rows beyond which they can be looked for. */
+const FEW_ROWS = 8;
 
-/** What each part of the file becomes. */
+/** What each part of the file becomes; of many, those that are looked for, set all at once. */
 function PartRows({ preview, choices, set }: Decided) {
-  const more = preview.rows.length - MAX_ROWS;
+  const [words, setWords] = useState('');
+  const wanted = words.trim().toLowerCase();
+  const rows = preview.rows.filter(({ name }) => name.toLowerCase().includes(wanted));
+  const more = rows.length - MAX_ROWS;
+  const put = (some: readonly ModelRow[], becomes: Becomes) =>
+    set({
+      becomes: {
+        ...choices.becomes,
+        ...Object.fromEntries(
+          some.filter(({ may }) => may.includes(becomes)).map(({ key }) => [key, becomes]),
+        ),
+      },
+    });
   return (
     <>
+      {preview.rows.length > FEW_ROWS && (
+        <div className="d-flex gap-2 mb-1">
+          <input
+            className="form-control"
+            placeholder="Find a part"
+            aria-label="Find a part"
+            value={words}
+            onChange={({ target }) => setWords(target.value)}
+          />
+          <select
+            className="form-select"
+            aria-label={wanted ? 'All that are found become' : 'All become'}
+            value=""
+            onChange={({ target }) => target.value && put(rows, target.value as Becomes)}
+          >
+            <option value="">{wanted ? `the ${rows.length} found become …` : 'all become …'}</option>
+            {[...new Set(rows.flatMap(({ may }) => may))].map((becomes) => (
+              <option key={becomes} value={becomes}>
+                {BECOMES[becomes]}
+              </option>
+            ))}
+          </select>
+        </div>
+      )}
       <table className="import-rows" aria-label="What each part becomes">
         <thead>
           <tr>
@@ -186,9 +275,14 @@ function PartRows({ preview, choices, set }: Decided) {
           </tr>
         </thead>
         <tbody>
-          {preview.rows.slice(0, MAX_ROWS).map((row) => (
+          {rows.slice(0, MAX_ROWS).map((row) => (
             <tr key={row.key}>
-              <th scope="row">{row.name}</th>
+              <th scope="row">
+                {row.kind === 'outline' && (
+                  <i className="patch" style={{ background: rowColour(preview.rows, row.key) }} />
+                )}{' '}
+                {row.name}
+              </th>
               <td>
                 {row.count.toLocaleString('en')}{' '}
                 {row.kind === 'mesh' ? 'triangles' : row.kind === 'room' ? 'rooms' : 'outlines'}
@@ -198,9 +292,7 @@ function PartRows({ preview, choices, set }: Decided) {
                   className="form-select"
                   aria-label={`${row.name} becomes`}
                   value={choices.becomes[row.key] ?? likelyFor(row, choices.becomes)}
-                  onChange={(event) =>
-                    set({ becomes: { ...choices.becomes, [row.key]: event.target.value as Becomes } })
-                  }
+                  onChange={(event) => put([row], event.target.value as Becomes)}
                 >
                   {row.may.map((becomes) => (
                     <option key={becomes} value={becomes}>
@@ -213,7 +305,7 @@ function PartRows({ preview, choices, set }: Decided) {
           ))}
         </tbody>
       </table>
-      {more > 0 && <p className="visually-quiet">and {more} more</p>}
+      {more > 0 && <p className="visually-quiet">and {more} more; look for them by name</p>}
     </>
   );
 }
@@ -231,13 +323,10 @@ function SizeOf({ preview, unit, up }: { preview: ModelPreview; unit: ModelUnit;
   const { metres } = MODEL_UNITS.find((u) => u.id === unit)!;
   const span = preview.max.map((high, i) => (high - preview.min[i]!) * metres) as [number, number, number];
   const [width, depth, height] = up === 'z' ? span : [span[0], span[2], span[1]];
-  const far = Math.max(...preview.min.map(Math.abs), ...preview.max.map(Math.abs)) * metres;
   const flat = preview.triangles === 0;
   const asks = [
     !flat && height > 150 && 'Taller than 150 m: is the unit right?',
     !flat && height < 1.5 && 'Lower than 1.5 m: is the unit right?',
-    far > Math.max(width, depth, height) * 4 + 500 &&
-      `It lies ${formatLength(far, units, 0)} from the origin; set its middle at the origin, or move it once it is in.`,
   ].filter((sentence) => sentence !== false);
   return (
     <>

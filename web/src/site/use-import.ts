@@ -7,7 +7,11 @@ import {
   type Project,
   TODAY,
   type UpAxis,
+  JOIN_M,
   likelyFor,
+  readingSeconds,
+  STOREY_M,
+  tooSlow,
 } from '@dial-shade/core';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
@@ -17,7 +21,7 @@ import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { openReader } from '../workers/compute';
-import type { ModelPreview } from '../workers/compute-worker';
+import type { ModelPreview } from '../workers/model-file-work';
 
 /** How far bringing a file in has come. */
 export type ImportStep =
@@ -26,9 +30,9 @@ export type ImportStep =
   | { kind: 'preview'; preview: ModelPreview; file: string }
   | { kind: 'sending' };
 
-/** Time that reading may take, and more for each megabyte; then the reader is ended. */
-const LEAST_MS = 30_000;
-const PER_MB_MS = 4_000;
+/** A page is slower than the command line: reading may take so much more of its time, and at least this. */
+const LEAST_S = 30;
+const TIMES = 2;
 
 type Reader = ReturnType<typeof openReader>;
 
@@ -43,6 +47,11 @@ const BLANK: ImportChoices = {
   takeSite: false,
   name: 'Model',
   centre: false,
+  origin: null,
+  pinned: null,
+  storeyM: STOREY_M,
+  courts: true,
+  leftOut: [],
 };
 
 /** Reading a model file aside, what is decided about it, and bringing it in. */
@@ -71,8 +80,17 @@ export function useImport(onClose: () => void) {
     setStep({ kind: 'choose', wrong });
   };
 
-  const read = async (file: File | undefined) => {
+  /** The file that was read last, to be read again with ends of lines joined otherwise. */
+  const latest = useRef<File | undefined>(undefined);
+  const [joinM, setJoinM] = useState(JOIN_M);
+  const readAgain = (within: number) => {
+    setJoinM(within);
+    void read(latest.current, within);
+  };
+
+  const read = async (file: File | undefined, within = joinM) => {
     if (!file) return;
+    latest.current = file;
     const mb = file.size / 1048576;
     if (file.size > MAX_MODEL_BYTES) {
       refuse(
@@ -84,18 +102,14 @@ export function useImport(onClose: () => void) {
     endReader();
     const opened = openReader();
     reader.current = opened;
-    limit.current = window.setTimeout(
-      () =>
-        refuse(
-          `“${file.name}”: reading it did not come to an end; it is probably not sound. Export it again.`,
-        ),
-      LEAST_MS + mb * PER_MB_MS,
-    );
     const bytes = new Uint8Array(await file.arrayBuffer());
+    const seconds = LEAST_S + readingSeconds(bytes) * TIMES;
+    limit.current = window.setTimeout(() => refuse(`“${file.name}”: ${tooSlow(seconds)}.`), seconds * 1000);
     const answer = await opened.remote.readModel(
       bytes,
       file.name,
       proxy((share: number) => setStep((now) => (now.kind === 'reading' ? { ...now, share } : now))),
+      within,
     );
     if (reader.current !== opened) return;
     clearTimeout(limit.current);
@@ -107,12 +121,29 @@ export function useImport(onClose: () => void) {
     setStep({ kind: 'preview', preview: answer, file: file.name });
   };
 
+  /** What placing it by the choices moves, asked of the reader. */
+  const [placed, setPlaced] = useState<readonly string[]>([]);
+  const { unit, up, centre, origin, pinned } = choices;
+  const isShown = step.kind === 'preview';
+  useEffect(() => {
+    let isWanted = true;
+    if (isShown)
+      void reader.current?.remote
+        .placedAt(currentProject(), { unit, up, centre, origin: origin ?? null, pinned: pinned ?? null })
+        .then((notes) => isWanted && setPlaced(notes));
+    return () => {
+      isWanted = false;
+    };
+  }, [isShown, unit, up, centre, origin, pinned]);
+
   const accept = async () => {
     if (step.kind !== 'preview') return;
     const before = step;
     setStep({ kind: 'sending' });
     try {
-      await place(reader.current!, before.preview.rows, before.file, choices);
+      const { rows, rowsByColour } = before.preview;
+      const decided = choices.outlinesBy === 'colour' ? (rowsByColour ?? rows) : rows;
+      await place(reader.current!, decided, before.file, choices);
       close();
     } catch (error) {
       notify((error as Error).message, true);
@@ -120,7 +151,7 @@ export function useImport(onClose: () => void) {
     }
   };
 
-  return { step, choices, setChoices, read, accept, close };
+  return { step, choices, setChoices, placed, joinM, read, readAgain, accept, close };
 }
 
 /** What the dialog proposes for a file: its own unit and axis where it states them, what each part most likely becomes. */

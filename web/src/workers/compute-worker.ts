@@ -2,23 +2,9 @@ import {
   altitudeTable,
   type RaysAsked,
   roomRays,
-  importModel,
-  type ImportChoices,
-  type ImportOutcome,
-  extentOf,
-  faultSentences,
-  type IfcReader,
   InputError,
-  likelyHeightProperty,
-  likelyUnit,
-  type Mesh,
-  meshFaults,
+  inVariant,
   type MeshStore,
-  type ModelFile,
-  type ModelFormat,
-  type ModelRow,
-  modelRows,
-  type ModelUnit,
   type MomentReading,
   momentsOf,
   planStudy,
@@ -34,12 +20,9 @@ import {
   type PointYear,
   pointYear,
   type Project,
-  readModelFile,
   readMomentsTable,
   ownersOf,
   type Study,
-  type UpAxis,
-  weldMesh,
   resultToBytes,
   requireStudy,
   withChanges,
@@ -68,10 +51,10 @@ import { obstaclesNow, sceneNow } from './scene-now';
 import { compareWork } from './compare-work';
 import { envelopeWork } from './envelope-work';
 import { massingWork } from './massing-work';
+import { modelFileWork } from './model-file-work';
 import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
-import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 
 /** What a plan comes to, or why it cannot be run. */
 export interface PlanFigures {
@@ -80,29 +63,6 @@ export interface PlanFigures {
   rays: number;
   notes: string[];
   refused: string | null;
-}
-
-/** A model file as read, before it is brought in. */
-export interface ModelPreview {
-  format: ModelFormat;
-  triangles: number;
-  vertices: number;
-  footprints: number;
-  rooms: number;
-  rows: ModelRow[];
-  unit: ModelUnit | null;
-  up: UpAxis | null;
-  geographic: boolean;
-  /** Extent in the file's own units and axes. */
-  min: [number, number, number];
-  max: [number, number, number];
-  likely: { z: ModelUnit; y: ModelUnit };
-  site: ModelFile['site'];
-  trueNorthDeg: number | null;
-  /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
-  properties: string[];
-  heightProperty: string | null;
-  notes: string[];
 }
 
 /** The year and the sky of a point, with the names of those who take its light. */
@@ -135,50 +95,6 @@ export interface MomentsAsked {
   probe: string | null;
 }
 
-let model: ModelFile | null = null;
-
-/** The library that reads IFC, fetched only when such a file comes. */
-async function ifcReader(): Promise<IfcReader> {
-  const WebIfc = await import('web-ifc');
-  const api = new WebIfc.IfcAPI();
-  await api.Init(() => ifcWasm, true);
-  api.SetLogLevel(WebIfc.LogLevel.LOG_LEVEL_OFF);
-  return { api, codes: WebIfc };
-}
-
-function previewOf(file: ModelFile): ModelPreview {
-  const mesh = file.mesh ?? flatMesh(file);
-  const { min, max } = extentOf(mesh.positions);
-  return {
-    format: file.format,
-    triangles: file.mesh ? file.mesh.triangles.length / 3 : 0,
-    vertices: file.mesh ? file.mesh.positions.length / 3 : 0,
-    footprints: file.footprints.length,
-    rooms: file.rooms.length,
-    rows: modelRows(file),
-    unit: file.unit,
-    up: file.up,
-    geographic: file.geographic,
-    min,
-    max,
-    likely: { z: likelyUnit(mesh, 'z'), y: likelyUnit(mesh, 'y') },
-    site: file.site,
-    trueNorthDeg: file.trueNorthDeg,
-    properties: [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(
-      0,
-      60,
-    ),
-    heightProperty: likelyHeightProperty(file.footprints),
-    notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],
-  };
-}
-
-/** The corners of outlines as a mesh without triangles, for its extent. */
-function flatMesh(file: ModelFile): Mesh {
-  const corners = file.footprints.flatMap(({ outer, height }) => outer.map(([x, y]) => [x, y, height ?? 0]));
-  return { positions: Float64Array.from(corners.flat()), triangles: new Uint32Array() };
-}
-
 /** The document and the meshes at hand; the page sends only what changed of them. */
 let project: Project | null = null;
 let meshes: MeshStore = new Map();
@@ -204,7 +120,9 @@ const worker = {
   run(optionId: string, studyId: string, coarse: boolean): AtOnce {
     const began = performance.now();
     try {
-      const found = runAtOnce(project!, optionId, requireStudy(project!, studyId), meshes, coarse, masks);
+      const asked = inVariant(project!, optionId);
+      const study = requireStudy(project!, studyId);
+      const found = runAtOnce(asked.project, asked.optionId, study, meshes, coarse, masks);
       if (!found) return 'too large';
       const bytes = resultToBytes(found.plan, found.values);
       return transfer({ bytes, seconds: (performance.now() - began) / 1000 }, [bytes.buffer]);
@@ -216,7 +134,8 @@ const worker = {
 
   plan(optionId: string, study: Study): PlanFigures {
     try {
-      const plan = planStudy(project!, optionId, study, meshes);
+      const asked = inVariant(project!, optionId);
+      const plan = planStudy(asked.project, asked.optionId, study, meshes);
       return {
         sensors: plan.grid.count,
         directions: plan.directions.count,
@@ -351,30 +270,7 @@ const worker = {
   /** A made-up weather year for the place of the document. */
   makeUpWeather: (seed: number): StoredWeather => weatherFor(project!, seed),
 
-  /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
-  async readModel(
-    bytes: Uint8Array,
-    name: string,
-    progress: (share: number) => void,
-  ): Promise<ModelPreview | { refused: string }> {
-    try {
-      model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share));
-      return previewOf(model);
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
-  },
-
-  /** The project with the model read last in it. */
-  importModel(into: Project, choices: ImportChoices): ImportOutcome | { refused: string } {
-    try {
-      return importModel(into, model!, choices);
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { refused: error.message };
-    }
-  },
+  ...modelFileWork(),
 };
 
 export type ComputeWorker = typeof worker;

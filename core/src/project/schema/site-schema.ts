@@ -63,6 +63,19 @@ export const siteSchema = z.object({
     trueNorthDeg: bounded('True north', -180, 360, 'degrees'),
     confirmed: yesNo('confirmed'),
   }),
+  /**
+   * The point of a survey’s coordinates, metres, that is the project origin, so that files of the same survey stay in relation;
+   * and the map system that they are in, as `EPSG:25832`, where that is known. Null: no file has brought one.
+   */
+  survey: z
+    .object({
+      x: bounded('The survey origin', -1e8, 1e8, 'm'),
+      y: bounded('The survey origin', -1e8, 1e8, 'm'),
+      z: bounded('The level of the survey origin', -1e4, 1e5, 'm'),
+      system: z.string().max(120).nullable(),
+    })
+    .nullable()
+    .default(null),
   year: whole('The year', 1900, 2100),
   boundary: ring('The site boundary').nullable(),
   ground: groundSchema,

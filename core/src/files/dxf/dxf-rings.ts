@@ -1,0 +1,181 @@
+import { bounds, contains, type Point2, type Point3, signedArea } from '../../geometry';
+
+/** A closed line in plan, with the level of it where it is level, and how high it is drawn. */
+export interface DrawnRing {
+  ring: Point2[];
+  /** Of its corners; null where they differ. */
+  level: number | null;
+  thickness: number;
+  layer: string;
+  colour: number;
+}
+
+/** An open line. */
+export interface OpenPath {
+  points: Point3[];
+  layer: string;
+  colour: number;
+}
+
+/** Open lines of each layer joined into closed ones, ends within a distance being one. Gives the rings and how many are left. */
+export function joinPaths(paths: readonly OpenPath[], within: number): { rings: DrawnRing[]; open: number } {
+  const rings: DrawnRing[] = [];
+  let open = 0;
+  for (const layer of new Set(paths.map((path) => path.layer))) {
+    const own = paths.filter((path) => path.layer === layer);
+    const nodeOf = clusters(
+      own.flatMap(({ points }) => [points[0]!, points.at(-1)!]),
+      within,
+    );
+    const ends = new Map<number, { path: number; isLast: boolean }[]>();
+    own.forEach((_, path) => {
+      for (const isLast of [false, true]) {
+        const node = nodeOf[path * 2 + Number(isLast)]!;
+        ends.set(node, [...(ends.get(node) ?? []), { path, isLast }]);
+      }
+    });
+    const used = new Uint8Array(own.length);
+    own.forEach((first, start) => {
+      if (used[start]) return;
+      const walked = walk(own, ends, nodeOf, used, start);
+      if (!walked) {
+        open++;
+        used[start] = 1;
+        return;
+      }
+      for (const { path } of walked) used[path] = 1;
+      const points = walked.flatMap(({ path, isLast }) => {
+        const along = isLast ? own[path]!.points : [...own[path]!.points].reverse();
+        return along.slice(0, -1);
+      });
+      rings.push({ ...ringIn(points), thickness: 0, layer: first.layer, colour: first.colour });
+    });
+  }
+  return { rings, open };
+}
+
+/** A closed line in plan, and its level. */
+export function ringIn(points: readonly Point3[]): Pick<DrawnRing, 'ring' | 'level'> {
+  const levels = points.map((p) => p[2]);
+  const level = levels[0] ?? 0;
+  const isLevel = levels.every((z) => Math.abs(z - level) <= 1e-6 * Math.max(1, Math.abs(level)));
+  return { ring: points.map(([x, y]): Point2 => [x, y]), level: isLevel ? level : null };
+}
+
+type Ends = ReadonlyMap<number, readonly { path: number; isLast: boolean }[]>;
+
+/** From a line on to the next, at forks as far to the left as goes, back to where it began; null where it leads nowhere. */
+function walk(
+  own: readonly OpenPath[],
+  ends: Ends,
+  nodeOf: Int32Array,
+  used: Uint8Array,
+  start: number,
+): { path: number; isLast: boolean }[] | null {
+  const begin = nodeOf[start * 2]!;
+  const walked = [{ path: start, isLast: true }];
+  const on = new Set([start]);
+  let node = nodeOf[start * 2 + 1]!;
+  while (node !== begin) {
+    const last = walked.at(-1)!;
+    const came = direction(own[last.path]!.points, !last.isLast);
+    const next = (ends.get(node) ?? [])
+      .filter(({ path }) => !used[path] && !on.has(path))
+      .map((end) => {
+        const goes = direction(own[end.path]!.points, end.isLast);
+        // The turn from where it came from, anticlockwise.
+        const turn = Math.atan2(came[0] * goes[1] - came[1] * goes[0], came[0] * goes[0] + came[1] * goes[1]);
+        return { ...end, turn: turn <= 1e-9 ? turn + 2 * Math.PI : turn };
+      })
+      .sort((a, b) => a.turn - b.turn)
+      .at(-1);
+    if (!next) return null;
+    // Entered at its first end it is left at its last.
+    walked.push({ path: next.path, isLast: !next.isLast });
+    on.add(next.path);
+    node = nodeOf[next.path * 2 + Number(!next.isLast)]!;
+  }
+  return walked;
+}
+
+/** The way along which a line leaves one of its ends. */
+function direction(points: readonly Point3[], fromLast: boolean): Point2 {
+  const [a, b] = fromLast ? [points.at(-1)!, points.at(-2)!] : [points[0]!, points[1]!];
+  return [b[0] - a[0], b[1] - a[1]];
+}
+
+/** The number of each place, the same for places that lie within a distance of one another. */
+function clusters(places: readonly Point3[], within: number): Int32Array {
+  const cell = Math.max(within, 1e-9);
+  const cells = new Map<string, number[]>();
+  const numbers = new Int32Array(places.length);
+  const firsts: Point3[] = [];
+  places.forEach((p, i) => {
+    const [cx, cy] = [Math.floor(p[0] / cell), Math.floor(p[1] / cell)];
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (const known of cells.get(`${cx + dx},${cy + dy}`) ?? []) {
+          const q = firsts[known]!;
+          if (Math.hypot(p[0] - q[0], p[1] - q[1]) <= within) {
+            numbers[i] = known;
+            return;
+          }
+        }
+    numbers[i] = firsts.length;
+    const key = `${cx},${cy}`;
+    cells.set(key, [...(cells.get(key) ?? []), firsts.length]);
+    firsts.push(p);
+  });
+  return numbers;
+}
+
+/**
+ * Rings of one layer that lie in one another without touching: each with those that are its courts; what lies in a court
+ * stands for itself. A ring that is drawn twice is one. In the order of the drawing.
+ */
+export function nestRings(rings: readonly DrawnRing[]): { outer: DrawnRing; courts: Point2[][] }[] {
+  const all = rings
+    .map((one, order) => ({ one, order, area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) }))
+    .sort((a, b) => b.area - a.area);
+  const found: ((typeof all)[number] & { courts: Point2[][]; depth: number })[] = [];
+  for (const item of all) {
+    const { one, area, box } = item;
+    const near = found.filter(
+      ({ one: other, box: around }) =>
+        other.layer === one.layer &&
+        around.minX <= box.minX &&
+        around.minY <= box.minY &&
+        around.maxX >= box.maxX &&
+        around.maxY >= box.maxY,
+    );
+    const isTwice = near.some(
+      (other) =>
+        Math.abs(other.area - area) <= 1e-9 * area && one.ring.every((p) => onRing(other.one.ring, p)),
+    );
+    if (isTwice) continue;
+    const parent = near
+      .filter(({ one: other }) => one.ring.every((p) => contains(other.ring, p) && !onRing(other.ring, p)))
+      .reduce<(typeof found)[number] | null>(
+        (least, other) => (!least || other.depth > least.depth ? other : least),
+        null,
+      );
+    const depth = parent ? parent.depth + 1 : 0;
+    if (depth % 2 === 1) parent!.courts.push(one.ring);
+    found.push({ ...item, courts: [], depth });
+  }
+  return found
+    .filter(({ depth }) => depth % 2 === 0)
+    .sort((a, b) => a.order - b.order)
+    .map(({ one, courts }) => ({ outer: one, courts }));
+}
+
+function onRing(ring: readonly Point2[], [x, y]: Point2): boolean {
+  return ring.some(([ax, ay], i) => {
+    const [bx, by] = ring[(i + 1) % ring.length]!;
+    const length = Math.hypot(bx - ax, by - ay);
+    if (length === 0) return false;
+    const off = Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / length;
+    const along = ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / (length * length);
+    return off <= 1e-6 * length && along >= -1e-9 && along <= 1 + 1e-9;
+  });
+}

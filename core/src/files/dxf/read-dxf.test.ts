@@ -1,0 +1,209 @@
+import { emptyProject } from '../../project';
+import { importModel } from '../import-model';
+import { modelRows } from '../model-rows';
+import { readDxf } from './read-dxf';
+import {
+  drawing,
+  METRES,
+  polyline,
+  box,
+  line,
+  area,
+  read,
+  insert,
+  type Pairs,
+} from '../../../testing/drawings';
+
+test('a ring in a ring is a court, or an outline of its own; paper space, frozen layers and what is not read are told', () => {
+  const layers: Pairs[] = [
+    [0, 'TABLE', 2, 'LAYER'],
+    [0, 'LAYER', 2, 'old', 70, 1, 62, 7],
+    [0, 'LAYER', 2, 'dark', 70, 0, 62, -3],
+    [0, 'ENDTAB'],
+  ];
+  const model = read(
+    [
+      polyline('house', box(0, 0, 20, 20)),
+      polyline('house', box(5, 5, 10, 10)),
+      polyline('house', box(8, 8, 3, 3)),
+      polyline('old', box(40, 0, 5, 5)),
+      polyline('dark', box(50, 0, 5, 5)),
+      polyline('sheet', box(0, 0, 5, 5), [67, 1]),
+      [0, 'TEXT', 8, 'house', 1, 'A'],
+      [0, 'TEXT', 8, 'house', 1, 'B'],
+      [0, '3DSOLID', 8, 'house'],
+    ],
+    { tables: layers },
+  );
+  const house = model.footprints.filter(({ layer }) => layer === 'house');
+  expect(house.map(({ outer, holes }) => [area(outer), holes.map(area)])).toEqual([
+    [400, [100]],
+    [9, []],
+  ]);
+  const rows = modelRows(model);
+  expect(rows.map(({ name, likely }) => [name, likely])).toEqual([
+    ['house', 'neighbour'],
+    ['old (frozen)', 'leave'],
+    ['dark (off)', 'leave'],
+  ]);
+  const said = model.notes.join(' ');
+  for (const part of [
+    '1 things on sheets of paper space',
+    '1 rings within others',
+    '2 outlines lie on layers',
+    'Not read: 2 TEXT, 1 3DSOLID',
+  ])
+    expect(said).toContain(part);
+  const choices = {
+    unit: 'm',
+    up: 'z',
+    becomes: {},
+    optionId: 'a',
+    heightProperty: null,
+    heightM: 6,
+    takeSite: false,
+    name: 'D',
+    centre: false,
+  } as const;
+  const into = (courts: boolean) =>
+    importModel(emptyProject('E', 2026), model, { ...choices, courts }).project.neighbours;
+  expect(into(true)).toHaveLength(2);
+  expect(into(false)).toHaveLength(3);
+});
+
+test('outlines can be decided on by the colour that they are drawn in: their own, of their layer, of the block', () => {
+  const model = read(
+    [
+      polyline('house', box(0, 0, 20, 20), [62, 1]),
+      polyline('house', box(40, 0, 20, 20)),
+      insert('B', [62, 5, 10, 100, 20, 0]),
+    ],
+    {
+      tables: [[0, 'LAYER', 2, 'house', 70, 0, 62, 3]],
+      blocks: [
+        [0, 'BLOCK', 2, 'B', 10, 0, 20, 0],
+        polyline('house', box(0, 0, 5, 5), [62, 0]),
+        [0, 'ENDBLK'],
+      ],
+    },
+  );
+  expect(modelRows(model, 'colour').map(({ key, count }) => [key, count])).toEqual([
+    ['outline:colour 1', 1],
+    ['outline:colour 3', 1],
+    ['outline:colour 5', 1],
+  ]);
+  const { project } = importModel(emptyProject('E', 2026), model, {
+    ...{ unit: 'm', up: 'z', optionId: 'a', heightProperty: null, heightM: 6, takeSite: false, name: 'D' },
+    ...{ centre: false, outlinesBy: 'colour' },
+    becomes: { 'outline:colour 1': 'leave', 'outline:colour 5': 'area' },
+  });
+  expect([project.neighbours.length, project.areas.length]).toEqual([1, 1]);
+});
+
+test('of more outlines than are read the smallest are left out, and that is said', () => {
+  const many = Array.from({ length: 6000 }, (_, i) =>
+    polyline('a', box((i % 80) * 20, Math.floor(i / 80) * 20, 1 + (i % 6), 2)),
+  );
+  const model = read(many);
+  expect(model.footprints).toHaveLength(5000);
+  expect(Math.min(...model.footprints.map(({ outer }) => area(outer)))).toBeCloseTo(4, 6);
+  expect(model.notes.join(' ')).toContain('The 1,000 smallest outlines are left out');
+});
+
+test('units: guessed without a statement, every code, and not those in which nothing could be a building', () => {
+  const at = (code: number | null, size: number) =>
+    readDxf(
+      drawing({
+        header: code === null ? [[9, '$ACADVER', 1, 'AC1009']] : [[9, '$INSUNITS', 70, code]],
+        entities: [polyline('a', box(0, 0, size, size * 0.6))],
+      }),
+    );
+  for (const [code, size, unit] of [
+    [6, 20, 'm'],
+    [4, 20_000, 'mm'],
+    [5, 2000, 'cm'],
+    [2, 60, 'ft'],
+    [14, 200, 'dm'],
+    [10, 22, 'yd'],
+    [21, 60, 'us-ft'],
+  ] as const)
+    expect(at(code, size).unit).toBe(unit);
+  // Of none, or a wrong one, the size says more.
+  for (const code of [null, 0, 1]) {
+    const model = at(code, 20_000);
+    expect(model.unit).toBeNull();
+    expect(model.notes.join(' ')).toContain('millimetres');
+  }
+  expect(at(0, 18).notes.join(' ')).toContain('taken as metres');
+  expect(at(1, 20).notes.join(' ')).toContain(
+    'inches by its header, in which its outlines would be no buildings',
+  );
+  expect(at(18, 20).notes.join(' ')).toContain('astronomical units');
+});
+
+test('names in the code page of the drawing and by number; coordinates of a grid in millimetres; a file that is cut off', () => {
+  const text = (name: string, version: string, page: string) =>
+    [
+      0,
+      'SECTION',
+      2,
+      'HEADER',
+      9,
+      '$ACADVER',
+      1,
+      version,
+      9,
+      '$DWGCODEPAGE',
+      3,
+      page,
+      9,
+      '$INSUNITS',
+      70,
+      4,
+      0,
+      'ENDSEC',
+      0,
+      'SECTION',
+      2,
+      'ENTITIES',
+      ...polyline(name, box(691_234_000, 5_334_567_000, 20_000, 12_000)),
+      0,
+      'ENDSEC',
+      0,
+      'EOF',
+    ].join('\r\n');
+  const latin = Uint8Array.from(text('Geb\u00e4ude', 'AC1015', 'ANSI_1252'), (c) => c.charCodeAt(0));
+  expect(readDxf(latin).footprints[0]!.layer).toBe('Gebäude');
+  const cyrillic = text('XX', 'AC1015', 'ANSI_1251');
+  const bytes = Uint8Array.from(cyrillic, (c) => c.charCodeAt(0));
+  const x = cyrillic.indexOf('XX');
+  bytes.set([0xc4, 0xee], x);
+  expect(readDxf(bytes).footprints[0]!.layer).toBe('До');
+  const modern = readDxf(new TextEncoder().encode(text('Gebäude \\U+00B2', 'AC1027', 'ANSI_1252')));
+  expect(modern.footprints[0]!.layer).toBe('Gebäude ²');
+  expect(modern.footprints[0]!.outer[0]).toEqual([691_234_000, 5_334_567_000]);
+  const cut = new TextEncoder().encode(
+    text('a', 'AC1015', 'ANSI_1252').replace(/0\r\nENDSEC\r\n0\r\nEOF$/, '0\r\nLWPOLY'),
+  );
+  expect(readDxf(cut).notes.join(' ')).toContain('may be cut off');
+});
+
+test('every beginning of a drawing is read or refused with a sentence, and comes to an end', () => {
+  const whole = drawing({
+    header: [METRES],
+    blocks: [[0, 'BLOCK', 2, 'B', 10, 0, 20, 0], polyline('0', box(0, 0, 3, 3)), [0, 'ENDBLK']],
+    entities: [
+      insert('B', [10, 0, 20, 0]),
+      polyline('a', box(0, 0, 10, 8)),
+      line('a', [0, 0], [1, 1]),
+      [0, 'HATCH', 8, 'h', 91, 1, 92, 2, 72, 1, 73, 1, 93, 90000, 10, 0, 20, 0],
+    ],
+  });
+  for (let length = 1; length < whole.length; length += 3) {
+    try {
+      expect(readDxf(whole.subarray(0, length)).format).toBe('dxf');
+    } catch (error) {
+      expect(error).toMatchObject({ name: 'InputError' });
+    }
+  }
+});

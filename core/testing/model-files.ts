@@ -1,0 +1,41 @@
+import { parseProject } from '../src/document';
+import { emptyProject, type Project } from '../src/project';
+import { type ImportChoices, importModel } from '../src/files/import-model';
+import type { ModelFile } from '../src/files/model-file';
+import { readModelFile } from '../src/files/read-model';
+
+const noIfc = () => Promise.reject(new Error('asked for IFC'));
+export const read = (text: string | Uint8Array, name: string) =>
+  readModelFile(typeof text === 'string' ? new TextEncoder().encode(text) : text, name, noIfc);
+const CHOICES: ImportChoices = {
+  ...{ unit: 'm', up: 'z', becomes: {}, optionId: 'a', heightProperty: null, heightM: 6, takeSite: false },
+  ...{ name: 'Model', centre: false },
+};
+export const bring = (
+  model: ModelFile,
+  more: Partial<ImportChoices> = {},
+  into: Project = emptyProject('E', 2026),
+) => {
+  const { project, meshes, notes } = importModel(into, model, {
+    ...CHOICES,
+    unit: model.unit ?? 'm',
+    ...more,
+  });
+  parseProject(project);
+  return { project, meshes: [...meshes.values()], notes };
+};
+/** A box of some size at a place as an OBJ file. */
+export const boxObj = (x: number, y: number, z: number, [w, d, h]: [number, number, number] = [20, 12, 60]) =>
+  [
+    ...[0, 1].flatMap((k) =>
+      [
+        [x, y],
+        [x + w, y],
+        [x + w, y + d],
+        [x, y + d],
+      ].map(([px, py]) => `v ${px} ${py} ${z + k * h}`),
+    ),
+    ...['1 4 3 2', '5 6 7 8', '1 2 6 5', '2 3 7 6', '3 4 8 7', '4 1 5 8'].map((face) => `f ${face}`),
+  ].join('\n');
+export const lowest = ({ positions }: { positions: Float64Array }) =>
+  [0, 1, 2].map((k) => positions.filter((_, i) => i % 3 === k).reduce((a, b) => Math.min(a, b)));

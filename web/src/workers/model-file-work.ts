@@ -1,0 +1,143 @@
+import {
+  importModel,
+  type ImportChoices,
+  type ImportOutcome,
+  extentOfAll,
+  likelyOutlineUnit,
+  outlineRow,
+  placing,
+  type PlaceChoices,
+  faultSentences,
+  type IfcReader,
+  InputError,
+  likelyHeightProperty,
+  likelyUnit,
+  meshFaults,
+  type ModelFile,
+  type ModelFormat,
+  type ModelRow,
+  modelRows,
+  type ModelUnit,
+  type Project,
+  readModelFile,
+  type UpAxis,
+  weldMesh,
+} from '@dial-shade/core';
+import ifcWasm from 'web-ifc/web-ifc.wasm?url';
+import { refusing } from './refusing';
+
+/** A model file as read, before it is brought in. */
+export interface ModelPreview {
+  format: ModelFormat;
+  triangles: number;
+  vertices: number;
+  footprints: number;
+  rooms: number;
+  rows: ModelRow[];
+  /** The same with outlines by the colour that they are drawn in; null where the file has no colours. */
+  rowsByColour: ModelRow[] | null;
+  unit: ModelUnit | null;
+  up: UpAxis | null;
+  geographic: boolean;
+  /** Extent in the file's own units and axes. */
+  min: [number, number, number];
+  max: [number, number, number];
+  likely: { z: ModelUnit; y: ModelUnit };
+  site: ModelFile['site'];
+  trueNorthDeg: number | null;
+  /** The map system that the file names. */
+  system: string | null;
+  /** Outlines in plan, in the file’s own unit, with the row that each belongs to; the first of very many. */
+  outlines: { row: string; colourRow: string; name: string; ring: [number, number][] }[];
+  /** Whether rings lie within outlines, as courts do. */
+  hasCourts: boolean;
+  /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
+  properties: string[];
+  heightProperty: string | null;
+  notes: string[];
+}
+
+/** The library that reads IFC, fetched only when such a file comes. */
+async function ifcReader(): Promise<IfcReader> {
+  const WebIfc = await import('web-ifc');
+  const api = new WebIfc.IfcAPI();
+  await api.Init(() => ifcWasm, true);
+  api.SetLogLevel(WebIfc.LogLevel.LOG_LEVEL_OFF);
+  return { api, codes: WebIfc };
+}
+
+function previewOf(file: ModelFile): ModelPreview {
+  const { min, max } = extentOfAll(file, { up: 'z' }, 1);
+  const { mesh } = file;
+  const likely = (up: UpAxis) =>
+    mesh ? likelyUnit(mesh, up) : likelyOutlineUnit(file.footprints.map(({ outer }) => outer));
+  return {
+    format: file.format,
+    triangles: file.mesh ? file.mesh.triangles.length / 3 : 0,
+    vertices: file.mesh ? file.mesh.positions.length / 3 : 0,
+    footprints: file.footprints.length,
+    rooms: file.rooms.length,
+    rows: modelRows(file),
+    rowsByColour: file.format === 'dxf' ? modelRows(file, 'colour') : null,
+    unit: file.unit,
+    up: file.up,
+    geographic: file.geographic,
+    min: finite(min),
+    max: finite(max),
+    system: file.system,
+    outlines: file.footprints.slice(0, MAX_DRAWN).map((footprint) => ({
+      row: outlineRow(footprint),
+      colourRow: outlineRow(footprint, 'colour'),
+      name: footprint.name,
+      ring: footprint.outer.map(([x, y]): [number, number] => [x, y]),
+    })),
+    hasCourts: file.footprints.some(({ holes }) => holes.length > 0),
+    likely: { z: likely('z'), y: likely('y') },
+    site: file.site,
+    trueNorthDeg: file.trueNorthDeg,
+    properties: [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(
+      0,
+      60,
+    ),
+    heightProperty: likelyHeightProperty(file.footprints),
+    notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],
+  };
+}
+
+/** Outlines that are drawn before a file is brought in. */
+const MAX_DRAWN = 3000;
+
+const finite = (p: readonly number[]) =>
+  p.map((v) => (Number.isFinite(v) ? v : 0)) as [number, number, number];
+
+/** What is asked about a model file: the one that was read last is kept until it is brought in. */
+export function modelFileWork() {
+  let model: ModelFile | null = null;
+  return {
+    /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
+    async readModel(
+      bytes: Uint8Array,
+      name: string,
+      progress: (share: number) => void,
+      joinM: number,
+    ): Promise<ModelPreview | { refused: string }> {
+      try {
+        model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share), { joinM });
+        return previewOf(model);
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error;
+        return { refused: error.message };
+      }
+    },
+
+    /** What placing the model read last would move, in sentences; or why it cannot be placed. */
+    placedAt(into: Project, choices: PlaceChoices): string[] {
+      const found = refusing(() => placing(into, model!, choices));
+      return 'refused' in found ? [found.refused] : found.notes;
+    },
+
+    /** The project with the model read last in it. */
+    importModel: (into: Project, choices: ImportChoices): ImportOutcome | { refused: string } =>
+      refusing(() => importModel(into, model!, choices)),
+  };
+}
