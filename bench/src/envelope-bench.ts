@@ -152,7 +152,7 @@ function large(project: Project): { project: Project; envelope: Envelope } {
     setbacksM: [],
     limit: null,
     keep: areas.map(({ id }, k) => ({
-      ...{ on: 'area', id, option: null },
+      ...{ on: 'area', id, option: null, basis: 'clock' },
       windows: [
         {
           from: `2026-03-${String(10 + (k % 5)).padStart(2, '0')}`,

@@ -16,6 +16,9 @@ import {
   MemoryMasks,
   planStudy,
   requireStudy,
+  roomValues,
+  inVariant,
+  variantsOf,
   ruleFor,
   runStudy,
   STUDY_KINDS,
@@ -25,6 +28,7 @@ import {
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { optionId, readProject, writeFolder } from './project-file';
+import { roomPreset } from './room-command';
 import { readWeatherFile } from './weather-file';
 
 interface Options {
@@ -32,6 +36,8 @@ interface Options {
   before: string;
   after?: string;
   all?: boolean;
+  schemes?: boolean;
+  rooms?: string;
   weather?: string;
   criteria?: string;
   out: string;
@@ -46,6 +52,8 @@ export function compareCommand(): Command {
     .option('--before <option>', 'letter, name or id of the option before', TODAY)
     .option('--after <option>', 'letter, name or id of the option after')
     .option('--all', 'every option, every study: comparison.csv and comparison.json')
+    .option('--schemes', 'with --all: each option with its other schemes of devices, and without any')
+    .option('--rooms <assumptions>', 'with --all: a year of typical rooms, “new”, “light” or “old”')
     .option('--weather <file>', 'weather year (EPW or CSV) in place of the project’s')
     .option('--criteria <name>', 'name or id of the set of criteria; the first that fits when left out')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
@@ -104,40 +112,54 @@ export function compareCommand(): Command {
 
 /** Every option by every measure; what cannot be run is left empty, and said. */
 async function compareAll(
-  project: Project,
+  document: Project,
   meshes: MeshStore,
   weather: WeatherYear | null,
-  { study: only, out }: Options,
+  { study: only, out, schemes: withSchemes, rooms }: Options,
 ): Promise<void> {
-  const studies = only === undefined ? project.studies : [requireStudy(project, only)];
-  const measures = comparedMeasures({ ...project, studies });
+  const studies = only === undefined ? document.studies : [requireStudy(document, only)];
+  const assumed = rooms === undefined ? null : roomPreset(rooms);
+  const measures = comparedMeasures({ ...document, studies }).filter(
+    ({ group }) => group !== 'rooms' || assumed,
+  );
   // Today first: what the others take is told against it.
-  const ordered = [...project.options].sort((a, b) => Number(b.id === TODAY) - Number(a.id === TODAY));
+  const ordered = [...document.options].sort((a, b) => Number(b.id === TODAY) - Number(a.id === TODAY));
   const found = new Map<string, ComparedOption>();
   const today = new Map<string, StudyResult>();
   const notes: string[] = [];
   const masks = new MemoryMasks(512 * 1024 ** 2);
-  for (const { id, letter, name } of ordered) {
-    const values = massingValues(project, id, meshes);
+  const variants = ordered.flatMap((option) =>
+    withSchemes ? variantsOf(option) : [{ id: option.id, option, name: option.name }],
+  );
+  for (const { id, option, name } of variants) {
+    const { letter } = option;
+    const { project, optionId: own } = inVariant(document, id);
+    const values = massingValues(project, own, meshes);
+    if (assumed) Object.assign(values, roomValues(project, own, meshes, assumed));
     for (const study of studies)
       try {
-        const plan = planStudy(project, id, study, meshes, weather);
+        const plan = planStudy(project, own, study, meshes, weather);
         const result = studyResult(plan, runStudy(project, plan, meshes, { masks }));
         if (id === TODAY) today.set(study.id, result);
         Object.assign(values, studyValues(project, study, result, today.get(study.id) ?? null));
       } catch (error) {
         if (!(error instanceof InputError)) throw error;
-        notes.push(`${letter}, “${study.name}”: ${error.message}`);
+        notes.push(`${letter} ${name}, “${study.name}”: ${error.message}`);
       }
     for (const envelope of project.envelopes)
-      Object.assign(values, envelopeValues(project, id, envelope, meshes));
+      Object.assign(values, envelopeValues(project, own, envelope, meshes));
     found.set(id, { id, letter, name, values });
   }
-  const options = project.options.map(({ id }) => found.get(id)!);
+  // In the order of the project, each option before what it is with other schemes.
+  const options = document.options.flatMap(({ id }) =>
+    variants.filter(({ option }) => option.id === id).map((one) => found.get(one.id)!),
+  );
   await writeFolder(out, {
     'comparison.csv': comparisonCsv(measures, options),
     'comparison.json': comparisonJson(measures, options),
   });
   for (const note of notes) console.log(note);
-  console.log(`${options.length} options by ${measures.length} measures, ${studies.length} studies.`);
+  console.log(
+    `${options.length} ${withSchemes ? 'options and schemes' : 'options'} by ${measures.length} measures, ${studies.length} studies.`,
+  );
 }

@@ -135,6 +135,8 @@ test('compare --all writes every option by every measure, the same figures as a 
   project.studies = project.studies.filter(
     ({ name }: { name: string }) => name === 'Sky light of the terrace',
   );
+  const bar = project.options.find(({ id }: { id: string }) => id === 'a');
+  bar.schemes = bar.schemes.filter(({ id }: { id: string }) => id === 'overhangs');
   const file = join(folder, 'few.json');
   writeFileSync(file, JSON.stringify(project));
   const { status, stdout } = dial('compare', file, '--all', '--out', out);
@@ -153,6 +155,17 @@ test('compare --all writes every option by every measure, the same figures as a 
   const lines = readFileSync(join(out, 'comparison.csv'), 'utf8').trim().split(/\r?\n/);
   expect(lines).toHaveLength(1 + options.length);
   expect(dial('compare', file, '--out', out).stderr).toContain('or ask for --all');
+  const wide = join(folder, 'wide');
+  expect(dial('compare', file, '--all', '--schemes', '--rooms', 'new', '--out', wide).status).toBe(0);
+  const all = JSON.parse(readFileSync(join(wide, 'comparison.json'), 'utf8')).options;
+  const find = (id: string) => all.find((one: { id: string }) => one.id === id);
+  expect(all.length).toBeGreaterThan(options.length);
+  expect(find('b').values[`study/${id}/share`]).toBe(b[`study/${id}/share`]);
+  expect(find('a~overhangs').values['rooms/solar']).toBeLessThan(find('a').values['rooms/solar']);
+  expect(find('a~overhangs').values.floor).toBe(find('a').values.floor);
+  expect(dial('compare', file, '--all', '--rooms', 'ruin', '--out', out).stderr).toContain(
+    'There is no preset “ruin”; there are new',
+  );
 });
 
 test('a folder that cannot be made is said, for every command that writes one', () => {

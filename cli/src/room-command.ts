@@ -29,12 +29,7 @@ interface Options {
 
 /** Assumptions of a preset with some of them set otherwise, `wallU=0.3`. Throws InputError `preset` or `assume`. */
 function assumptions(preset: string, changed: readonly string[]): RoomAssumptions {
-  if (!Object.hasOwn(ROOM_PRESETS, preset))
-    throw new InputError(
-      'preset',
-      `There is no preset “${preset}”; there are ${Object.keys(ROOM_PRESETS).join(', ')}.`,
-    );
-  const assumed: RoomAssumptions = { ...ROOM_PRESETS[preset as keyof typeof ROOM_PRESETS] };
+  const assumed = { ...roomPreset(preset) };
   for (const text of changed) {
     const [, key = '', value = ''] = /^(\w+)=(.+)$/.exec(text) ?? [];
     if (!Object.hasOwn(assumed, key))
@@ -164,4 +159,13 @@ function hoursCsv(year: RoomYear): string {
       round(year.coolingW[i]!, 2),
     ]),
   ]);
+}
+
+/** One of the sets of assumptions. Throws InputError `preset`. */
+export function roomPreset(name: string): RoomAssumptions {
+  if (Object.hasOwn(ROOM_PRESETS, name)) return ROOM_PRESETS[name as keyof typeof ROOM_PRESETS];
+  throw new InputError(
+    'preset',
+    `There is no preset “${name}”; there are ${Object.keys(ROOM_PRESETS).join(', ')}.`,
+  );
 }

@@ -169,6 +169,19 @@ test('every kind of study runs on the sample, before and after, held to criteria
   await page.getByLabel('At place').selectOption({ index: 1 });
   await expect(page.getByTestId('takes-said')).not.toHaveText(overall);
   await expect(page.getByRole('img', { name: 'What cutting gives back, by level' })).toBeVisible();
+  // What if it were a storey lower: more sky for the neighbours, less floor.
+  const whatIf = page.getByTestId('what-if-said');
+  await expect(whatIf).toContainText('nothing is cut yet');
+  await page.getByRole('button', { name: 'A storey less' }).click();
+  await expect(whatIf).toContainText(
+    /Cut at \d+ m: [\d.]+ % instead of [\d.]+, for \d+ of 1,920 m² of floor \(1 storey of Bar\)/,
+  );
+  const slider = page.getByRole('slider', { name: 'Level it is cut down to' });
+  await slider.focus();
+  await slider.press('PageDown');
+  await expect(whatIf).toContainText('2 storeys of Bar');
+  await slider.press('ArrowLeft');
+  await expect(whatIf).toContainText('3 storeys of Bar');
   await page.getByRole('button', { name: 'On the massing' }).click();
   await expect(page.getByTestId('legend')).toContainText('Taken by the massing');
   await page.getByRole('button', { name: 'On the massing' }).click();

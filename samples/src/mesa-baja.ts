@@ -210,6 +210,7 @@ export function mesaBaja(): Project {
       boundary: box(-27, -3, 54, 38).map(([x, y]) => [x, y]),
       ground: GROUND,
       albedo: 0.2,
+      survey: null,
       weather: sampleWeather(PLACE, -4, 11),
     },
     neighbours: neighbours(),

@@ -103,6 +103,29 @@ describeWithDatabase('masks in the database', () => {
     expect(anew.bytes).toEqual(bar.bytes);
   });
 
+  test('an option with another scheme runs as if it stood, traces its devices only, and is kept beside the option', async () => {
+    const id = await post(sample());
+    await evictMasks(db, 0);
+    await run(id, 'garden-view');
+    const plain = await run(id, 'windows-sky', 'a');
+    const shaded = await run(id, 'windows-sky', 'a~overhangs');
+    expect(shaded.rays).toBeLessThan(plain.rays);
+    const standing = await post(
+      sample((project) => {
+        project.options.find((one) => one.id === 'a')!.scheme = 'overhangs';
+      }),
+    );
+    expect((await run(standing, 'windows-sky', 'a')).bytes).toEqual(shaded.bytes);
+    const { body } = await http().get(`/api/projects/${id}/runs`).expect(200);
+    expect(body.map(({ optionId }: { optionId: string }) => optionId)).toEqual([
+      ...['a~overhangs', 'a', 'a'],
+    ]);
+    await http()
+      .post(`/api/projects/${id}/runs`)
+      .send({ study: 'windows-sky', option: 'a~gone' })
+      .expect(422);
+  });
+
   test('those that were not used for the longest go first', async () => {
     // A database of its own: runs above may still be keeping theirs.
     const alone = await startServer(await freshDatabase(admin!, 'masks_alone'), 0);

@@ -1,12 +1,16 @@
 import { kelpLane } from '../../../samples/src/kelp-lane';
+import { inVariant } from '../devices';
 import { massFigures } from '../form';
+import { ROOM_PRESETS, roomYear, typicalRooms } from '../gains';
 import { centroid } from '../geometry';
-import { emptyProject, type Project, TODAY } from '../project';
-import { planStudy, requireStudy, runStudy, studyResult } from '../study';
+import { emptyProject, type Project, type Study, TODAY } from '../project';
+import { roomsIn } from '../shade';
+import { planStudy, requireStudy, runStudy, studyResult, type StudyResult, whoTakes } from '../study';
 import { MemoryMasks } from '../trace';
 import { comparisonCsv, comparisonJson } from './comparison-files';
-import { comparedMeasures, firstMeasures, massingValues, studyValues } from './measures';
-import { type MassingNumber, massingGrid, massingOf, MassingSweep } from './massing-sweep';
+import { comparedMeasures, firstMeasures, massingValues, roomValues, studyValues } from './measures';
+import { cutDown } from './cut-down';
+import { type MassingNumber, massingGrid, massingOf, MassingSweep, withMasses } from './massing-sweep';
 import { betterOf, tradeOffFront } from './trade-off';
 
 const NONE = new Map();
@@ -55,6 +59,21 @@ test('figures of a study: share, mean and least are those of its summary, places
   expect(values[key('share')]!.value).toBeCloseTo(proposal.summary.criterion.share * 100, 9);
   expect(values[key('mean')]!.value).toBe(proposal.summary.values.mean);
   expect(values[key('worst')]!.value).toBe(proposal.summary.values.min);
+  // What is taken from a neighbour: means of its windows before less after, weighted with their area.
+  const of = (id: string) => {
+    const mine = ({ id: place }: { id: string }) => place.split('.')[1] === id;
+    const mean = ({ summary }: StudyResult) => {
+      const rows = summary.targets.filter(mine);
+      const area = rows.reduce((sum, { areaM2 }) => sum + areaM2, 0);
+      return rows.reduce((sum, row) => sum + row.mean * row.areaM2, 0) / area;
+    };
+    return mean(today) - mean(proposal);
+  };
+  const taken = comparedMeasures(project).filter(({ key: k }) => k.startsWith(`study/${study.id}/from/`));
+  expect(taken.length).toBeGreaterThan(1);
+  const told = taken.filter(({ key: k }) => k in values);
+  expect(told.length).toBeGreaterThan(0);
+  for (const { key: k } of told) expect(values[k]!.value).toBeCloseTo(of(k.split('/').at(-1)!), 4);
   const under = proposal.summary.targets.filter(
     ({ mean, sensors }) => sensors > 0 && mean < study.criterion.atLeast,
   );
@@ -117,6 +136,89 @@ test('the files: a line an option, figures under headings with their units', () 
   const read = JSON.parse(comparisonJson(measures, options));
   expect(read.options[1].values.floor).toBe(400);
   expect(read.measures[0]).toEqual({ key: 'floor', of: '', name: 'Floor area', unit: 'm²', better: 'more' });
+});
+
+test('a year of typical rooms: means by floor area of their own years; devices let in less, and cost heating', () => {
+  const project = kelpLane();
+  const [bare, shaded] = ['a', 'a~overhangs'].map((id) => {
+    const of = inVariant(project, id);
+    return roomValues(of.project, of.optionId, NONE, ROOM_PRESETS.new);
+  });
+  const rooms = roomsIn(project, 'a', NONE).filter(({ optionId }) => optionId === 'a');
+  const years = typicalRooms(rooms, project.site.north.trueNorthDeg).map(({ room }) =>
+    roomYear(project, 'a', NONE, room, ROOM_PRESETS.new),
+  );
+  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+  const floor = sum(years.map(({ envelope }) => envelope.floorM2));
+  expect(bare!['rooms/solar']!.value).toBeCloseTo(sum(years.flatMap(({ solar }) => solar)) / floor, 9);
+  expect(bare!['rooms/need']!.value).toBeCloseTo(
+    bare!['rooms/heating']!.value + bare!['rooms/cooling']!.value,
+    9,
+  );
+  const warm = sum(years.map(({ tooWarmH, envelope }) => tooWarmH * envelope.floorM2)) / floor;
+  expect(bare!['rooms/warm']!.value).toBeCloseTo(warm, 9);
+  for (const less of ['solar', 'cooling', 'warm', 'peak'])
+    expect(shaded![`rooms/${less}`]!.value).toBeLessThan(bare![`rooms/${less}`]!.value);
+  expect(shaded!['rooms/heating']!.value).toBeGreaterThan(bare!['rooms/heating']!.value);
+  // Nothing to say without weather, or without rooms.
+  const dull = { ...project, site: { ...project.site, weather: null } };
+  expect(roomValues(dull, 'a', NONE, ROOM_PRESETS.new)).toEqual({});
+  expect(comparedMeasures(dull).some(({ group }) => group === 'rooms')).toBe(false);
+  expect(roomValues(project, TODAY, NONE, ROOM_PRESETS.new)).toEqual({});
+});
+
+describe('an option that is cut down to a level', () => {
+  const project = box(4);
+  const id = project.options[1]!.id;
+
+  test('whole storeys go, and their floor area with them; a level at a ceiling keeps what is under it', () => {
+    expect(cutDown(project, id, 12)).toMatchObject({ floorM2: 800, lostM2: 0, lost: [] });
+    expect(cutDown(project, id, 12).masses).toEqual(project.options[1]!.masses);
+    expect(cutDown(project, id, 11.9)).toMatchObject({ lostM2: 200, lost: [{ name: 'M', storeys: 1 }] });
+    expect(cutDown(project, id, 6)).toMatchObject({ lostM2: 400, lost: [{ name: 'M', storeys: 2 }] });
+    expect(cutDown(project, id, 6).masses[0]!.storeys).toHaveLength(2);
+    expect(cutDown(project, id, 2)).toMatchObject({ lostM2: 800, masses: [] });
+  });
+
+  test('only a roof that reaches over it becomes flat', () => {
+    const gabled = box(4);
+    gabled.options[1]!.masses[0]!.roof = { kind: 'gable', riseM: 3 };
+    const cut = cutDown(gabled, id, 12);
+    expect(cut).toMatchObject({ lostM2: 0, lost: [] });
+    expect(cut.masses[0]!.roof).toEqual({ kind: 'flat', parapetM: 0 });
+  });
+
+  test('what the slices of a study say is given back comes, when it is traced without what stands over the level', () => {
+    const near: Project = {
+      ...box(4),
+      targets: [
+        {
+          ...{ id: 't', name: 'T', kind: 'ground', spacingM: 4, offsetM: 0.1 },
+          outline: [
+            ...[
+              [0, 13],
+              [20, 13],
+              [20, 17],
+              [0, 17],
+            ].map((p) => p as [number, number]),
+          ],
+        },
+      ],
+    };
+    const study: Study = {
+      ...{ id: 's', name: 'S', kind: 'vsc', targets: ['t'], stepMinutes: 10, scale: null },
+      window: { from: '2026-03-21', to: '2026-03-21', startMinutes: 0, endMinutes: 1440 },
+      criterion: { atLeast: 27, share: 1, source: '' },
+    };
+    const read = (of: Project) => whoTakes(of, planStudy(of, id, study, NONE), NONE);
+    const told = read(near);
+    for (const level of [3, 6, 9]) {
+      const { masses } = cutDown(near, id, level);
+      const gives = told.slices.find(({ fromM }) => fromM === level)!.gives;
+      expect(read(withMasses(near, id, masses)).value - told.value).toBeCloseTo(gives, 9);
+      expect(gives).toBeGreaterThan(0);
+    }
+  });
 });
 
 describe('massings that are tried', () => {

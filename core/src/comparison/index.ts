@@ -1,3 +1,4 @@
+export { cutDown, type CutDown } from './cut-down';
 export { type ComparedOption, comparisonCsv, comparisonJson } from './comparison-files';
 export {
   type ComparedMeasure,
@@ -6,6 +7,7 @@ export {
   firstMeasures,
   massingValues,
   type MeasureValues,
+  roomValues,
   studyValues,
 } from './measures';
 export {
@@ -16,5 +18,6 @@ export {
   type MassingNumber,
   type MassingRange,
   MAX_MASSINGS,
+  withMasses,
 } from './massing-sweep';
 export { betterOf, tradeOffFront, type Mark } from './trade-off';

@@ -75,19 +75,24 @@ export function massingOf(
   return changed;
 }
 
+/** A mass with so many storeys: more are like its last, and what stood in those that go goes with them. */
+export function withStoreyCount(mass: Mass, count: number): Mass {
+  const last = mass.storeys.at(-1)!;
+  return {
+    ...mass,
+    storeys: Array.from({ length: count }, (_, k) => mass.storeys[k] ?? last),
+    openings: mass.openings.filter(({ host }) => host.on !== 'wall' || host.storey < count),
+    partitions: mass.partitions.filter(({ storey }) => storey < count),
+    rooms: mass.rooms.filter(({ storey }) => storey < count),
+    furniture: mass.furniture.filter(({ storey }) => storey < count),
+  };
+}
+
 function changedMass(mass: Mass, number: MassingNumber, value: number): Mass {
   switch (number.of) {
     case 'storeys': {
       if (value < 1) throw new InputError('sweep', 'A mass has at least one storey.');
-      const last = mass.storeys.at(-1)!;
-      return {
-        ...mass,
-        storeys: Array.from({ length: value }, (_, k) => mass.storeys[k] ?? last),
-        openings: mass.openings.filter(({ host }) => host.on !== 'wall' || host.storey < value),
-        partitions: mass.partitions.filter(({ storey }) => storey < value),
-        rooms: mass.rooms.filter(({ storey }) => storey < value),
-        furniture: mass.furniture.filter(({ storey }) => storey < value),
-      };
+      return withStoreyCount(mass, value);
     }
     case 'turn':
       return moveShape(mass, turnAbout(centroid(mass.footprint.outer), value));

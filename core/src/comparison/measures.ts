@@ -1,9 +1,12 @@
 import { envelopeBreaches } from '../envelope';
 import { massFigures, massLevels } from '../form';
+import { type RoomAssumptions, type RoomYear, roomYear, typicalRooms } from '../gains';
 import type { MeshStore } from '../geometry';
 import { facadeAreas, openingsIn } from '../openings';
 import { type Envelope, type Project, requireOption, SECTORS, type Study } from '../project';
+import { roomsIn } from '../shade';
 import {
+  bodyOfPart,
   compareResults,
   ruleFor,
   shareAtLeast,
@@ -17,7 +20,7 @@ import {
 export interface ComparedMeasure {
   /** `floor`, `facade/south`, `study/ID/share`, `envelope/ID/over` and so on; lasting. */
   key: string;
-  group: 'massing' | 'facades' | 'study' | 'envelope';
+  group: 'massing' | 'facades' | 'study' | 'envelope' | 'rooms';
   /** Of what group: the name of the study or envelope; empty for massing. */
   of: string;
   name: string;
@@ -50,10 +53,10 @@ const MASSING: readonly (readonly [string, string, string, number, ComparedMeasu
 const NEITHER: ReadonlySet<Study['kind']> = new Set(['shadow-frequency', 'insolation', 'solar-gain']);
 
 /** Everything that the options of a project can be compared by. */
-export function comparedMeasures({
-  studies,
-  envelopes,
-}: Pick<Project, 'studies' | 'envelopes'>): ComparedMeasure[] {
+type Measured = Pick<Project, 'studies' | 'envelopes' | 'site' | 'targets' | 'neighbours' | 'criteria'>;
+
+export function comparedMeasures(project: Measured): ComparedMeasure[] {
+  const { studies, envelopes, site } = project;
   return [
     ...MASSING.map(([key, name, unit, digits, better]): ComparedMeasure => ({
       ...{ key, group: 'massing', of: '', name, unit, digits, better, source: null },
@@ -68,12 +71,53 @@ export function comparedMeasures({
         ...{ unit: 'm²', digits: 0, better: null, source: null },
       },
     ]),
-    ...studies.flatMap((study) => studyMeasures(study)),
+    ...studies.flatMap((study) => [...studyMeasures(study), ...takenMeasures(project, study)]),
     ...envelopes.map(({ id, name }): ComparedMeasure => ({
       ...{ key: `envelope/${id}/over`, group: 'envelope', of: name, name: 'Sticks out of it' },
       ...{ unit: 'm³', digits: 0, better: 'less', source: id },
     })),
+    ...(site.weather ? roomMeasures() : []),
   ];
+}
+
+/** What is taken, against Today, from each neighbour and each drawn target of a study whose greater values are better. */
+function takenMeasures({ targets, neighbours, criteria }: Measured, study: Study): ComparedMeasure[] {
+  if (NEITHER.has(study.kind)) return [];
+  const own = targets.filter(({ id }) => study.targets.includes(id));
+  const isFrom = ({ id }: { id: string }) =>
+    own.some(
+      (target) =>
+        (target.kind === 'openings' || target.kind === 'facades') &&
+        target.among === 'neighbours' &&
+        (target.scope.owners?.includes(id) ?? true),
+    );
+  const from = [
+    ...own.filter(({ kind }) => kind === 'ground' || kind === 'plane'),
+    ...neighbours.filter((one) => one.kind === 'building' && isFrom(one)),
+  ];
+  const { needs } = ruleFor({ criteria }, study);
+  const measure = STUDY_KINDS[study.kind].measures.find(({ key }) => key === needs[0]!.measure)!;
+  return from.map(({ id, name }) => ({
+    ...{ key: `study/${study.id}/from/${id}`, group: 'study', of: study.name, name: `Taken from ${name}` },
+    ...{ unit: measure.unit, digits: measure.digits, better: 'less', source: study.id },
+  }));
+}
+
+/** `key`, what it is, unit, digits and which way is better, of a year of rooms. */
+const ROOMS: readonly (readonly [string, string, string, number, ComparedMeasure['better']])[] = [
+  ['solar', 'Sun through the windows', 'kWh/m²', 0, null],
+  ['heating', 'Heating', 'kWh/m²', 0, 'less'],
+  ['cooling', 'Cooling', 'kWh/m²', 0, 'less'],
+  ['need', 'Heating and cooling', 'kWh/m²', 0, 'less'],
+  ['peak', 'Greatest cooling', 'W/m²', 0, 'less'],
+  ['warm', 'Over 26 °C when not cooled', 'h', 0, 'less'],
+];
+
+function roomMeasures(): ComparedMeasure[] {
+  return ROOMS.map(([key, name, unit, digits, better]) => ({
+    ...{ key: `rooms/${key}`, group: 'rooms', of: 'A year of typical rooms', name, unit, digits, better },
+    source: null,
+  }));
 }
 
 function studyMeasures({ id, name, kind, criterion }: Study): ComparedMeasure[] {
@@ -108,7 +152,7 @@ function studyMeasures({ id, name, kind, criterion }: Study): ComparedMeasure[] 
 }
 
 /** What is offered before anything is chosen: massing, the share of each of the first studies, envelopes. */
-export function firstMeasures(project: Pick<Project, 'studies' | 'envelopes'>): string[] {
+export function firstMeasures(project: Measured): string[] {
   const all = comparedMeasures(project);
   const shares = all.filter(({ key }) => key.endsWith('/share')).slice(0, 3);
   const over = all.filter(({ group }) => group === 'envelope').slice(0, 1);
@@ -147,6 +191,38 @@ export function massingValues(project: Project, optionId: string, meshes: MeshSt
 }
 
 /**
+ * A year of one typical room for each way that rooms of an option face, under one set of assumptions: means by floor area,
+ * the greatest cooling of any. Empty without a weather year or rooms with windows. Throws InputError `weather`.
+ */
+export function roomValues(
+  project: Project,
+  optionId: string,
+  meshes: MeshStore,
+  assumed: RoomAssumptions,
+): MeasureValues {
+  if (!project.site.weather) return {};
+  const own = roomsIn(project, optionId, meshes).filter((room) => room.optionId === optionId);
+  const years = typicalRooms(own, project.site.north.trueNorthDeg).map(({ room }) =>
+    roomYear(project, optionId, meshes, room, assumed),
+  );
+  const floorM2 = years.reduce((sum, { envelope }) => sum + envelope.floorM2, 0);
+  if (floorM2 === 0) return {};
+  const yearly = (of: (year: RoomYear) => readonly number[]) =>
+    years.reduce((sum, year) => sum + of(year).reduce((all, kWh) => all + kWh, 0), 0) / floorM2;
+  const [heating, cooling] = [yearly((year) => year.heating), yearly((year) => year.cooling)];
+  const values: Record<string, number> = {
+    ...{ solar: yearly(({ solar }) => solar), heating, cooling, need: heating + cooling },
+    peak: Math.max(
+      ...years.map(
+        ({ coolingW, envelope }) => coolingW.reduce((a, b) => Math.max(a, b), 0) / envelope.floorM2,
+      ),
+    ),
+    warm: years.reduce((sum, { tooWarmH, envelope }) => sum + tooWarmH * envelope.floorM2, 0) / floorM2,
+  };
+  return Object.fromEntries(Object.entries(values).map(([key, value]) => [`rooms/${key}`, { value }]));
+}
+
+/**
  * Figures of a result of a study: the share of the area with enough, its mean, the least, places whose mean is under the
  * threshold, and, where a result of Today is given, places that do not pass its criteria against it.
  */
@@ -174,6 +250,17 @@ export function studyValues(
     const { places } = compareResults(today, result, ruleFor(project, study));
     const losing = places.filter(({ passes }) => !passes).length;
     if (places.length > 0) found[key('takes')] = { value: losing, passes: losing === 0 };
+    const owners = new Map<string, typeof places>();
+    for (const place of places) {
+      // The body that its rule found it on, or itself as it was drawn.
+      const owner = bodyOfPart(place.id) ?? place.id;
+      owners.set(owner, [...(owners.get(owner) ?? []), place]);
+    }
+    for (const [owner, own] of owners) {
+      const area = own.reduce((sum, { areaM2 }) => sum + areaM2, 0);
+      const lost = own.reduce((sum, { difference, areaM2 }) => sum - difference * areaM2, 0);
+      found[key(`from/${owner}`)] = { value: lost / area, passes: own.every(({ passes }) => passes) };
+    }
   }
   return found;
 }

@@ -1,3 +1,4 @@
+export { type Variant, variantOf, variantsOf, inVariant } from './variants';
 export { type CutOff, cutOffOf, endlessDepth } from './cut-off';
 export { type CutOffLine, cutOffLines } from './cut-off-lines';
 export { boxCount, type DeviceBox, deviceBoxes, type FramePoint, type OpeningBox } from './device-boxes';

@@ -1,4 +1,4 @@
-export { isKeepable, MAX_OBJECTS } from './budget';
+export { budgetProblem, isKeepable, MAX_OBJECTS } from './budget';
 export { type Changes, documentChanges, withChanges } from './changes';
 export { describePath, editProblems, parseProject, parseProjectFile, problems } from './check';
 export {

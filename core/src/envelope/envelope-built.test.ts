@@ -309,7 +309,15 @@ test('the facade of a neighbour keeps its sun by rule, from a storey up', () => 
     ...{ spacingM: 1, offsetM: 0.01 },
   };
   project.targets = [facade] as unknown as Project['targets'];
-  const keep = [{ on: 'target' as const, id: 'f', option: null, windows: [DAY('2026-03-21', 11, 13)] }];
+  const keep = [
+    {
+      on: 'target' as const,
+      id: 'f',
+      option: null,
+      basis: 'clock' as const,
+      windows: [DAY('2026-03-21', 11, 13)],
+    },
+  ];
   const asked = envelope({ keep });
   const { levelM, decidedBy } = new EnvelopeSolver(project, asked).at([8, 10]);
   // The wall from the first floor up, as a plane that is drawn there.
@@ -340,7 +348,15 @@ test('the facade of a proposal keeps its sun where that option is named, and is 
     },
   ] as unknown as Project['targets'];
   const at = (option: string | null) => {
-    const keep = [{ on: 'target' as const, id: 'f', option, windows: [DAY('2026-03-21', 11, 13)] }];
+    const keep = [
+      {
+        on: 'target' as const,
+        id: 'f',
+        option,
+        basis: 'clock' as const,
+        windows: [DAY('2026-03-21', 11, 13)],
+      },
+    ];
     return new EnvelopeSolver(project, envelope({ keep }));
   };
   expect(at(null).at([8, 10]).levelM).toBe(Infinity);

@@ -53,29 +53,39 @@ export function envelopeLattice(
     levelM[i] = found.levelM;
     decidedBy[i] = found.decidedBy;
   };
-  for (let row = 0; row < rows - 1; row += SQUARE)
-    for (let column = 0; column < columns - 1; column += SQUARE) {
-      const at = (dx: number, dy: number) => (row + dy) * columns + column + dx;
-      const corners = [at(0, 0), at(SQUARE, 0), at(0, SQUARE), at(SQUARE, SQUARE)] as const;
-      const middle = at(SQUARE / 2, SQUARE / 2);
-      for (const i of [...corners, middle]) solve(i);
-      const [a, b, c, d] = corners.map((i) => levelM[i]!) as [number, number, number, number];
-      const isSmooth =
-        corners.every((i) => decidedBy[i] === decidedBy[middle]) &&
-        Math.abs((a + b + c + d) / 4 - levelM[middle]!) < SMOOTH_M;
-      for (let dy = 0; dy <= SQUARE; dy++)
-        for (let dx = 0; dx <= SQUARE; dx++) {
-          const i = at(dx, dy);
-          if (!Number.isNaN(levelM[i]!)) continue;
-          // Edges are shared with squares that may be rough.
-          if (!isSmooth || dx % SQUARE === 0 || dy % SQUARE === 0) solve(i);
-          else {
-            const [s, t] = [dx / SQUARE, dy / SQUARE];
-            levelM[i] = (a * (1 - s) + b * s) * (1 - t) + (c * (1 - s) + d * s) * t;
-            decidedBy[i] = decidedBy[middle]!;
-          }
-        }
+  const across = (columns - 1) / SQUARE;
+  const smooth = new Uint8Array(across * ((rows - 1) / SQUARE));
+  const cornersOf = (square: number) => {
+    const first = Math.floor(square / across) * SQUARE * columns + (square % across) * SQUARE;
+    return [first, first + SQUARE, first + SQUARE * columns, first + SQUARE * (columns + 1)] as const;
+  };
+  for (let square = 0; square < smooth.length; square++) {
+    const corners = cornersOf(square);
+    const middle = corners[0] + (SQUARE / 2) * (columns + 1);
+    for (const i of [...corners, middle]) solve(i);
+    const mean = corners.reduce((sum, i) => sum + levelM[i]!, 0) / 4;
+    const isOne = corners.every((i) => decidedBy[i] === decidedBy[middle]);
+    if (isOne && Math.abs(mean - levelM[middle]!) < SMOOTH_M) smooth[square] = 1;
+  }
+  // An edge that a rough square shares is exact, so first all of those.
+  const nodesOf = function* (square: number) {
+    const [first] = cornersOf(square);
+    for (let dy = 0; dy <= SQUARE; dy++)
+      for (let dx = 0; dx <= SQUARE; dx++)
+        yield { i: first + dy * columns + dx, s: dx / SQUARE, t: dy / SQUARE };
+  };
+  for (let square = 0; square < smooth.length; square++)
+    if (!smooth[square]) for (const { i } of nodesOf(square)) solve(i);
+  for (let square = 0; square < smooth.length; square++) {
+    if (!smooth[square]) continue;
+    const corners = cornersOf(square);
+    const [a, b, c, d] = corners.map((i) => levelM[i]!) as [number, number, number, number];
+    for (const { i, s, t } of nodesOf(square)) {
+      if (!Number.isNaN(levelM[i]!)) continue;
+      levelM[i] = (a * (1 - s) + b * s) * (1 - t) + (c * (1 - s) + d * s) * t;
+      decidedBy[i] = decidedBy[corners[0]]!;
     }
+  }
   for (let i = 0; i < count; i++) groundM[i] = solver.groundAt(place(i));
   const outline = { outer: solver.outline, holes: [] };
   const strips = envelope.noBuild.map((outer) => ({ outer, holes: [] }));

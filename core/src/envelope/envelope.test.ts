@@ -3,10 +3,11 @@ import { instantOf, RAD } from '../civil';
 import { contains, type Point2, type Point3 } from '../geometry';
 import type { Envelope, Project, WindowOfTime } from '../project';
 import { groundLevel } from '../site';
-import { sunPosition, sunVector } from '../sun';
+import { sunDay, sunPosition, sunVector } from '../sun';
 import { firstBlock, TriangleTree } from '../trace';
 import { envelopeField, envelopeFigures, EnvelopeSolver, placeOf } from './envelope-field';
 import { envelopeCsv, envelopeObj } from './envelope-files';
+import { sunHull } from './sun-hull';
 import { box, DAY, envelope, keeping, outlines, site, windows } from '../../testing/envelope-sites';
 
 const levelAt = ({ project, asked }: { project: Project; asked: Envelope }, place: Point2) =>
@@ -62,6 +63,25 @@ test('at the equinox noon the envelope of a long garden is a plane that rises by
   ];
   expect(Math.atan((far - near) / 10) / RAD).toBeCloseTo(90 - 47, 0);
   expect(near / 8).toBeCloseTo((far - near) / 10, 2);
+});
+
+test('hours by the sun: its noon is the transit of the day, and its hours lie even about it', () => {
+  const of = keeping([{ outline: box(-300, 30, 300, 60), levelM: 0, windows: [DAY('2026-07-01', 12, 12)] }]);
+  of.asked.keep[0]!.basis = 'solar';
+  const { place } = of.project.site;
+  const { transitMs } = sunDay('2026-07-01', place, place.zone);
+  const { levelM, atMs } = levelAt(of, [10, 4]);
+  expect(levelM).toBeCloseTo(26 * Math.tan(sunPosition(transitMs, place).altitudeDeg * RAD), 3);
+  expect(Math.abs(atMs - transitMs)).toBeLessThanOrEqual(30_000);
+  // By the clock the sun stands elsewhere at twelve.
+  of.asked.keep[0]!.basis = 'clock';
+  expect(Math.abs(levelAt(of, [10, 4]).atMs - transitMs)).toBeGreaterThan(60_000);
+  // From 10 to 14 by the sun both ends have the same altitude, however far the clock is from it.
+  const windows = [DAY('2026-06-21', 10, 14)];
+  const { bearing, rise } = sunHull(of.project.site, { windows, basis: 'solar' });
+  const [first, last] = [rise[0]!, rise.at(-1)!];
+  expect(first / last).toBeCloseTo(1, 2);
+  expect(bearing[0]! + bearing.at(-1)!).toBeCloseTo(Math.PI, 2);
 });
 
 test('what stands to the sunny side of nothing is unlimited; on the area itself there is its level', () => {
@@ -205,7 +225,9 @@ test('a window in a wall keeps its sun: the least height at which the line shade
     },
   ] as unknown as Project['targets'];
   const window = DAY('2026-03-21', 11, 13);
-  const asked = envelope({ keep: [{ on: 'target', id: 'w', option: null, windows: [window] }] });
+  const asked = envelope({
+    keep: [{ on: 'target', id: 'w', option: null, basis: 'clock' as const, windows: [window] }],
+  });
   const corners: Point3[] = [
     [8, 22, 1],
     [11, 22, 1],
@@ -334,6 +356,8 @@ test('what cannot be is said', () => {
   const year: WindowOfTime = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
   const many = keeping([{ outline: box(0, 20, 9, 30), windows: [year, year, year, year] }]);
   expect(() => envelopeField(many.project, many.asked)).toThrow('suns, minute by minute');
-  const gone = envelope({ keep: [{ on: 'area', id: 'no', option: null, windows: [DAY('2026-06-21')] }] });
+  const gone = envelope({
+    keep: [{ on: 'area', id: 'no', option: null, basis: 'clock' as const, windows: [DAY('2026-06-21')] }],
+  });
   expect(envelopeField(site(), gone).notes.join(' ')).toContain('is gone');
 });

@@ -32,13 +32,13 @@ const PART_M = 1;
  */
 export function keptFaces(
   project: Project,
-  { on, id, option, windows }: Kept,
+  { on, id, option, windows, basis }: Kept,
   meshes: MeshStore,
   standing?: StandingShade,
 ): KeptFace[] {
   const { site } = project;
   const hullOf = (corners: readonly Point3[], normal: Point3) =>
-    sunHull(site, windows, normal, standing?.reaches(corners, normal));
+    sunHull(site, { windows, basis }, normal, standing?.reaches(corners, normal));
   const level = (name: string, outline: readonly Point2[], levelM: number | null): KeptFace => {
     const levelOf = (p: Point2) => levelM ?? groundLevel(site.ground, p);
     const ring = site.ground.kind === 'terrain' && levelM === null ? parted(outline) : outline;

@@ -1,7 +1,7 @@
 import { addDays, daysBetween, instantOf } from '../civil';
 import type { Point3 } from '../geometry';
-import type { Project, WindowOfTime } from '../project';
-import { SunTrack, sunVector } from '../sun';
+import type { Envelope, Project, WindowOfTime } from '../project';
+import { solarInstant, SunTrack, sunVector } from '../sun';
 
 /** Suns are taken this far apart and wherever one rises or sets; bearings are kept this fine, as parts of a full turn. */
 const STEP_MS = 240_000;
@@ -70,6 +70,9 @@ function sampleOf(at: Point3, atMs: number): Sun {
   return { bearing: Math.atan2(-at[1], -at[0]), rise: at[2] / Math.hypot(at[0], at[1]), atMs, at };
 }
 
+/** Windows of time, and what their hours are told by. */
+export type KeptTime = Pick<Envelope['keep'][number], 'windows' | 'basis'>;
+
 /** Where between two moments something ends: the last moment, from `a` on, for which it still holds. */
 function lastOf(a: number, b: number, holds: (atMs: number) => boolean): number {
   let [yes, no] = [a, b];
@@ -82,9 +85,12 @@ function lastOf(a: number, b: number, holds: (atMs: number) => boolean): number 
 }
 
 /** The suns over the horizon of windows of time, in unbroken runs with both ends. */
-function runsOf(site: Project['site'], windows: readonly WindowOfTime[]): Sun[][] {
+function runsOf(site: Project['site'], { windows, basis }: KeptTime): Sun[][] {
   const { zone } = site.place;
   const track = new SunTrack(site.place);
+  /** When it is so late on a date; where the clocks show a time twice, the first or the last of them. */
+  const instant = (date: string, minutes: number, isLast: boolean) =>
+    basis === 'solar' ? solarInstant(date, minutes, site, track) : instantOf(date, minutes, zone, isLast);
   const towards = (atMs: number) => {
     const { altitudeDeg, azimuthDeg } = track.at(atMs);
     return sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg);
@@ -94,7 +100,7 @@ function runsOf(site: Project['site'], windows: readonly WindowOfTime[]): Sun[][
   for (const { from, to, startMinutes, endMinutes } of windows)
     for (let day = 0, count = daysBetween(from, to) + 1; day < count; day++) {
       const date = addDays(from, day);
-      const end = instantOf(date, endMinutes, zone, true);
+      const end = instant(date, endMinutes, true);
       let run: Sun[] = [];
       const push = (atMs: number, at: Point3) => {
         const sun = sampleOf(at, atMs);
@@ -109,7 +115,7 @@ function runsOf(site: Project['site'], windows: readonly WindowOfTime[]): Sun[][
         run.push(sun);
       };
       let before: { atMs: number; up: boolean } | null = null;
-      for (let atMs = instantOf(date, startMinutes, zone); ; atMs = Math.min(end, atMs + STEP_MS)) {
+      for (let atMs = instant(date, startMinutes, false); ; atMs = Math.min(end, atMs + STEP_MS)) {
         const at = towards(atMs);
         const up = at[2] > 0;
         if (before && before.up !== up) {
@@ -205,14 +211,14 @@ const lastHulls = new Last<SunHull>(64);
  */
 export function sunHull(
   site: Project['site'],
-  windows: readonly WindowOfTime[],
+  time: KeptTime,
   normal: Point3 = [0, 0, 1],
   isWanted?: (towards: Point3) => boolean,
 ): SunHull {
-  const about = JSON.stringify([site.place, site.north.trueNorthDeg, windows]);
+  const about = JSON.stringify([site.place, site.north.trueNorthDeg, time.windows, time.basis]);
   const seen = () =>
     before(
-      lastRuns.get(about, () => runsOf(site, windows)),
+      lastRuns.get(about, () => runsOf(site, time)),
       normal,
     );
   if (isWanted) return hullOfRuns(passing(seen(), isWanted));

@@ -41,7 +41,7 @@ export interface Comparison {
 
 /** The sets of criteria that say something of a kind of study. */
 export function criteriaFor(
-  project: Project,
+  project: Pick<Project, 'criteria'>,
   kind: Study['kind'],
 ): { set: CriteriaSet; rule: CriterionRule }[] {
   return project.criteria.flatMap((set) =>
@@ -53,7 +53,11 @@ export function criteriaFor(
  * The rule that a study is held to before and after: of the set with this id or name, else of the first that has one for
  * its kind; where none has, the threshold of the study itself. Throws InputError `criteria` for a set that has none.
  */
-export function ruleFor(project: Project, study: Study, wanted: string | null = null): CriterionRule {
+export function ruleFor(
+  project: Pick<Project, 'criteria'>,
+  study: Study,
+  wanted: string | null = null,
+): CriterionRule {
   const all = criteriaFor(project, study.kind);
   if (wanted !== null) {
     const found = all.find(({ set }) => set.id === wanted) ?? all.find(({ set }) => set.name === wanted);

@@ -1,3 +1,4 @@
+export { bodyOfPart } from './ruled-targets';
 export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';

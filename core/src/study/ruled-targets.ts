@@ -144,6 +144,9 @@ function planeOf(face: Face, inM = 0) {
   };
 }
 
+/** The body that a part of a target by rule is of, by its id; null of what was drawn. */
+export const bodyOfPart = (id: string): string | null => id.split('.')[1] ?? null;
+
 function partId(target: RuledTarget, body: { id: string }, face: Face, more = ''): string {
   return [target.id, body.id, face.key.replaceAll('/', '-'), more].filter(Boolean).join('.');
 }

@@ -8,7 +8,7 @@ import {
   type Target,
   TODAY,
 } from '../project';
-import { standingScheme } from '../devices';
+import { inVariant, standingScheme } from '../devices';
 import { hasMoving } from '../shade';
 import { STUDY_KINDS, windowsOf } from './kinds';
 
@@ -45,8 +45,9 @@ function isOfProposals(target: Target): boolean {
   return target.kind === 'openings' && (target.facing || target.withinM !== null);
 }
 
-/** Everything that the result of a study of an option depends on. Names and notes do not count. */
-export function signature(project: Project, optionId: string, study: Study): Signature {
+/** Everything that the result of a study of an option, or of one with another scheme (`Variant`), depends on. Names and notes do not count. */
+export function signature(asked: Project, variantId: string, study: Study): Signature {
+  const { project, optionId } = inVariant(asked, variantId);
   const { place, north, ground } = project.site;
   const { hasWindow, hasStep, needsWeather } = STUDY_KINDS[study.kind];
   const windows = study.also?.length ? windowsOf(study) : study.window;

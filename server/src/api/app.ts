@@ -13,6 +13,7 @@ import { projectRoutes } from './project-routes';
 import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
 import type { Services } from './services';
+import { sweepRoutes } from './sweep-routes';
 import { trustedOnly } from './trust';
 
 /** The HTTP application: the API under /api, the built pages everywhere else. */
@@ -77,6 +78,7 @@ export function createApp(services: Services): Express {
   api.use(pictureRoutes(services));
   api.use(projectRoutes(services));
   api.use(exportRoutes(services));
+  api.use(sweepRoutes(services));
   api.use(express.json({ limit: '100kb', inflate: false }));
   api.use(runRoutes(services));
   api.use((_request, _response, next) => next(notFound('This address')));

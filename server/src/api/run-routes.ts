@@ -7,7 +7,7 @@ import { parsed } from '../parsed';
 import type { Services } from './services';
 
 const paging = z.object(page(200));
-const newRun = z.object({ study: z.string().min(1).max(80), option: z.string().min(1).max(80) });
+const newRun = z.object({ study: z.string().min(1).max(80), option: z.string().min(1).max(140) });
 const runId = z.uuid({ error: 'a run is named by a UUID' });
 
 /** Runs: ask for one, list, follow, stop, and take out what they found. */

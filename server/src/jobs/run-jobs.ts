@@ -1,4 +1,11 @@
-import { type Project, requireStudy, type RunLine, signature, type StudyPlan } from '@dial-shade/core';
+import {
+  inVariant,
+  type Project,
+  requireStudy,
+  type RunLine,
+  signature,
+  type StudyPlan,
+} from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import PgBoss from 'pg-boss';
@@ -69,7 +76,7 @@ export class RunJobs {
   }
 
   /**
-   * Plans a study of an option and queues it; the very same run that has not ended is given again. Null when the project
+   * Plans a study of an option (or of one with another scheme, by its id as a variant) and queues it; the very same run that has not ended is given again. Null when the project
    * is gone. Throws InputError when it cannot be run, Stopped when the signal was raised.
    */
   async submit(
@@ -112,7 +119,7 @@ export class RunJobs {
     signal: AbortSignal,
   ): Promise<StudyPlan> {
     const meshes = await projectMeshBytes(this.db, project);
-    const task: PlanTask = { kind: 'plan', id, project, optionId, studyId, meshes };
+    const task: PlanTask = { kind: 'plan', id, ...inVariant(project, optionId), studyId, meshes };
     return this.planner.run<StudyPlan>(task, { signal, seconds: PLAN_SECONDS });
   }
 

@@ -2,6 +2,7 @@ import {
   batches,
   blankValues,
   contentHash,
+  inVariant,
   InputError,
   placeValues,
   resultToBytes,
@@ -99,9 +100,10 @@ export class RunWork {
     const { signal } = this.heart;
     const line = await whileOffline(() => findRun(this.db, this.id));
     if (!line) throw new Error('the run is gone');
-    const project = await whileOffline(() => runDocument(this.db, this.id));
+    const document = await whileOffline(() => runDocument(this.db, this.id));
+    const { project, optionId } = inVariant(document, line.optionId);
     const meshes = await whileOffline(() => projectMeshBytes(this.db, project));
-    const { optionId, studyId } = line;
+    const { studyId } = line;
     const task: PlanTask = { kind: 'prepare', id: this.id, project, optionId, studyId, meshes, plan };
     if (last) task.last = { modelKey: last.run.modelKey, obstacles: last.run.obstacles };
     const run = await this.tracers.run<SharedRun>(task, { signal });

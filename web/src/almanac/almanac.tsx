@@ -112,7 +112,7 @@ function AlmanacChart({ table, probe }: { table: AltitudeTable | null; probe: Sh
         data-testid="almanac-chart"
       >
         <YearMarks scale={scale} site={site} />
-        {hand?.window.from.startsWith(String(year)) && <WindowBox window={hand.window} scale={scale} />}
+        {hand?.window.from.startsWith(String(year)) && <WindowBox shown={hand} scale={scale} />}
         <HourSetOutlines scale={scale} all={byShade !== null} />
         <MomentMarks scale={scale} />
         <Crosshair scale={scale} date={date} minutes={minutes} />

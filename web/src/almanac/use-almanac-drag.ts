@@ -23,9 +23,11 @@ function brushed(
   year: number,
   px: number,
   py: number,
+  lateness: WindowInHand['lateness'],
 ): WindowOfTime | null {
   const column = scale.column(px);
-  const here = half(scale.minutes(py) >= 1425 ? 1440 : scale.minutes(py));
+  const minutes = scale.minutes(py);
+  const here = half((minutes >= 1425 ? 1440 : minutes) - lateness(column));
   const free = Object.keys(edges).length === 0;
   if (
     free &&
@@ -37,9 +39,9 @@ function brushed(
     ? order(anchor.column, column)
     : order(edges.left ? column : dayOfYear(start.from), edges.right ? column : dayOfYear(start.to));
   const [m0, m1] = free
-    ? order(half(anchor.minutes), here)
+    ? order(half(anchor.minutes - lateness(anchor.column)), here)
     : order(edges.top ? here : start.startMinutes, edges.bottom ? here : start.endMinutes);
-  const startMinutes = Math.min(1410, m0);
+  const startMinutes = Math.max(0, Math.min(1410, m0));
   return {
     ...start,
     from: dateOfColumn(year, c0),
@@ -74,7 +76,7 @@ export function useAlmanacDrag(scale: ChartScale, year: number, hand: WindowInHa
     event.currentTarget.setPointerCapture(event.pointerId);
     const { px, py } = at(event);
     if (hand) {
-      const edges = edgesAt(hand.window, scale, px, py) ?? {};
+      const edges = edgesAt(hand, scale, px, py) ?? {};
       const anchor = { column: scale.column(px), minutes: scale.minutes(py) };
       drag.current = { kind: 'window', edges, anchor, start: hand.window };
       return;
@@ -88,7 +90,7 @@ export function useAlmanacDrag(scale: ChartScale, year: number, hand: WindowInHa
     const { px, py } = at(event);
     if (drag.current?.kind === 'moment') pointTo(px, py, event.shiftKey);
     else if (drag.current?.kind === 'window' && hand) {
-      const window = brushed(drag.current, scale, year, px, py);
+      const window = brushed(drag.current, scale, year, px, py, hand.lateness);
       if (window) edit('brush the window of time', hand.put(window), { gestureKey: `window-${hand.key}` });
     }
   };

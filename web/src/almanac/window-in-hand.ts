@@ -1,16 +1,45 @@
-import { change, type Edit, STUDY_KINDS, type WindowOfTime } from '@dial-shade/core';
+import {
+  change,
+  clockAt,
+  type Edit,
+  type Site,
+  STUDY_KINDS,
+  sunDay,
+  type WindowOfTime,
+} from '@dial-shade/core';
+import { useMemo } from 'react';
 import { useStage } from '../app/use-stage';
 import { keptInHand, useEnvelopes, withKept } from '../envelope/envelope-store';
 import { activeStudyOf } from '../state/active-study';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
+import { dateOfColumn } from './wording';
 
 /** A window of time that the almanac shows, and lets one brush. */
 export interface WindowInHand {
   /** What it is of. */
   key: string;
   window: WindowOfTime;
+  /** Whether its hours are told by the sun. */
+  isSolar: boolean;
+  /** How much later than its hours the clock shows on the day of a column, minutes: nothing, or what solar time asks for. */
+  lateness: (column: number) => number;
   put: (window: WindowOfTime) => Edit;
+}
+
+const ON_TIME = () => 0;
+
+/** By how much the clock is ahead of the sun on the day of each column of the year, minutes. */
+function solarLateness({ place, year }: Site) {
+  const known = new Map<number, number>();
+  return (column: number) => {
+    const found = known.get(column);
+    if (found !== undefined) return found;
+    const { transitMs } = sunDay(dateOfColumn(year, column), place, place.zone);
+    const late = clockAt(transitMs, place.zone).minutes - 720;
+    known.set(column, late);
+    return late;
+  };
 }
 
 /** The window of the active study, or the first of what is chosen in an envelope. */
@@ -20,14 +49,18 @@ export function useWindowInHand(): WindowInHand | null {
   const activeStudy = useView((view) => view.activeStudy);
   const chosen = useEnvelopes((state) => state.chosen);
   const kept = useEnvelopes((state) => state.kept);
+  const bySun = useMemo(() => solarLateness(project.site), [project.site]);
   if (stage === 'envelope') {
     const found = keptInHand(project, { chosen, kept });
     if (!found) return null;
     const { envelope, index } = found;
-    const [window, ...also] = envelope.keep[index]!.windows;
+    const { windows, basis } = envelope.keep[index]!;
+    const [window, ...also] = windows;
     return {
       key: `${envelope.id}/${index}`,
       window: window!,
+      isSolar: basis === 'solar',
+      lateness: basis === 'solar' ? bySun : ON_TIME,
       put: (next) => withKept(envelope.id, index, { windows: [next, ...also] }),
     };
   }
@@ -36,6 +69,8 @@ export function useWindowInHand(): WindowInHand | null {
   return {
     key: study.id,
     window: study.window,
+    isSolar: false,
+    lateness: ON_TIME,
     put: (window) => change('studies', study.id, { window }),
   };
 }

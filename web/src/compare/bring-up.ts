@@ -16,9 +16,9 @@ export async function bringUp(standings: readonly Standing[]): Promise<void> {
   isStopped = false;
   useCompare.setState({ asked: late.length });
   try {
-    for (const { study, option } of late) {
+    for (const { study, variant } of late) {
       if (isStopped) break;
-      await startRun(study.id, option.id);
+      await startRun(study.id, variant.id);
     }
   } catch (error) {
     notify((error as Error).message, true);

@@ -1,17 +1,20 @@
-import { comparedMeasures, comparisonCsv } from '@dial-shade/core';
+import { comparedMeasures, comparisonCsv, variantsOf } from '@dial-shade/core';
 import { ArrowDown, ArrowUp, Download, Play, Square } from 'lucide-react';
 import { useState } from 'react';
 import { createPortal } from 'react-dom';
+import { durationInWords } from '../almanac/wording';
 import { ChoiceField, Section } from '../app/fields';
 import { IconButton } from '../app/objects';
 import { OptionLetter } from '../app/option-letter';
 import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { optionsInOrder } from '../state/view-store';
+import { BoardSection } from './board-section';
 import { bringUp, outOfDate, stopBringing } from './bring-up';
+import { useSecondsOf } from './use-seconds';
 import {
   chosenMeasures,
-  chosenOptions,
+  chosenVariants,
   type CompareShow,
   nameOf,
   setComparison,
@@ -19,6 +22,7 @@ import {
 } from './compare-store';
 import { CompareTable } from './compare-table';
 import { MassingSection } from './massing-section';
+import { ROOM_CHOICES } from '../shading/room-section';
 import { OptionSplit } from './option-split';
 import { OptionWall } from './option-wall';
 import { TradeOff } from './trade-off-chart';
@@ -67,6 +71,7 @@ export function CompareSheet() {
         ))}
       </div>
       <UpToDate standings={standings} />
+      {show === 'board' && <BoardSection />}
       {show === 'sweep' && <MassingSection />}
       <OptionsSection />
       <MeasuresSection />
@@ -75,7 +80,7 @@ export function CompareSheet() {
       {host &&
         (show === 'trade-off' || show === 'sweep') &&
         createPortal(<TradeOff cells={cells} isSweep={show === 'sweep'} />, host)}
-      {host && show === 'wall' && createPortal(<OptionWall />, host)}
+      {host && show === 'wall' && createPortal(<OptionWall cells={cells} />, host)}
       {host && show === 'split' && createPortal(<OptionSplit />, host)}
     </>
   );
@@ -86,6 +91,7 @@ function UpToDate({ standings }: { standings: readonly Standing[] }) {
   const asked = useCompare((state) => state.asked);
   const late = outOfDate(standings);
   const atWork = standings.filter(({ state }) => state.active).length;
+  const seconds = useSecondsOf(late);
   if (standings.length === 0)
     return <p className="visually-quiet">No study is compared; choose measures of studies below.</p>;
   if (atWork > 0) {
@@ -114,7 +120,8 @@ function UpToDate({ standings }: { standings: readonly Standing[] }) {
   return (
     <div className="mb-2" data-testid="bring-up">
       <p className="mb-1">
-        {late.length} of {standings.length} results are missing or out of date.
+        {late.length} of {standings.length} results are missing or out of date
+        {seconds !== null && `: about ${durationInWords(seconds)}`}.
       </p>
       <button className="btn btn-sunlit btn-sm" onClick={() => void bringUp(standings)}>
         <Play size={13} /> Bring up to date
@@ -123,39 +130,92 @@ function UpToDate({ standings }: { standings: readonly Standing[] }) {
   );
 }
 
-/** Which options, and to which of them differences are told. */
+/** Which options and schemes of them, in which order, and to which of them differences are told. */
 function OptionsSection() {
   const project = useDocument();
   const { comparison } = project;
   const all = optionsInOrder(project);
-  const shown = chosenOptions(project).map(({ id }) => id);
-  const toggle = (id: string) => {
-    const next = shown.includes(id)
-      ? shown.filter((one) => one !== id)
-      : all.map((one) => one.id).filter((one) => one === id || shown.includes(one));
-    setComparison('choose options to compare', {
-      options: next.length === all.length ? null : next,
+  const every = all.flatMap((option) => variantsOf(option));
+  const shown = chosenVariants(project);
+  const ids = shown.map(({ id }) => id);
+  const plain = all.map(({ id }) => id);
+  const set = (next: string[], name: string) =>
+    setComparison(name, {
+      options: next.length === plain.length && next.every((id, i) => id === plain[i]) ? null : next,
     });
+  const move = (at: number, by: -1 | 1) => {
+    const next = [...ids];
+    [next[at], next[at + by]] = [next[at + by]!, next[at]!];
+    set(next, 'order what is compared');
   };
+  const others = every.filter(({ id }) => !ids.includes(id));
   return (
     <Section title="Options" name="options compared">
-      {all.map((option) => (
-        <label key={option.id} className="d-flex gap-2 align-items-center mb-1">
-          <input type="checkbox" checked={shown.includes(option.id)} onChange={() => toggle(option.id)} />
-          <OptionLetter option={option} /> {option.name}
-        </label>
-      ))}
+      <ul className="objects">
+        {shown.map(({ id, option, name }, at) => (
+          <li key={id}>
+            <label className="name d-flex gap-2 align-items-center">
+              <input
+                type="checkbox"
+                checked
+                onChange={() =>
+                  set(
+                    ids.filter((one) => one !== id),
+                    `leave out ${name}`,
+                  )
+                }
+              />
+              <OptionLetter option={option} /> {name}
+            </label>
+            <IconButton
+              icon={ArrowUp}
+              label={`Move ${name} up`}
+              disabled={at === 0}
+              onClick={() => move(at, -1)}
+            />
+            <IconButton
+              icon={ArrowDown}
+              label={`Move ${name} down`}
+              disabled={at === shown.length - 1}
+              onClick={() => move(at, 1)}
+            />
+          </li>
+        ))}
+      </ul>
+      {others.length > 0 && (
+        <ul className="objects more-measures" aria-label="Options and schemes that are not compared">
+          {others.map(({ id, option, name }) => (
+            <li key={id}>
+              <label className="name d-flex gap-2 align-items-center">
+                <input
+                  type="checkbox"
+                  checked={false}
+                  onChange={() => set(withVariant(ids, id, every), `compare ${name}`)}
+                />
+                <OptionLetter option={option} /> {name}
+              </label>
+            </li>
+          ))}
+        </ul>
+      )}
       <ChoiceField
         label="Difference to"
-        value={comparison.against ?? ''}
+        value={shown.some(({ id }) => id === comparison.against) ? comparison.against! : ''}
         choices={[
           { value: '', name: 'none' },
-          ...all.map(({ id, letter, name }) => ({ value: id, name: `${letter} ${name}` })),
+          ...shown.map(({ id, option, name }) => ({ value: id, name: `${option.letter} ${name}` })),
         ]}
         commit={(against) => setComparison('tell differences', { against: against || null })}
       />
     </Section>
   );
+}
+
+/** What is compared with one more: a scheme after its option, an option where it stands in the project. */
+function withVariant(ids: readonly string[], id: string, every: readonly { id: string }[]): string[] {
+  const order = every.map((one) => one.id);
+  const before = ids.findLastIndex((one) => order.indexOf(one) < order.indexOf(id));
+  return [...ids.slice(0, before + 1), id, ...ids.slice(before + 1)];
 }
 
 /** The measures that are shown, in their order, and all others. */
@@ -211,6 +271,14 @@ function MeasuresSection() {
           </li>
         ))}
       </ul>
+      {chosen.some(({ group }) => group === 'rooms') && (
+        <ChoiceField
+          label="Rooms are"
+          value={project.comparison.rooms}
+          choices={ROOM_CHOICES}
+          commit={(rooms) => setComparison('assume other rooms', { rooms })}
+        />
+      )}
       <input
         className="form-control mb-1"
         placeholder="Find a measure"
@@ -242,7 +310,7 @@ function MeasuresSection() {
 function SaveSection({ cells }: { cells: ReadonlyMap<string, Record<string, ComparedCell>> }) {
   const project = useDocument();
   const save = () => {
-    const options = chosenOptions(project).map(({ id, letter, name }) => ({
+    const options = chosenVariants(project).map(({ id, option: { letter }, name }) => ({
       ...{ id, letter, name },
       values: Object.fromEntries(
         Object.entries(cells.get(id) ?? {}).flatMap(([key, { value }]) =>

@@ -1,4 +1,6 @@
 import {
+  type Variant,
+  variantOf,
   type ComparedMeasure,
   comparedMeasures,
   firstMeasures,
@@ -22,14 +24,26 @@ interface CompareState {
   left: string | null;
   right: string | null;
   divider: number;
-  /** Massing and envelopes by option. */
+  /** Whether results of the active study lie on the board. */
+  onBoard: boolean;
+  /** Massing, envelopes and rooms by what is compared. */
   values: Readonly<Record<string, MeasureValues>>;
   /** Runs that are being brought up to date: how many were asked for, or null. */
   asked: number | null;
 }
 
 const NOTHING: CompareState = {
-  ...{ show: 'table', x: null, y: null, left: null, right: null, divider: 0.5, values: {}, asked: null },
+  ...{
+    show: 'table',
+    x: null,
+    y: null,
+    left: null,
+    right: null,
+    divider: 0.5,
+    onBoard: false,
+    values: {},
+    asked: null,
+  },
 };
 
 export const useCompare = create<CompareState>(() => NOTHING);
@@ -42,11 +56,16 @@ export function chosenMeasures(project: Project): ComparedMeasure[] {
   return keys.flatMap((key) => all.get(key) ?? []);
 }
 
-/** The options that are shown, in their order. */
-export function chosenOptions(project: Project): Option[] {
+/** What is shown, in its order: options, and options with another scheme. */
+export function chosenVariants(project: Project): Variant[] {
   const { options } = project.comparison;
-  if (options === null) return optionsInOrder(project);
-  return options.flatMap((id) => project.options.find((one) => one.id === id) ?? []);
+  if (options === null) return optionsInOrder(project).map((option) => variantOf(project, option.id)!);
+  return options.flatMap((id) => variantOf(project, id) ?? []);
+}
+
+/** The options among what is shown, each once. */
+export function chosenOptions(project: Project): Option[] {
+  return [...new Set(chosenVariants(project).map(({ option }) => option))];
 }
 
 /** Changes what is compared. */

@@ -1,4 +1,4 @@
-import { betterOf, type ComparedMeasure, type Option, TODAY, worstPlaces } from '@dial-shade/core';
+import { betterOf, type ComparedMeasure, TODAY, type Variant, worstPlaces } from '@dial-shade/core';
 import { Check, X } from 'lucide-react';
 import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
@@ -9,8 +9,10 @@ import { setView, useView } from '../state/view-store';
 import { flyTo } from '../studies/probe-section';
 import { OPTION_HUES } from '../theme/palette';
 import { useEnvelopes } from '../envelope/envelope-store';
-import { chosenMeasures, chosenOptions } from './compare-store';
+import { chosenMeasures, chosenVariants } from './compare-store';
 import type { ComparedCell } from './use-compared';
+
+const NO_ROOM = 'It has no room with a window';
 
 /** A figure as it is read, with digits of its measure. */
 export function readFigure({ digits }: Pick<ComparedMeasure, 'digits'>, value: number): string {
@@ -24,26 +26,27 @@ export function CompareTable({ cells }: { cells: ReadonlyMap<string, Record<stri
   const project = useDocument();
   const shownId = useView((view) => view.optionId);
   const measures = chosenMeasures(project);
-  const options = chosenOptions(project);
+  const variants = chosenVariants(project);
   const { against } = project.comparison;
   const go = useGo();
   return (
     <aside className="compare-panel" aria-label="Options compared" data-testid="compare-table">
-      {options.length === 0 ? (
+      {variants.length === 0 ? (
         <p>Choose options in the sheet.</p>
       ) : (
         <table>
           <thead>
             <tr>
               <th scope="col">Measure</th>
-              {options.map((option) => (
-                <th key={option.id} scope="col" className={option.id === shownId ? 'shown' : ''}>
+              {variants.map(({ id, option, scheme, name }) => (
+                <th key={id} scope="col" className={id === shownId ? 'shown' : ''}>
                   <button
                     className="btn-bare"
-                    title={`Show ${option.name} on the board`}
+                    title={scheme === undefined ? `Show ${name} on the board` : name}
                     onClick={() => setView({ optionId: option.id })}
                   >
-                    <OptionLetter option={option} /> {option.name}
+                    <OptionLetter option={option} />{' '}
+                    {scheme === undefined ? name : (scheme?.name ?? 'without devices')}
                   </button>
                 </th>
               ))}
@@ -54,12 +57,12 @@ export function CompareTable({ cells }: { cells: ReadonlyMap<string, Record<stri
               <Fragment key={measure.key}>
                 {measure.of && measure.of !== measures[i - 1]?.of && (
                   <tr className="of">
-                    <th scope="rowgroup" colSpan={options.length + 1}>
+                    <th scope="rowgroup" colSpan={variants.length + 1}>
                       {measure.of}
                     </th>
                   </tr>
                 )}
-                <Row measure={measure} options={options} cells={cells} against={against} go={go} />
+                <Row measure={measure} variants={variants} cells={cells} against={against} go={go} />
               </Fragment>
             ))}
           </tbody>
@@ -71,19 +74,19 @@ export function CompareTable({ cells }: { cells: ReadonlyMap<string, Record<stri
 
 function Row({
   measure,
-  options,
+  variants,
   cells,
   against,
   go,
 }: {
   measure: ComparedMeasure;
-  options: readonly Option[];
+  variants: readonly Variant[];
   cells: ReadonlyMap<string, Record<string, ComparedCell>>;
   against: string | null;
-  go: (measure: ComparedMeasure, optionId: string) => void;
+  go: (measure: ComparedMeasure, variant: Variant) => void;
 }) {
   const valueOf = (id: string) => cells.get(id)?.[measure.key]?.value ?? null;
-  const values = options.map(({ id }) => valueOf(id)).filter((value) => value !== null);
+  const values = variants.map(({ id }) => valueOf(id)).filter((value) => value !== null);
   const most = Math.max(0, ...values);
   const base = against === null ? null : valueOf(against);
   const best =
@@ -96,27 +99,32 @@ function Row({
         {measure.name}
         {measure.unit && <small>{measure.unit}</small>}
       </th>
-      {options.map((option) => {
-        const cell = cells.get(option.id)?.[measure.key];
+      {variants.map((variant) => {
+        const { id, option, name } = variant;
+        const cell = cells.get(id)?.[measure.key];
         const value = cell?.value ?? null;
         if (value === null)
           return (
-            <td key={option.id} className="none" title={cell?.isAtWork ? 'At work' : 'Not worked out'}>
+            <td
+              key={id}
+              className="none"
+              title={cell?.isAtWork ? 'At work' : measure.group === 'rooms' ? NO_ROOM : 'Not worked out'}
+            >
               {cell?.isAtWork ? '…' : '–'}
             </td>
           );
         const isStale = (cell?.changes.length ?? 0) > 0;
-        const difference = base === null || option.id === against ? null : value - base;
+        const difference = base === null || id === against ? null : value - base;
         return (
           <td
-            key={option.id}
+            key={id}
             className={isStale ? 'stale' : ''}
             title={isStale ? `Out of date: ${cell!.changes.join(' ')}` : undefined}
           >
             <button
               className="btn-bare"
-              aria-label={`${measure.name}, ${option.name}: ${readFigure(measure, value)} ${measure.unit}`}
-              onClick={() => go(measure, option.id)}
+              aria-label={`${measure.name}, ${name}: ${readFigure(measure, value)} ${measure.unit}`}
+              onClick={() => go(measure, variant)}
             >
               <span className="value">
                 {cell!.passes === true && <Check size={12} aria-label="passes" />}
@@ -154,17 +162,20 @@ function Row({
 }
 
 /** Goes to where a figure comes from: the study with its worst place, the envelope, the form. */
-function useGo(): (measure: ComparedMeasure, optionId: string) => void {
+function useGo(): (measure: ComparedMeasure, variant: Variant) => void {
   const project = useDocument();
   const navigate = useNavigate();
-  return ({ group, source }, optionId) => {
+  return ({ group, source }, { id, option, scheme }) => {
+    const optionId = option.id;
     const to = (stage: string) =>
       void navigate({ pathname: `../${stage}`, search: `?option=${optionId}` }, { relative: 'path' });
     setView({ optionId, selection: null, also: [] });
-    if (group === 'study' && source) {
+    // A scheme that does not stand is found where it can be made to.
+    if (group === 'rooms' || (scheme !== undefined && group === 'study')) to('shading');
+    else if (group === 'study' && source) {
       setView({ activeStudy: source, before: optionId === TODAY ? null : TODAY });
       to('studies');
-      const { result } = standingOf(project, source, optionId);
+      const { result } = standingOf(project, source, id);
       const worst = result && worstPlaces(result.summary.kind, result.grid.positions, result.values, 1)[0];
       if (worst !== undefined && worst !== null) {
         const p = result!.grid.positions;

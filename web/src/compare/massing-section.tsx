@@ -2,7 +2,6 @@ import {
   change,
   add,
   type MassingNumber,
-  massingOf,
   type MassingRange,
   MAX_MASSINGS,
   newId,
@@ -11,46 +10,38 @@ import {
   type Option,
   TODAY,
 } from '@dial-shade/core';
+import { useEffect, useMemo } from 'react';
+import { durationInWords } from '../almanac/wording';
 import { Eye, Play, Plus, Save, Square, Trash2 } from 'lucide-react';
 import { ChoiceField, NumberField, Section } from '../app/fields';
 import { IconButton } from '../app/objects';
 import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
-import { runMassings, stopMassings, useMassing } from './massing-store';
+import {
+  isCurrentMassing,
+  massesOf,
+  recallMassings,
+  runMassings,
+  stopMassings,
+  useMassing,
+} from './massing-store';
+import { massingNumber, MASSING_NUMBERS, numberInWords } from './massing-numbers';
+import { MassingTable } from './massing-table';
 import { comparedStudies } from './use-compared';
-
-const KINDS: Record<
-  MassingNumber['of'],
-  { name: string; unit: string; from: number; to: number; steps: number }
-> = {
-  storeys: { name: 'number of storeys', unit: '', from: 2, to: 6, steps: 5 },
-  turn: { name: 'turned by', unit: '°', from: -20, to: 20, steps: 5 },
-  push: { name: 'a wall pushed out by', unit: 'm', from: -3, to: 3, steps: 5 },
-  setback: { name: 'upper storeys set back by', unit: 'm', from: 0, to: 3, steps: 4 },
-  along: { name: 'moved by', unit: 'm', from: -4, to: 4, steps: 5 },
-};
-
-/** A number in words, as a heading. */
-export function numberInWords(option: Option | undefined, number: MassingNumber): string {
-  const name = option?.masses.find(({ id }) => id === number.mass)?.name ?? 'gone';
-  const { name: kind, unit } = KINDS[number.of];
-  return `${name}: ${kind}${unit ? ` (${unit})` : ''}`;
-}
-
-function numberOf(of: MassingNumber['of'], mass: string): MassingNumber {
-  if (of === 'push') return { of, mass, edge: 0 };
-  if (of === 'setback') return { of, mass, fromStorey: 1 };
-  if (of === 'along') return { of, mass, bearingDeg: 0 };
-  return { of, mass };
-}
 
 /** Up to three numbers of an option's massing over ranges: every candidate with massing figures and the studies compared. */
 export function MassingSection() {
   const project = useDocument();
   const optionId = useView((view) => view.optionId);
   const option = project.options.find(({ id }) => id === optionId);
-  const { ranges, run, isAtWork } = useMassing();
+  const { ranges, run: latest, isAtWork, secondsLeft, chosen, optionId: of } = useMassing();
+  const run = of === optionId ? latest : null;
+  useEffect(() => void recallMassings(optionId), [optionId]);
+  const isCurrent = useMemo(
+    () => !run || isAtWork || isCurrentMassing(project, optionId, run, chosen),
+    [project, optionId, run, isAtWork, chosen],
+  );
   const masses = option?.masses.filter(({ device }) => !device) ?? [];
   if (!option || option.id === TODAY || masses.length === 0)
     return (
@@ -63,8 +54,8 @@ export function MassingSection() {
   const put = (at: number, fields: Partial<MassingRange>) =>
     set(mine.map((range, k) => (k === at ? { ...range, ...fields } : range)));
   const addRange = (of: MassingNumber['of'], mass = masses[0]!.id) => {
-    const { from, to, steps } = KINDS[of];
-    set([...mine, { number: numberOf(of, mass), from, to, steps }]);
+    const { from, to, steps } = MASSING_NUMBERS[of];
+    set([...mine, { number: massingNumber(of, mass), from, to, steps }]);
   };
   const count = mine.reduce((all, { steps }) => all * steps, 1);
   const studies = comparedStudies(project);
@@ -108,7 +99,8 @@ export function MassingSection() {
           />
           <div className="d-flex align-items-center gap-2">
             <span className="flex-grow-1">
-              {done} of {run?.found.length} are tried.
+              {done} of {run?.found.length} are tried
+              {secondsLeft !== null && `; about ${durationInWords(secondsLeft)} left`}.
             </span>
             <button className="btn btn-quiet btn-sm" onClick={stopMassings}>
               <Square size={12} /> Stop
@@ -132,12 +124,14 @@ export function MassingSection() {
           </button>
         )
       )}
+      {!isCurrent && <p className="stale">Out of date: what these massings were tried in has changed.</p>}
       {broken > 0 && (
         <p className="visually-quiet">
           {broken} {broken === 1 ? 'makes' : 'make'} no sound mass and {broken === 1 ? 'is' : 'are'} left out.
         </p>
       )}
       <ChosenMassing option={option} />
+      {run && <MassingTable option={option} run={run} />}
     </Section>
   );
 }
@@ -168,18 +162,18 @@ function RangeFields({
           choices={option.masses.map(({ id, name }) => ({ value: id, name }))}
           commit={(id) => put({ number: { ...number, mass: id } })}
         />
-        <IconButton icon={Trash2} label={`Fix ${KINDS[number.of].name} again`} onClick={drop} />
+        <IconButton icon={Trash2} label={`Fix ${MASSING_NUMBERS[number.of].name} again`} onClick={drop} />
       </div>
       <ChoiceField<MassingNumber['of']>
         label="Number"
         value={number.of}
-        choices={(Object.keys(KINDS) as MassingNumber['of'][]).map((of) => ({
+        choices={(Object.keys(MASSING_NUMBERS) as MassingNumber['of'][]).map((of) => ({
           value: of,
-          name: KINDS[of].name,
+          name: MASSING_NUMBERS[of].name,
         }))}
         commit={(of) => {
-          const { from: low, to: high, steps: count } = KINDS[of];
-          put({ number: numberOf(of, number.mass), from: low, to: high, steps: count });
+          const { from: low, to: high, steps: count } = MASSING_NUMBERS[of];
+          put({ number: massingNumber(of, number.mass), from: low, to: high, steps: count });
         }}
       />
       {number.of === 'push' && (
@@ -237,7 +231,7 @@ function ChosenMassing({ option }: { option: Option }) {
   if (!run || !one || optionId !== option.id) return null;
   const numbers = run.ranges.map(({ number }) => number);
   const text = numbers.map((number, i) => `${numberInWords(option, number)} ${one.values[i]}`).join('; ');
-  const masses = () => massingOf(currentProject(), option.id, numbers, one.values);
+  const masses = () => massesOf(currentProject(), option.id, run, chosen!);
   const show = () =>
     edit(`try ${text}`, (project) => change('options', option.id, { masses: masses() })(project));
   const keep = () => {

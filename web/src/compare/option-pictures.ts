@@ -1,17 +1,47 @@
-import { DEFAULT_DRAWING } from '@dial-shade/core';
+import { DEFAULT_DRAWING, type MeshStore, type Project } from '@dial-shade/core';
 import { useEffect, useRef, useState } from 'react';
 import { viewOf } from '../board/pane-registry';
 import { pictureMaker } from '../pictures/picture-maker';
-import { viewFrom } from '../pictures/views-now';
+import { resultOf, viewFrom } from '../pictures/views-now';
 import { useMeshes } from '../state/mesh-cache';
 import { currentProject, useDocument } from '../state/project-store';
 import { usePanes } from '../state/panes-store';
+import { useRuns } from '../state/run-store';
 
 /** An option at a moment, as a picture is asked for. */
 export interface PictureWish {
   optionId: string;
   date: string;
   minutes: number;
+  /** The study whose result lies on it, and all options that share its scale. */
+  study?: { id: string; beside: readonly string[] };
+}
+
+/** From where the pane with the focus looks, and how it is drawn; null while it has not been framed. */
+function lookNow() {
+  const { panes, focused } = usePanes.getState();
+  const pane = panes.find(({ id }) => id === focused);
+  const camera = viewOf(focused)?.look.camera ?? pane?.camera;
+  return camera ? { name: 'board', camera, drawing: pane?.drawing ?? DEFAULT_DRAWING, hidden: [] } : null;
+}
+
+/** Draws what is wished for, one after another, until it is not wanted any more. */
+export async function drawOptions(
+  wishes: readonly PictureWish[],
+  { width, height }: { width: number; height: number },
+  project: Project,
+  meshes: MeshStore,
+  drawn: (at: number, picture: Blob) => boolean,
+): Promise<void> {
+  const from = lookNow();
+  if (!from || width < 64 || height < 64) return;
+  for (const [i, { optionId, date, minutes, study }] of wishes.entries()) {
+    const view = viewFrom(from, optionId, { date, minutes });
+    if (study) view.result = resultOf(project, study.id, optionId, study.beside, from.drawing.map);
+    const style = { width, height, paper: 'paper' as const, strip: false };
+    const { picture } = await pictureMaker.with(project, meshes).picture([view], style);
+    if (!drawn(i, picture)) return;
+  }
 }
 
 /**
@@ -27,6 +57,8 @@ export function useOptionPictures(
   const meshes = useMeshes((state) => state.meshes);
   const focused = usePanes((state) => state.focused);
   const pane = usePanes((state) => state.panes.find(({ id }) => id === focused));
+  const results = useRuns((state) => state.results);
+  const withResults = wishes.some(({ study }) => study) ? results : null;
   const [drawn, setDrawn] = useState<{ key: string; urls: (string | null)[] }>({ key: '', urls: [] });
   /** Those of before, to be let go of. */
   const old = useRef<string[]>([]);
@@ -36,29 +68,23 @@ export function useOptionPictures(
     const made: string[] = [];
     const letGo = old.current;
     const asked = JSON.parse(key) as [PictureWish[], number, number];
-    const camera = viewOf(focused)?.look.camera ?? pane?.camera;
-    void (async () => {
-      if (!camera || width < 64 || height < 64) return;
-      const from = { name: 'board', camera, drawing: pane?.drawing ?? DEFAULT_DRAWING, hidden: [] };
-      const urls: (string | null)[] = asked[0].map(() => null);
-      for (const [i, { optionId, date, minutes }] of asked[0].entries()) {
-        const view = viewFrom(from, optionId, { date, minutes });
-        const style = { width, height, paper: 'paper' as const, strip: false };
-        const { picture } = await pictureMaker.with(currentProject(), meshes).picture([view], style);
-        if (!isWanted) return;
-        letGo.splice(0).forEach((url) => URL.revokeObjectURL(url));
-        urls[i] = URL.createObjectURL(picture);
-        made.push(urls[i]);
-        setDrawn({ key, urls: [...urls] });
-      }
-    })();
+    const urls: (string | null)[] = asked[0].map(() => null);
+    void drawOptions(asked[0], { width, height }, currentProject(), meshes, (at, picture) => {
+      if (!isWanted) return false;
+      letGo.splice(0).forEach((url) => URL.revokeObjectURL(url));
+      const url = URL.createObjectURL(picture);
+      urls[at] = url;
+      made.push(url);
+      setDrawn({ key, urls: [...urls] });
+      return true;
+    });
     return () => {
       isWanted = false;
       // They are shown until others are drawn.
       letGo.push(...made);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key, project, meshes, focused, pane?.drawing]);
+  }, [key, project, meshes, focused, pane?.drawing, withResults]);
   useEffect(() => {
     const { current } = old;
     // Cleanups run in order: by then all that was drawn is among them.

@@ -5,7 +5,7 @@ import { CheckField, ChoiceField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { OPTION_HUES } from '../theme/palette';
-import { chosenMeasures, chosenOptions, nameOf, useCompare } from './compare-store';
+import { chosenMeasures, chosenVariants, nameOf, useCompare } from './compare-store';
 import { useMassing } from './massing-store';
 import { readFigure } from './compare-table';
 import type { ComparedCell } from './use-compared';
@@ -30,17 +30,18 @@ export function TradeOff({
   const find = (key: string | null, otherwise: number) =>
     measures.find((measure) => measure.key === key) ?? measures[otherwise] ?? measures[0];
   const [x, y] = [find(asked.x, 0), find(asked.y, Math.min(2, measures.length - 1))];
-  const options = chosenOptions(project);
+  const variants = chosenVariants(project);
   const tried = useTried(isSweep, x, y);
   if (!x || !y) return null;
   const valueOf = (id: string, { key }: ComparedMeasure) => cells.get(id)?.[key]?.value ?? null;
-  const marks = options.flatMap((option) => {
-    const [a, b] = [valueOf(option.id, x), valueOf(option.id, y)];
+  const marks = variants.flatMap(({ id, option, scheme, name }) => {
+    const [a, b] = [valueOf(id, x), valueOf(id, y)];
     if (a === null || b === null) return [];
-    const fails = Object.values(cells.get(option.id) ?? {}).some(({ passes }) => passes === false);
-    return [{ id: option.id, option, x: a, y: b, fails }];
+    const fails = Object.values(cells.get(id) ?? {}).some(({ passes }) => passes === false);
+    const short = scheme === undefined ? name : (scheme?.name ?? 'without devices');
+    return [{ id, option, short, name, x: a, y: b, fails }];
   });
-  const missing = options.length - marks.length;
+  const missing = variants.length - marks.length;
   const front = tradeOffFront(
     [...marks, ...tried].filter(({ fails }) => !must || !fails),
     x,
@@ -60,6 +61,7 @@ export function TradeOff({
     HEIGHT - MARGIN.bottom,
     MARGIN.top,
   ]).nice();
+  const labels = labelsOf(marks.map((mark) => ({ ...mark, px: sx(mark.x), py: sy(mark.y) })));
   const choices = measures.map((measure) => ({ value: measure.key, name: nameOf(measure) }));
   const title = (measure: ComparedMeasure) =>
     `${nameOf(measure)}${measure.unit ? `, ${measure.unit}` : ''}${measure.better ? ` (${measure.better} is better)` : ''}`;
@@ -117,7 +119,7 @@ export function TradeOff({
           strokeWidth={2.4}
         />
         <Tried tried={tried} sx={sx} sy={sy} must={must} x={x} y={y} />
-        {marks.map(({ id, option, x: a, y: b, fails }) => {
+        {marks.map(({ id, option, name, x: a, y: b, fails }) => {
           const isOut = must && fails;
           return (
             <g
@@ -125,10 +127,10 @@ export function TradeOff({
               role="button"
               tabIndex={0}
               aria-pressed={id === shownId}
-              aria-label={`${option.name}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}${fails ? ', fails a criterion' : ''}`}
+              aria-label={`${name}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}${fails ? ', fails a criterion' : ''}`}
               className="mark"
-              onClick={() => setView({ optionId: id })}
-              onKeyDown={(event) => event.key === 'Enter' && setView({ optionId: id })}
+              onClick={() => setView({ optionId: option.id })}
+              onKeyDown={(event) => event.key === 'Enter' && setView({ optionId: option.id })}
             >
               <circle
                 cx={sx(a)}
@@ -141,9 +143,11 @@ export function TradeOff({
               <text x={sx(a)} y={sy(b) + 4} textAnchor="middle" className="letter">
                 {option.letter}
               </text>
-              <text x={sx(a) + 16} y={sy(b) + 4}>
-                {option.name}
-              </text>
+              {labels.get(id) && (
+                <text x={sx(a) + 16} y={sy(b) + 4}>
+                  {labels.get(id)}
+                </text>
+              )}
             </g>
           );
         })}
@@ -156,6 +160,26 @@ export function TradeOff({
       )}
     </aside>
   );
+}
+
+/** Marks nearer to one another than this share a label, in the units of the chart. */
+const SHARED = 8;
+
+/** What is written beside each mark: the names of all that lie on it beside the first of them. */
+function labelsOf(
+  marks: readonly { id: string; short: string; px: number; py: number }[],
+): Map<string, string> {
+  const labels = new Map<string, string>();
+  const firsts: (typeof marks)[number][] = [];
+  for (const mark of marks) {
+    const on = firsts.find(({ px, py }) => Math.hypot(px - mark.px, py - mark.py) < SHARED);
+    if (on) labels.set(on.id, `${labels.get(on.id)!}, ${mark.short}`);
+    else {
+      firsts.push(mark);
+      labels.set(mark.id, mark.short);
+    }
+  }
+  return labels;
 }
 
 /** A massing that was tried, as a mark. */
@@ -173,7 +197,8 @@ function useTried(
   x: ComparedMeasure | undefined,
   y: ComparedMeasure | undefined,
 ): TriedMark[] {
-  const run = useMassing((state) => state.run);
+  const shown = useView((view) => view.optionId);
+  const run = useMassing((state) => (state.optionId === shown ? state.run : null));
   if (!isSweep || !run || !x || !y) return [];
   return run.found.flatMap((one, at) => {
     const [a, b] = [one?.figures?.[x.key], one?.figures?.[y.key]];

@@ -1,7 +1,9 @@
 import {
+  type Variant,
+  variantOf,
   InputError,
+  ROOM_PRESETS,
   type MeasureValues,
-  type Option,
   type Project,
   type Study,
   studyValues,
@@ -10,10 +12,10 @@ import {
 } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
-import { currentProject, useDocument } from '../state/project-store';
+import { currentProject, forgetWithProject, useDocument } from '../state/project-store';
 import { loadResult, loadSignature, type ResultState, standingOf, useRuns } from '../state/run-store';
 import { computeAside } from '../workers/compute';
-import { chosenMeasures, chosenOptions, useCompare } from './compare-store';
+import { chosenVariants, chosenMeasures, useCompare } from './compare-store';
 
 /** A figure of an option in the table: what it is, and whether it still matches the model. */
 export interface ComparedCell {
@@ -24,10 +26,10 @@ export interface ComparedCell {
   isAtWork: boolean;
 }
 
-/** How a study of an option stands. */
+/** How a study of what is compared stands. */
 export interface Standing {
   study: Study;
-  option: Option;
+  variant: Variant;
   state: ResultState;
 }
 
@@ -39,12 +41,15 @@ export function comparedStudies(project: Project): Study[] {
   return project.studies.filter(({ id }) => wanted.has(id));
 }
 
-/** Options whose results are needed: those shown, and Today where losses are told. */
-function neededOptions(project: Project): Option[] {
-  const shown = chosenOptions(project);
-  const today = project.options.find(({ id }) => id === TODAY);
-  const needsToday = chosenMeasures(project).some(({ key }) => key.endsWith('/takes'));
-  return needsToday && today && !shown.includes(today) ? [...shown, today] : shown;
+/** Whether a figure is told against Today. */
+export const isAgainstToday = (key: string) => /^study\/[^/]+\/(takes$|from\/)/.test(key);
+
+/** Of what results are needed: what is shown, and Today where losses are told. */
+function neededVariants(project: Project): Variant[] {
+  const shown = chosenVariants(project);
+  const today = variantOf(project, TODAY);
+  const needsToday = chosenMeasures(project).some(({ key }) => isAgainstToday(key));
+  return needsToday && today && !shown.some(({ id }) => id === TODAY) ? [...shown, today] : shown;
 }
 
 /** How all studies that are compared stand in all options. */
@@ -56,10 +61,10 @@ export function useStandings(): Standing[] {
   const standings = useMemo(
     () =>
       comparedStudies(project).flatMap((study) =>
-        neededOptions(project).map((option): Standing => ({
+        neededVariants(project).map((variant): Standing => ({
           study,
-          option,
-          state: standingOf(project, study.id, option.id),
+          variant,
+          state: standingOf(project, study.id, variant.id),
         })),
       ),
     // What stands where is told by these.
@@ -98,32 +103,30 @@ function valuesOf(
   return values;
 }
 
-/** Every figure that is shown, by option and measure. */
+/** Every figure that is shown, by what is compared and measure. */
 export function useComparedCells(standings: readonly Standing[]): Map<string, Record<string, ComparedCell>> {
   const project = useDocument();
   const values = useCompare((state) => state.values);
   return useMemo(() => {
     const measures = chosenMeasures(project);
-    const standing = new Map(standings.map((one) => [`${one.study.id}/${one.option.id}`, one]));
+    const standing = new Map(standings.map((one) => [`${one.study.id}/${one.variant.id}`, one]));
     return new Map(
-      chosenOptions(project).map((option) => {
+      chosenVariants(project).map(({ id }) => {
         const cells: Record<string, ComparedCell> = {};
         for (const { key, group, source } of measures) {
           if (group !== 'study') {
-            const own = values[option.id]?.[key];
-            cells[key] = { value: null, changes: [], isAtWork: !(option.id in values), ...own };
+            const own = values[id]?.[key];
+            cells[key] = { value: null, changes: [], isAtWork: !(id in values), ...own };
             continue;
           }
-          const here = standing.get(`${source}/${option.id}`);
+          const here = standing.get(`${source}/${id}`);
           if (!here) continue;
           const { study, state } = here;
           const today = standing.get(`${source}/${TODAY}`)?.state ?? null;
           const own = state.result
-            ? valuesOf(project, study, state.result, option.id === TODAY ? null : (today?.result ?? null))[
-                key
-              ]
+            ? valuesOf(project, study, state.result, id === TODAY ? null : (today?.result ?? null))[key]
             : undefined;
-          const late = key.endsWith('/takes') ? (today?.changes ?? []) : [];
+          const late = isAgainstToday(key) ? (today?.changes ?? []) : [];
           cells[key] = {
             value: null,
             changes: [...state.changes, ...late],
@@ -131,30 +134,43 @@ export function useComparedCells(standings: readonly Standing[]): Map<string, Re
             ...own,
           };
         }
-        return [option.id, cells];
+        return [id, cells];
       }),
     );
   }, [project, values, standings]);
 }
 
-/** Keeps massing and envelopes of all options true to the model. */
+/** What the figures of a variant were last made of. */
+const madeOf = new Map<string, readonly unknown[]>();
+forgetWithProject(() => madeOf.clear());
+
+/** Keeps massing, envelopes and rooms of what is compared true to the model. */
 export function usePlainValues(): void {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
-  const envelopes = chosenMeasures(project)
-    .flatMap(({ group, source }) => (group === 'envelope' ? [source!] : []))
-    .join();
-  const { options, site, glazings, areas, targets, neighbours, envelopes: all } = project;
+  const measures = chosenMeasures(project);
+  const envelopes = measures.flatMap(({ group, source }) => (group === 'envelope' ? [source!] : [])).join();
+  const withRooms = measures.some(({ group }) => group === 'rooms');
   useEffect(() => {
     let isWanted = true;
     const timer = setTimeout(() => {
       void (async () => {
-        for (const { id } of options) {
-          const found = await computeAside(currentProject(), meshes).comparedValues(
+        const document = currentProject();
+        const today = document.options.find(({ id }) => id === TODAY);
+        const assumed = withRooms ? ROOM_PRESETS[document.comparison.rooms] : null;
+        const chosen = chosenVariants(document);
+        for (const { id, option } of chosen) {
+          const { site: at, glazings: glass, areas: on, targets: to, neighbours: by } = document;
+          const of: unknown[] = [option, today, assumed, at, glass, on, to, by, document.neighbourRules];
+          of.push(document.envelopes, envelopes, meshes);
+          if (madeOf.get(id)?.every((part, i) => part === of[i])) continue;
+          const found = await computeAside(document, meshes).comparedValues(
             id,
             envelopes === '' ? [] : envelopes.split(','),
+            assumed,
           );
           if (!isWanted) return;
+          madeOf.set(id, of);
           const values = 'refused' in found ? {} : (found as MeasureValues);
           useCompare.setState((state) => ({ values: { ...state.values, [id]: values } }));
         }
@@ -164,5 +180,5 @@ export function usePlainValues(): void {
       isWanted = false;
       clearTimeout(timer);
     };
-  }, [options, site, glazings, areas, targets, neighbours, all, envelopes, meshes]);
+  }, [project, envelopes, withRooms, meshes]);
 }

@@ -129,9 +129,13 @@ function addEnvelope(choose: (id: string) => void): void {
   const { envelopes, areas, site } = currentProject();
   const id = newId('envelope');
   const name = `Envelope ${envelopes.length + 1}`;
-  const keep = areas
-    .slice(0, 1)
-    .map((area) => ({ on: 'area' as const, id: area.id, option: null, windows: equinox(site.year) }));
+  const keep = areas.slice(0, 1).map((area) => ({
+    on: 'area' as const,
+    id: area.id,
+    option: null,
+    basis: 'clock' as const,
+    windows: equinox(site.year),
+  }));
   if (!edit(`add ${name}`, add('envelopes', { ...BLANK, id, name, keep }))) choose(id);
 }
 

@@ -3,7 +3,7 @@ import { scaleLinear } from 'd3';
 import { useState } from 'react';
 import { Section } from '../app/fields';
 import { edit, useDocument } from '../state/project-store';
-import { useAside } from '../shading/use-aside';
+import { useAside } from '../workers/use-aside';
 import type { HoursCost } from '../workers/envelope-work';
 import { longer } from './longer-windows';
 

@@ -11,11 +11,12 @@ import { reasonColour } from './reason-colours';
 
 type Kept = Envelope['keep'][number];
 
-function windowsInWords(windows: readonly WindowOfTime[]): string {
+function windowsInWords({ windows, basis }: Kept): string {
   const [{ from, to, startMinutes, endMinutes }, ...rest] = windows as [WindowOfTime, ...WindowOfTime[]];
   const days = from === to ? shortDate(from) : `${shortDate(from)} – ${shortDate(to)}`;
   const more = rest.length > 0 ? ` +${rest.length}` : '';
-  return `${days}, ${formatClock(startMinutes)}–${formatClock(endMinutes)}${more}`;
+  const by = basis === 'solar' ? ' solar' : '';
+  return `${days}, ${formatClock(startMinutes)}–${formatClock(endMinutes)}${by}${more}`;
 }
 
 /** What keeps its sun, and when. */
@@ -43,7 +44,8 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
     const windows = chosen?.windows ?? [
       { from: `${site.year}-03-21`, to: `${site.year}-03-21`, startMinutes: 600, endMinutes: 900 },
     ];
-    const keep = [...envelope.keep, { on, id, option: null, windows }];
+    const basis = chosen?.basis ?? 'clock';
+    const keep = [...envelope.keep, { on, id, option: null, windows, basis }];
     if (!edit('keep the sun on more', change('envelopes', envelope.id, { keep })))
       useEnvelopes.setState({ kept: keep.length - 1 });
   };
@@ -63,7 +65,7 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
             name={
               <>
                 {named(kept)}
-                <small> {windowsInWords(kept.windows)}</small>
+                <small> {windowsInWords(kept)}</small>
               </>
             }
             chosen={k === index}
@@ -116,6 +118,17 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
               .map(({ id, letter, name }) => ({ value: id, name: `${letter} ${name}` })),
           ]}
           commit={(option) => set({ option: option || null }, 'keep the sun on what stands in an option')}
+        />
+      )}
+      {chosen && (
+        <ChoiceField
+          label="Hours are by"
+          value={chosen.basis}
+          choices={[
+            { value: 'clock', name: 'the clock on site' },
+            { value: 'solar', name: 'the sun (12:00: highest)' },
+          ]}
+          commit={(basis) => set({ basis }, 'tell the hours by clock or sun')}
         />
       )}
       {chosen && (

@@ -1,6 +1,6 @@
 import type { Option } from '@dial-shade/core';
 import { TriangleAlert } from 'lucide-react';
-import { useAside } from './use-aside';
+import { useAside } from '../workers/use-aside';
 
 /** What is worth knowing of where the devices stand: all of it is allowed. */
 export function DeviceProblems({ option }: { option: Option }) {

@@ -1,73 +1,38 @@
-import { contentHash, sweepMakes, type SweepKind } from '@dial-shade/core';
+import { sweepMakes, type SweepKind, toBase64 } from '@dial-shade/core';
+import { sweepSignature } from '../state/kept-sweeps';
 import type { Sweep } from './sweep-store';
-
-/** Sweeps that the browser keeps. */
-const MAX_KEPT = 8;
-const KEY = 'dial-shade:sweeps';
 
 /** A sweep as it is kept: its devices as the ranges that they were made of, what was found as numbers in base64. */
 interface KeptSweep extends Pick<Sweep, 'optionId' | 'opening' | 'device' | 'numbers' | 'sets' | 'facts'> {
-  projectId: string;
   kinds: readonly SweepKind[];
   signature: string;
   /** Three floats a device: kept out, let in, sky; NaN where it has not come to it, or goes by no wanted hours. */
   found: string;
 }
 
-/** Hash of what a sweep was run from. */
-const signatureOf = (parts: readonly unknown[]) =>
-  contentHash(parts.filter((part) => !(part instanceof Map)));
+/** What the last sweep of a device is kept under. */
+export const keyOfSweep = (optionId: string, device: string) => `devices:${optionId}:${device}`;
 
-function keptSweeps(): KeptSweep[] {
-  try {
-    const kept: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(kept) ? (kept as KeptSweep[]) : [];
-  } catch {
-    return [];
-  }
-}
-
-const isSame =
-  (projectId: string, optionId: string, device: string) =>
-  (one: KeptSweep): boolean =>
-    one.projectId === projectId && one.optionId === optionId && one.device === device;
-
-/** Keeps a sweep in the browser, in place of the last one of its device; the oldest goes where there are too many. */
-export function keepSweep(projectId: string, sweep: Sweep, kinds: readonly SweepKind[]): void {
+/** A sweep as it is kept. */
+export function sweepToKeep(sweep: Sweep, kinds: readonly SweepKind[]): KeptSweep {
   const { optionId, opening, device, numbers, sets, facts, parts, found } = sweep;
   const values = Float32Array.from(
     found.flatMap((one) => (one ? [one.keptOut, one.letIn ?? NaN, one.sky] : [NaN, NaN, NaN])),
   );
-  let bytes = '';
-  for (const byte of new Uint8Array(values.buffer)) bytes += String.fromCharCode(byte);
-  const kept: KeptSweep = {
-    ...{ projectId, optionId, opening, device, numbers, sets, facts, kinds },
-    signature: signatureOf(parts),
-    found: btoa(bytes),
+  return {
+    ...{ optionId, opening, device, numbers, sets, facts, kinds },
+    signature: sweepSignature(parts),
+    found: toBase64(new Uint8Array(values.buffer)),
   };
-  const others = keptSweeps().filter((one) => !isSame(projectId, optionId, device)(one));
-  for (let most = MAX_KEPT - 1; most >= 0; most--)
-    try {
-      localStorage.setItem(KEY, JSON.stringify([kept, ...others.slice(0, most)]));
-      return;
-    } catch {
-      // The page's store is full: fewer of the older ones.
-    }
 }
 
-/** The sweep of a device that the browser keeps; null without, or where what is kept cannot be read. */
-export function keptSweep(
-  projectId: string,
-  optionId: string,
-  device: string,
-  parts: readonly unknown[],
-): Sweep | null {
-  const kept = keptSweeps().find(isSame(projectId, optionId, device));
-  if (!kept) return null;
+/** What was kept as a sweep; null where it cannot be read. */
+export function sweepFromKept(kept: Record<string, unknown>, parts: readonly unknown[]): Sweep | null {
   try {
-    const { opening, numbers, sets, facts, kinds, signature } = kept;
+    const { optionId, opening, device, numbers, sets, facts, kinds, signature, ...rest } =
+      kept as unknown as KeptSweep;
     const { makes, leftOut } = sweepMakes(kinds);
-    const bytes = Uint8Array.from(atob(kept.found), (letter) => letter.charCodeAt(0));
+    const bytes = Uint8Array.from(atob(rest.found), (letter) => letter.charCodeAt(0));
     const values = new Float32Array(bytes.buffer);
     if (values.length !== makes.length * 3) return null;
     const found = makes.map((_, i) => {
@@ -75,7 +40,7 @@ export function keptSweep(
       return Number.isNaN(keptOut) ? undefined : { keptOut, letIn: Number.isNaN(letIn) ? null : letIn, sky };
     });
     // What is kept under another signature is out of date: nothing is what it was run from.
-    const from = signature === signatureOf(parts) ? parts : parts.map(() => Symbol('changed'));
+    const from = signature === sweepSignature(parts) ? parts : parts.map(() => Symbol('changed'));
     return { ...{ optionId, opening, device, numbers, sets, facts, makes, leftOut, found }, parts: from };
   } catch {
     return null;

@@ -5,7 +5,7 @@ import { Section } from '../app/fields';
 import { ChartButtons } from '../climate/chart-buttons';
 import { SkyChart } from '../sun/sky-chart';
 import { useGlass } from './glass-store';
-import { useAside } from './use-aside';
+import { useAside } from '../workers/use-aside';
 
 /** Lines of the mask: of no shade, half and full. */
 const LINES = [

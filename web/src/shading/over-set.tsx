@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { shortDate } from '../almanac/wording';
 import { ChoiceField } from '../app/fields';
 import { useDocument } from '../state/project-store';
-import { useAside } from './use-aside';
+import { useAside } from '../workers/use-aside';
 
 const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
 

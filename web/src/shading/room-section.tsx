@@ -8,10 +8,11 @@ import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
 import { computeAside } from '../workers/compute';
 import type { RoomChoice } from '../workers/room-year-work';
-import { useAside } from './use-aside';
+import { useAside } from '../workers/use-aside';
 import { RoomYears, type RoomYearRow } from './room-years';
 
-const PRESETS = [
+/** The sets of assumptions that are offered. */
+export const ROOM_CHOICES = [
   { value: 'new', name: 'new, of medium mass' },
   { value: 'light', name: 'new, light' },
   { value: 'old', name: 'old, heavy' },
@@ -45,7 +46,7 @@ export function RoomSection({ option }: { option: Option }) {
   const { site, neighbours, neighbourRules, glazings } = project;
   const rooms = useAside((worker) => worker.roomChoices(option.id), [option.id], 0) ?? NO_ROOMS;
   const [chosen, setChosen] = useState<string | null>(null);
-  const [preset, setPreset] = useState<(typeof PRESETS)[number]['value']>('new');
+  const [preset, setPreset] = useState<(typeof ROOM_CHOICES)[number]['value']>('new');
   const [assumed, setAssumed] = useState<RoomAssumptions>(ROOM_PRESETS.new);
   const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
   const isStopped = useRef(false);
@@ -107,7 +108,7 @@ export function RoomSection({ option }: { option: Option }) {
           <ChoiceField
             label="Built"
             value={preset}
-            choices={PRESETS}
+            choices={ROOM_CHOICES}
             commit={(value) => {
               setPreset(value);
               setAssumed(ROOM_PRESETS[value]);

@@ -63,7 +63,7 @@ export function SweepSection({
   const parts = partsOf(project, option, device, meshes);
   // Once for each device: what changes afterwards makes it out of date, not another one.
   useEffect(() => {
-    recallSweep(option.id, device.id, parts);
+    void recallSweep(option.id, device.id, parts);
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [option.id, device.id]);
   const shown = sweep?.optionId === option.id && sweep.device === device.id ? sweep : null;

@@ -2,11 +2,12 @@ import { type Candidate, type Device, type DeviceMake, type SweepKind, sweepMake
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
-import { currentProject, forgetWithProject, useProject } from '../state/project-store';
+import { currentProject, forgetWithProject } from '../state/project-store';
 import type { ComputeWorker } from '../workers/compute-worker';
 import { heldWorker } from '../workers/held-worker';
 import type { SetsAsked, SweepPart } from '../workers/sweep-work';
-import { keepSweep, keptSweep } from './kept-sweep';
+import { keepSweep, keptSweep } from '../state/kept-sweeps';
+import { keyOfSweep, sweepFromKept, sweepToKeep } from './kept-sweep';
 
 /** A sweep that was run, as far as it has come. */
 export interface Sweep {
@@ -81,13 +82,20 @@ export function stopSweep(): void {
   useSweep.setState({ isAtWork: false });
 }
 
-/** Shows the sweep of a device that the browser kept, where none is at hand. */
-export function recallSweep(optionId: string, device: string, parts: readonly unknown[]): void {
-  const { id } = useProject.getState();
-  const { sweep, isAtWork } = useSweep.getState();
-  if (!id || isAtWork || (sweep?.optionId === optionId && sweep.device === device)) return;
-  const kept = keptSweep(id, optionId, device, parts);
-  if (kept) useSweep.setState({ sweep: kept });
+/** Shows the sweep of a device that the server kept, where none is at hand. */
+export async function recallSweep(
+  optionId: string,
+  device: string,
+  parts: readonly unknown[],
+): Promise<void> {
+  const isAtHand = () => {
+    const { sweep, isAtWork } = useSweep.getState();
+    return isAtWork || (sweep?.optionId === optionId && sweep.device === device);
+  };
+  if (isAtHand()) return;
+  const kept = await keptSweep(keyOfSweep(optionId, device));
+  const sweep = kept && sweepFromKept(kept, parts);
+  if (sweep && !isAtHand()) useSweep.setState({ sweep });
 }
 
 /** Tries devices of some kinds in place of one at a window, on all threads. Gives up with a notice where it cannot be. */
@@ -98,7 +106,6 @@ export async function runSweep(
 ): Promise<void> {
   stopSweep();
   const mine = run;
-  const { id } = useProject.getState();
   let planned: ReturnType<typeof sweepMakes>;
   try {
     planned = sweepMakes(kinds);
@@ -111,7 +118,7 @@ export async function runSweep(
   let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null };
   useSweep.setState({ sweep, isAtWork: true });
   const begun = performance.now();
-  keep = () => id && keepSweep(id, sweep, kinds);
+  keep = () => void keepSweep(keyOfSweep(about.optionId, device.id), sweepToKeep(sweep, kinds));
   let next = 0;
   const [project, { meshes }] = [currentProject(), useMeshes.getState()];
   const work = async (thread: (typeof threads)[number]) => {
@@ -143,7 +150,7 @@ export async function runSweep(
   if (run === mine) {
     noteSpeed((performance.now() - begun) / 1000 / makes.length);
     useSweep.setState({ isAtWork: false });
+    keep();
     keep = null;
-    if (id) keepSweep(id, sweep, kinds);
   }
 }

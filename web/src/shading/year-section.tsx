@@ -10,7 +10,7 @@ import { lightParts } from '../studies/use-probe-year';
 import { HEAT } from '../theme/palette';
 import type { GlassYearFound } from '../workers/glass-year-work';
 import { measureDevices, useGlass } from './glass-store';
-import { useAside } from './use-aside';
+import { useAside } from '../workers/use-aside';
 
 /** What the devices that stand do through the year: at a window, in its room, along its wall, or in all of the option. */
 export function YearSection({ option }: { option: Option }) {

@@ -64,6 +64,9 @@ async function json<T>(path: string, method = 'GET', body?: unknown): Promise<T>
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
+/** What a browser sends at most of a page that is closing. */
+const KEEPALIVE_BYTES = 60_000;
+
 /** Projects that are listed at once. */
 export const PROJECTS_A_PAGE = 100;
 
@@ -92,6 +95,19 @@ export const api = {
     json<Run>(`/projects/${id}/runs`, 'POST', { study, option }),
   run: (id: string) => json<Run>(`/runs/${id}`),
   stopRun: (id: string) => json<Run>(`/runs/${id}/stop`, 'POST'),
+  /** Keeps the last sweep of something; small ones reach the server although the page closes. */
+  keepSweep(id: string, key: string, sweep: object): Promise<unknown> {
+    const body = JSON.stringify(sweep);
+    return call(`/projects/${id}/sweeps/${key}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body,
+      keepalive: body.length < KEEPALIVE_BYTES,
+    });
+  },
+  /** The sweep that is kept, or undefined. */
+  sweep: (id: string, key: string) =>
+    json<Record<string, unknown> | undefined>(`/projects/${id}/sweeps/${key}`),
   speed: () => json<{ raysPerSecond: number | null }>('/speed'),
   async result(id: string): Promise<StudyResult> {
     const response = await call(`/runs/${id}/result`);

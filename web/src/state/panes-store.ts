@@ -43,6 +43,8 @@ interface Panes {
   sheet: readonly string[];
   /** Where the dividers stand, as shares of the board. */
   dividers: { x: number; y: number };
+  /** Whether all panes that are seen look from where the one with the focus does. */
+  tied: boolean;
   /** All panes there have been; the arrangement shows the first of them. */
   panes: Pane[];
   /** The pane that stage, tools and keys act on. */
@@ -63,6 +65,7 @@ export const usePanes = create<Panes>(() => ({
   arrangement: 'one',
   sheet: [],
   dividers: { x: 0.5, y: 0.5 },
+  tied: false,
   panes: [FIRST],
   focused: 0,
   board: boardNow(),
@@ -160,6 +163,24 @@ export function arrangeSheet(plans: readonly { name: string; camera: Camera }[])
   if (usePanes.getState().focused >= plans.length) focusPane(0);
 }
 
+/** Options side by side, two or four panes, each keeping one; a fourth without one goes along with the board. */
+export function arrangeOptions(optionIds: readonly string[], camera: Camera | null): void {
+  arrange(optionIds.length > 2 ? 'four' : 'beside');
+  const { panes, arrangement, sheet } = usePanes.getState();
+  const count = paneCount({ arrangement, sheet });
+  usePanes.setState({
+    tied: true,
+    panes: panes.map((pane, i) =>
+      i < count
+        ? { ...pane, camera: camera ?? pane.camera, pin: { ...NO_PIN, optionId: optionIds[i] ?? null } }
+        : pane,
+    ),
+  });
+  // What is on screen is what the pane with the focus shows now.
+  const state = usePanes.getState();
+  setView({ optionId: shownIn(state.panes[state.focused]!, state).optionId, selection: null, also: [] });
+}
+
 /** Moves a divider; both parts keep a fifth of the board. */
 export function moveDivider(axis: 'x' | 'y', share: number): void {
   const within = Math.min(0.8, Math.max(0.2, share));
@@ -179,6 +200,7 @@ export function recallPanes(
     sheet: [],
     panes: [FIRST],
     focused: 0,
+    tied: false,
     dividers: { x: 0.5, y: 0.5 },
   } as const;
   let kept: Partial<Panes> | null = null;
@@ -187,7 +209,7 @@ export function recallPanes(
   } catch {
     // What cannot be read is as if nothing was kept.
   }
-  const { arrangement, sheet, panes, dividers } = { ...plain, ...kept };
+  const { arrangement, sheet, panes, dividers, tied } = { ...plain, ...kept };
   const isSheet = Array.isArray(sheet) && sheet.length > 0 && sheet.length <= MOST_PLANS;
   const count =
     arrangement === 'sheet' ? (isSheet ? sheet.length : Infinity) : (PANE_COUNT[arrangement] ?? Infinity);
@@ -197,7 +219,7 @@ export function recallPanes(
     panes.every(({ id, pin, drawing }, i) => id === i && pin && drawing);
   usePanes.setState({
     ...plain,
-    ...(isWhole ? { arrangement, sheet: isSheet ? sheet : [], dividers } : {}),
+    ...(isWhole ? { arrangement, sheet: isSheet ? sheet : [], dividers, tied: tied === true } : {}),
     panes: (isWhole ? panes : plain.panes).map((pane) => {
       const { optionId, moment, activeStudy } = pane.pin;
       const drawing = { ...DEFAULT_DRAWING, ...pane.drawing };
@@ -218,8 +240,8 @@ export function recallPanes(
 /** Remembers the panes of a project on this screen until the returned function is called. */
 export function keepPanes(projectId: string): () => void {
   const keep = () => {
-    const { arrangement, sheet, panes, dividers } = usePanes.getState();
-    localStorage.setItem(keyOf(projectId), JSON.stringify({ arrangement, sheet, panes, dividers }));
+    const { arrangement, sheet, panes, dividers, tied } = usePanes.getState();
+    localStorage.setItem(keyOf(projectId), JSON.stringify({ arrangement, sheet, panes, dividers, tied }));
   };
   window.addEventListener('pagehide', keep);
   return () => {

@@ -1,4 +1,7 @@
 import {
+  inVariant,
+  roomValues,
+  type RoomAssumptions,
   envelopeValues,
   type MeasureValues,
   massingValues,
@@ -11,13 +14,19 @@ import { refusing } from './refusing';
 /** What options are compared by that no study is needed for, of the document at hand. */
 export function compareWork(held: () => { project: Project; meshes: MeshStore }) {
   return {
-    /** Massing of an option, and what of it stands over envelopes. */
-    comparedValues: (optionId: string, envelopes: readonly string[]): MeasureValues | { refused: string } =>
+    /** Massing of what is compared, what of it stands over envelopes, and a year of its rooms where that is asked for. */
+    comparedValues: (
+      variant: string,
+      envelopes: readonly string[],
+      assumed: RoomAssumptions | null,
+    ): MeasureValues | { refused: string } =>
       refusing((): MeasureValues => {
-        const { project, meshes } = held();
+        const { project: document, meshes } = held();
+        const { project, optionId } = inVariant(document, variant);
         const values = massingValues(project, optionId, meshes);
         for (const id of envelopes)
           Object.assign(values, envelopeValues(project, optionId, requireEnvelope(project, id), meshes));
+        if (assumed) Object.assign(values, roomValues(project, optionId, meshes, assumed));
         return values;
       }),
   };

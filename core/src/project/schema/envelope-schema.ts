@@ -11,6 +11,10 @@ const keptSchema = z.object({
   windows: listOf(windowSchema, 'windows of time', 12).min(1, {
     error: 'What keeps its sun needs a window of time.',
   }),
+  /** What the hours of its windows are told by: the clock on site, with daylight saving, or the sun (720: due south or north). */
+  basis: z
+    .enum(['clock', 'solar'], { error: 'Hours are by the “clock” or by the sun (“solar”).' })
+    .default('clock'),
 });
 
 /** How tall may be built somewhere without taking sun that is to be kept. */

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { currentProject, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
-import { computeAside } from '../workers/compute';
+import { computeAside } from './compute';
 
 /** The worker that answers what may take a moment. */
 type Aside = ReturnType<typeof computeAside>;
