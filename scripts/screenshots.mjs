@@ -57,7 +57,9 @@ async function takeStudies() {
   await page.getByRole('button', { name: 'Find who takes it' }).click();
   await page.getByTestId('takers').waitFor();
   await page.getByRole('button', { name: 'On the massing' }).click();
-  await page.getByRole('button', { name: 'On the massing' }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'A storey less' }).click();
+  await page.getByRole('button', { name: 'A storey less' }).click();
+  await page.getByTestId('takers').evaluate((list) => list.scrollIntoView({ block: 'start' }));
   await page.getByRole('button', { name: 'Fit everything (F)' }).click();
   const pane = await page.locator('.pane-scene').first().boundingBox();
   await page.mouse.move(pane.x + 560, pane.y + 260);
@@ -164,7 +166,7 @@ async function takeCompare() {
   await take('compare');
   await page.getByRole('button', { name: 'Wall', exact: true }).click();
   const wall = page.getByTestId('wall');
-  await wall.getByLabel('Moments').selectOption('noon');
+  await wall.getByLabel('Across').selectOption('studies');
   await wall.locator('img').nth(11).waitFor();
   await take('wall');
   await page.getByRole('button', { name: 'Table', exact: true }).click();

@@ -28,13 +28,24 @@ describe('the chart', () => {
 
   test('the edges of a window are taken near them and nowhere else', () => {
     const window = { from: '2026-03-01', to: '2026-06-30', startMinutes: 480, endMinutes: 1080 };
-    const { left, right, top, bottom } = windowBox(window, scale);
+    const shown = { window, isSolar: false, lateness: () => 0 };
+    const { left, right, top, bottom } = windowBox(shown, scale);
     const middle = { x: (left + right) / 2, y: (top + bottom) / 2 };
-    expect(edgesAt(window, scale, left + 2, middle.y)).toEqual({ left: true });
-    expect(edgesAt(window, scale, right - 2, bottom + 1)).toEqual({ right: true, bottom: true });
-    expect(edgesAt(window, scale, middle.x, top)).toEqual({ top: true });
-    expect(edgesAt(window, scale, middle.x, middle.y)).toBeNull();
-    expect(edgesAt(window, scale, left - 40, middle.y)).toBeNull();
+    expect(edgesAt(shown, scale, left + 2, middle.y)).toEqual({ left: true });
+    expect(edgesAt(shown, scale, right - 2, bottom + 1)).toEqual({ right: true, bottom: true });
+    expect(edgesAt(shown, scale, middle.x, top)).toEqual({ top: true });
+    expect(edgesAt(shown, scale, middle.x, middle.y)).toBeNull();
+    expect(edgesAt(shown, scale, left - 40, middle.y)).toBeNull();
+  });
+
+  test('by the sun its hours lie where the clock shows them on the day under the pointer', () => {
+    const window = { from: '2026-03-01', to: '2026-06-30', startMinutes: 480, endMinutes: 1080 };
+    // An hour ahead from the 29th of March on.
+    const shown = { window, isSolar: true, lateness: (column: number) => (column < 87 ? 0 : 60) };
+    const [before, after] = [scale.x(70), scale.x(120)];
+    expect(edgesAt(shown, scale, before, scale.y(480))).toEqual({ top: true });
+    expect(edgesAt(shown, scale, after, scale.y(480))).toBeNull();
+    expect(edgesAt(shown, scale, after, scale.y(540))).toEqual({ top: true });
   });
 });
 

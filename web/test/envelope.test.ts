@@ -39,7 +39,11 @@ function withEnvelope(more: Partial<Envelope>): Project {
         slope: null,
         lost: 'keep',
       },
-      ...{ storeyM: 3, spacingM: 1, keep: [{ on: 'area', id: 'g', option: null, windows: [WINDOW] }] },
+      ...{
+        storeyM: 3,
+        spacingM: 1,
+        keep: [{ on: 'area', id: 'g', option: null, basis: 'clock' as const, windows: [WINDOW] }],
+      },
       ...more,
     },
   ];
@@ -103,7 +107,8 @@ test('what is compared: chosen, in its order; what is gone is left out', () => {
     ...project,
     comparison: {
       measures: ['height', 'study/gone/share', 'floor'],
-      options: ['today', 'gone'],
+      rooms: 'new',
+      options: ['today', 'gone', 'today~', 'today~gone'],
       against: null,
     },
   };

@@ -1,8 +1,10 @@
 import './browser-stand-in';
 import { paneBox, sheetBox, sheetColumns } from '../src/board/pane-boxes';
+import { enterView, setTied, tieCameras } from '../src/board/pane-registry';
 import { keptLater } from '../src/state/kept-later';
 import {
   arrange,
+  arrangeOptions,
   arrangeSheet,
   paneCount,
   focusPane,
@@ -46,6 +48,41 @@ test('panes without pins go along with the board', () => {
   setView({ optionId: 'b', date: '2026-06-21', minutes: 600 });
   for (const id of [0, 1, 2, 3])
     expect(shown(id)).toEqual({ optionId: 'b', date: '2026-06-21', minutes: 600, activeStudy: 'sun' });
+});
+
+test('options side by side: each pane keeps one, all look from the same place; a fourth goes along', () => {
+  arrangeOptions(['b', 'today', 'a'], camera);
+  const state = usePanes.getState();
+  expect([state.arrangement, state.tied]).toEqual(['four', true]);
+  expect(state.panes.map((pane) => pane.camera)).toEqual([camera, camera, camera, camera]);
+  expect([0, 1, 2, 3].map((id) => shown(id).optionId)).toEqual(['b', 'today', 'a', 'a']);
+  expect(useView.getState().optionId).toBe('b');
+  // A number key changes the pane with the focus only.
+  setView({ optionId: 'a' });
+  expect([0, 1, 2].map((id) => shown(id).optionId)).toEqual(['a', 'today', 'a']);
+  const leave = keepPanes('p');
+  leave();
+  recallPanes('p', OPTIONS, STUDIES);
+  expect(usePanes.getState().tied).toBe(true);
+});
+
+test('tied panes look from where the one with the focus does, and no longer once they are not', () => {
+  arrange('beside');
+  const looks: unknown[] = [];
+  const view = (id: number) =>
+    ({ look: { camera }, restoreCamera: (from: unknown) => looks.push([id, from]) }) as never;
+  const left = [enterView(0, view(0)), enterView(1, view(1))];
+  tieCameras();
+  expect(looks).toEqual([]);
+  setTied(true);
+  expect(looks).toEqual([[1, camera]]);
+  focusPane(1);
+  tieCameras();
+  expect(looks).toEqual([
+    [1, camera],
+    [0, camera],
+  ]);
+  left.forEach((leave) => leave());
 });
 
 test('a pane that is pinned keeps its moment while the others change, and is changed when it has the focus', () => {

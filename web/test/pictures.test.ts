@@ -1,7 +1,7 @@
 import './browser-stand-in';
 import { momentsOf, type Project } from '@dial-shade/core';
 import { kelpLane, mesaBaja } from '@dial-shade/samples';
-import { sheetLayout } from '../src/pictures/contact-sheet';
+import { sheetLayout, sheetSvg } from '../src/pictures/contact-sheet';
 import { type FilmCourse, filmMoments, mostFrames, viewAt, wrongFilmSize } from '../src/pictures/film-plan';
 import { canWrite, openFilm } from '../src/pictures/film-writer';
 import { histogramMarks } from '../src/pictures/histogram';
@@ -36,6 +36,30 @@ const VIEW: PictureView = {
   title: null,
   box: WHOLE,
 };
+
+test('a sheet as SVG: true to the layout in millimetres, pictures within, words escaped', async () => {
+  const asked = {
+    ...{
+      title: 'A & B',
+      rows: ['A Bar'],
+      columns: ['June', 'May <late>'],
+      picture: { width: 900, height: 570 },
+    },
+    cells: [0, 1].map((column) => ({
+      picture: new Blob([Uint8Array.of(1, 2, 3)]),
+      ...{ row: 0, column, ...(column === 1 && { caption: '12 %' }) },
+    })),
+  };
+  const { width, height, cell } = sheetLayout(asked);
+  const svg = await sheetSvg(asked);
+  expect(svg).toContain(`viewBox="0 0 ${width} ${height}"`);
+  expect(Number(/width="([\d.]+)mm"/.exec(svg)![1])).toBeCloseTo((width * 25.4) / 150, 0);
+  expect(svg.match(/href="data:image\/png;base64,AQID"/g)).toHaveLength(2);
+  expect(svg.match(new RegExp(`<image [^>]*width="${cell.width}"`, 'g'))).toHaveLength(2);
+  expect(svg).toContain('A &amp; B');
+  expect(svg).toContain('May &lt;late');
+  expect(svg.match(/>12 %</g)).toHaveLength(1);
+});
 
 describe('names', () => {
   test('say project, option, viewpoint, date and time', () => {

@@ -2,7 +2,7 @@ import './browser-stand-in';
 import { type DeviceMake, standScheme, sweepMakes, withHandle, DEVICE_KINDS } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
-import { keepSweep, keptSweep } from '../src/shading/kept-sweep';
+import { sweepFromKept, sweepToKeep } from '../src/shading/kept-sweep';
 import { frontOfTried, letInBy, type Tried } from '../src/shading/sweep-chart';
 
 const NONE = new Map();
@@ -58,7 +58,7 @@ test('the front is walked from what keeps out least to what keeps out most', () 
   expect(letInBy({ ...tried[0]!, letIn: null }, 'wanted')).toBe(0);
 });
 
-test('a sweep is kept with what was found, is out of date when what it was tried in changes, and the oldest goes', () => {
+test('a sweep is kept with what was found, is out of date when what it was tried in changes', () => {
   const make = DEVICE_KINDS.overhang.plain as DeviceMake;
   const kinds = [{ make, ranges: [{ number: 'depthM', from: 0.1, to: 1, steps: 4 }] }];
   const { makes, leftOut } = sweepMakes(kinds);
@@ -74,15 +74,12 @@ test('a sweep is kept with what was found, is out of date when what it was tried
     sets: { unwanted: 'u', wanted: 'w' },
     facts: null,
   };
-  keepSweep('p', sweep, kinds);
-  expect(keptSweep('p', 'a', 'd', parts)).toEqual(sweep);
+  // Through the text that the server keeps.
+  const kept = () => JSON.parse(JSON.stringify(sweepToKeep(sweep, kinds))) as Record<string, unknown>;
+  expect(sweepFromKept(kept(), parts)).toEqual(sweep);
   // Another model of the same content is the same; a changed one is not.
-  expect(keptSweep('p', 'a', 'd', [{ site: 1 }, new Map(), 'devices'])!.parts).toContain('devices');
-  expect(keptSweep('p', 'a', 'd', [{ site: 2 }, new Map(), 'devices'])!.parts).not.toContain('devices');
-  expect(keptSweep('other', 'a', 'd', parts)).toBeNull();
-  for (let i = 0; i < 8; i++) keepSweep('p', { ...sweep, device: `d${i}` }, kinds);
-  expect(keptSweep('p', 'a', 'd', parts)).toBeNull();
-  expect(keptSweep('p', 'a', 'd0', parts)).not.toBeNull();
-  localStorage.setItem('dial-shade:sweeps', '{"not": "a list"');
-  expect(keptSweep('p', 'a', 'd0', parts)).toBeNull();
+  expect(sweepFromKept(kept(), [{ site: 1 }, new Map(), 'devices'])!.parts).toContain('devices');
+  expect(sweepFromKept(kept(), [{ site: 2 }, new Map(), 'devices'])!.parts).not.toContain('devices');
+  expect(sweepFromKept({ ...kept(), found: 'AAAA' }, parts)).toBeNull();
+  expect(sweepFromKept({ ...kept(), kinds: 'none' }, parts)).toBeNull();
 });

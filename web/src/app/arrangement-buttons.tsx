@@ -1,4 +1,5 @@
-import { Columns2, Grid2x2, Rows2, Square } from 'lucide-react';
+import { Columns2, Grid2x2, Link2, Rows2, Square } from 'lucide-react';
+import { setTied } from '../board/pane-registry';
 import { arrange, type Arrangement, usePanes } from '../state/panes-store';
 
 export const ARRANGEMENTS: {
@@ -15,6 +16,7 @@ export const ARRANGEMENTS: {
 /** How the board is divided. */
 export function ArrangementButtons() {
   const now = usePanes((state) => state.arrangement);
+  const tied = usePanes((state) => state.tied);
   return (
     <span className="arrangements" role="group" aria-label="Panes">
       {ARRANGEMENTS.map(({ arrangement, name, icon: Icon }) => (
@@ -29,6 +31,17 @@ export function ArrangementButtons() {
           <Icon size={15} strokeWidth={1.7} />
         </button>
       ))}
+      {now !== 'one' && now !== 'sheet' && (
+        <button
+          className="btn-bare"
+          title="All panes look from the same place"
+          aria-label="Tie the cameras"
+          aria-pressed={tied}
+          onClick={() => setTied(!tied)}
+        >
+          <Link2 size={15} strokeWidth={1.7} />
+        </button>
+      )}
     </span>
   );
 }

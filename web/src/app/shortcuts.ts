@@ -62,6 +62,9 @@ export function useShortcuts(): void {
     const plainKey = (event: KeyboardEvent) => {
       const onButton =
         event.target instanceof HTMLElement && event.target.closest('button, a, summary') !== null;
+      // Arrows move a slider that has the focus, not the moment.
+      if (event.key in ARROWS && event.target instanceof HTMLInputElement && event.target.type === 'range')
+        return;
       if (event.key === ' ' && onButton) return;
       const pressed = event.key === ' ' ? (event.shiftKey ? 'Shift Space' : 'Space') : event.key;
       if (event.key === 'Delete' || event.key === 'Backspace') removeSelection();

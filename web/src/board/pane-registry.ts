@@ -1,5 +1,5 @@
 import type { Camera } from '@dial-shade/core';
-import { noteCamera, usePanes } from '../state/panes-store';
+import { noteCamera, paneCount, usePanes } from '../state/panes-store';
 import type { PaneView } from './pane-view';
 
 const views = new Map<number, PaneView>();
@@ -17,6 +17,21 @@ export function showCamera(camera: Camera): void {
   const { focused } = usePanes.getState();
   views.get(focused)?.restoreCamera(camera);
   noteCamera(focused, camera);
+}
+
+/** Where panes are tied, lets all that are seen look from where the one with the focus does. */
+export function tieCameras(): void {
+  const state = usePanes.getState();
+  const camera = focusedView()?.look.camera;
+  if (!state.tied || !camera || paneCount(state) < 2) return;
+  for (const { id } of state.panes.slice(0, paneCount(state)))
+    if (id !== state.focused) views.get(id)?.restoreCamera(camera);
+}
+
+/** Ties the panes, or lets each look from where it likes again. */
+export function setTied(tied: boolean): void {
+  usePanes.setState({ tied });
+  tieCameras();
 }
 
 /** Enters a view until the returned function is called. */

@@ -6,12 +6,13 @@ import { useMeshes } from '../state/mesh-cache';
 import { focusPane, noteCamera, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
+import { useShowsResults } from '../compare/shows-results';
 import { ResultLegend } from '../studies/result-legend';
 import type { BoardCanvas } from './board-canvas';
 import { KindLegend } from './kind-legend';
 import type { Box } from './label-layer';
 import { PaneChrome } from './pane-chrome';
-import { enterView } from './pane-registry';
+import { enterView, tieCameras } from './pane-registry';
 import { PaneView } from './pane-view';
 import type { Hover } from './tools/host';
 import { useOverlays } from './use-overlays';
@@ -76,11 +77,15 @@ export function PaneFrame({ board, pane, isAlone, box, name }: PaneProps) {
 function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'> & { view: PaneView }) {
   const project = useDocument();
   const stage = useStage();
+  const showsResults = useShowsResults();
+  const changeFrom = useView((v) => (v.showsChange ? v.before : null));
   const theme = useView((v) => v.theme);
   const isFocused = usePanes((state) => state.focused === pane.id);
   const boardShows = usePanes((state) => state.board);
   const focusedStudy = useView((v) => v.activeStudy);
   const { optionId, date, minutes, activeStudy } = shownIn(pane, { board: boardShows });
+  // Beside the change against it an option has none of its own to show.
+  const isReference = optionId === changeFrom && !isFocused;
   const { site } = project;
   const moment = instantOf(date, minutes, site.place.zone);
   const isByKind = pane.drawing.tone === 'kinds';
@@ -90,7 +95,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
-  const result = useResultOverlay(stage === 'studies', { optionId, activeStudy }, pane.drawing.map);
+  const result = useResultOverlay(showsResults && !isReference, { optionId, activeStudy }, pane.drawing.map);
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
@@ -156,7 +161,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
       {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
-      {stage === 'studies' && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
+      {showsResults && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
         <ResultLegend
           key={`${optionId}/${activeStudy}`}
           studyId={activeStudy}
@@ -187,11 +192,14 @@ function usePaneLook(
   }, [view, scene, circle, ground, camera]);
   useEffect(() => {
     const note = () => noteCamera(id, view.look.camera);
+    const follow = () => usePanes.getState().focused === id && tieCameras();
     view.controls.addEventListener('end', note);
+    view.controls.addEventListener('change', follow);
     window.addEventListener('pagehide', note, { capture: true });
     return () => {
       note();
       view.controls.removeEventListener('end', note);
+      view.controls.removeEventListener('change', follow);
       window.removeEventListener('pagehide', note, { capture: true });
     };
   }, [view, id]);

@@ -1,3 +1,4 @@
+import { escapeXml, toBase64 } from '@dial-shade/core';
 import { SCENE } from '../theme/palette';
 import { type Context2d, FONT, type Mark, paintMarks } from './marks';
 import type { PictureStyle } from './picture';
@@ -7,6 +8,8 @@ export interface SheetCell {
   picture: Blob;
   row: number;
   column: number;
+  /** Written into its foot. */
+  caption?: string;
 }
 
 /** Pictures in rows and columns, each row and column named. */
@@ -75,7 +78,7 @@ export async function paintSheet(asked: SheetAsked, paper: PictureStyle['paper']
     write(name, xOf(i) + cell.width / 2, margin + head - 20 * scale, cell.width, 'center'),
   );
   asked.rows.forEach((name, i) => write(name, margin, yOf(i) + cell.height / 2, side - 12 * scale, 'left'));
-  for (const { picture, row, column } of asked.cells) {
+  for (const { picture, row, column, caption } of asked.cells) {
     const image = await createImageBitmap(picture, {
       resizeWidth: cell.width,
       resizeHeight: cell.height,
@@ -83,11 +86,80 @@ export async function paintSheet(asked: SheetAsked, paper: PictureStyle['paper']
     });
     context.drawImage(image, xOf(column), yOf(row));
     image.close();
+    if (caption) paintMarks(context, captionMarks(caption, cell), xOf(column), yOf(row), 1);
     context.strokeStyle = '#cfc7b6';
     context.lineWidth = 1;
     context.strokeRect(xOf(column) + 0.5, yOf(row) + 0.5, cell.width - 1, cell.height - 1);
   }
   return canvas.convertToBlob({ type: 'image/png' });
+}
+
+/** A caption in the foot of a picture. */
+function captionMarks(text: string, { width, height }: { width: number; height: number }): Mark[] {
+  const size = Math.max(9, height * 0.06);
+  const { ink, paper } = SCENE.light;
+  return [
+    { kind: 'rect', x: 0, y: height - size * 1.8, width, height: size * 1.8, fill: paper },
+    { kind: 'text', x: size * 0.6, y: height - size * 0.6, text, size, weight: 600, fill: ink },
+  ];
+}
+
+const DOTS_PER_INCH = 150;
+
+/** A contact sheet as an SVG in millimetres, the pictures within it. */
+export async function sheetSvg(asked: SheetAsked): Promise<string> {
+  const { width, height, cell, scale, gap, margin, head, side } = sheetLayout(asked);
+  const { ink } = SCENE.light;
+  const mm = (px: number) => ((px * 25.4) / DOTS_PER_INCH).toFixed(1);
+  const xOf = (column: number) => margin + side + column * (cell.width + gap);
+  const yOf = (row: number) => margin + head + row * (cell.height + gap);
+  const text = (x: number, y: number, words: string, size: number, more = '') =>
+    `<text x="${x}" y="${y}" font-size="${size.toFixed(1)}" ${more}>${escapeXml(words)}</text>`;
+  const images = await Promise.all(
+    asked.cells.map(async ({ picture, row, column, caption }) => {
+      const [x, y] = [xOf(column), yOf(row)];
+      const foot = (caption ? captionMarks(caption, cell) : []).map((mark) =>
+        mark.kind === 'text'
+          ? text(x + mark.x, y + mark.y, mark.text, mark.size, 'font-weight="600"')
+          : mark.kind === 'rect'
+            ? `<rect x="${x}" y="${y + mark.y}" width="${mark.width}" height="${mark.height}" fill="${mark.fill}"/>`
+            : '',
+      );
+      const box = `x="${x}" y="${y}" width="${cell.width}" height="${cell.height}"`;
+      const data = toBase64(new Uint8Array(await picture.arrayBuffer()));
+      return [
+        `<image ${box} href="data:image/png;base64,${data}"/>`,
+        ...foot,
+        `<rect ${box} fill="none" stroke="#cfc7b6"/>`,
+      ].join('');
+    }),
+  );
+  const size = 17 * scale;
+  return [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(width)}mm" height="${mm(height)}mm" viewBox="0 0 ${width} ${height}" font-family="${escapeXml(FONT)}" fill="${ink}">`,
+    `<rect width="${width}" height="${height}" fill="#ffffff"/>`,
+    text(margin, margin + 24 * scale, asked.title, 26 * scale, 'font-weight="700"'),
+    ...asked.columns.map((name, i) =>
+      text(
+        xOf(i) + cell.width / 2,
+        margin + head - 14 * scale,
+        name,
+        Math.min(size, (cell.width / name.length) * 1.7),
+        'text-anchor="middle" font-weight="600"',
+      ),
+    ),
+    ...asked.rows.map((name, i) =>
+      text(
+        margin,
+        yOf(i) + cell.height / 2,
+        name,
+        Math.min(size, ((side - 12 * scale) / name.length) * 1.7),
+        'font-weight="600"',
+      ),
+    ),
+    ...images,
+    '</svg>\n',
+  ].join('\n');
 }
 
 /** A text as large as goes into a width, in up to two lines at its comma. */

@@ -48,6 +48,9 @@ import { STRIP_PX, stripMarks } from './strip';
 type StillCamera = PerspectiveCamera | OrthographicCamera;
 type Canvas = OffscreenCanvas;
 
+/** Pictures narrower than this have no legend, pixels. */
+const LEAST_WITH_LEGEND_PX = 400;
+
 /** Pixels of a side that are drawn at once; larger pictures are put together. */
 const TILE_PX = 2048;
 /** Width of a picture at a scale of one: lines and letters are as large as on the board. */
@@ -126,7 +129,8 @@ export class Painter {
       broaden(staged.overlay, INK_PX * scale, scale);
       this.drawTiles(context, staged, area);
       paintLabels(context, staged, area, scale);
-      if (view.result)
+      // A legend in a very small picture would hide what it is about.
+      if (view.result && area.width >= LEAST_WITH_LEGEND_PX)
         paintMarks(context, legendMarks(view), area.x + 14 * scale, area.y + 14 * scale, scale);
       if (view.title)
         paintMarks(

@@ -1,4 +1,4 @@
-import type { Drawing, Project, Viewpoint } from '@dial-shade/core';
+import { type Drawing, type Project, shownValues, type Viewpoint } from '@dial-shade/core';
 import type { Box } from '../board/label-layer';
 import { boxOfPane } from '../board/pane-boxes';
 import { viewOf } from '../board/pane-registry';
@@ -7,7 +7,7 @@ import { resultStyle } from '../board/use-result-overlay';
 import { activeStudyOf } from '../state/active-study';
 import { paneCount, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { useView } from '../state/view-store';
-import { greatestTogether, lookedAt } from '../studies/looked-at';
+import { greatest, greatestTogether, lookedAt } from '../studies/looked-at';
 import { useRays } from '../sun/rays-store';
 import { roomsShown, useRooms } from '../sun/rooms-store';
 import { useShade } from '../sun/shade-store';
@@ -23,6 +23,25 @@ const nameOfKind = (kind: string) => CAMERA_KINDS.find((one) => one.kind === kin
 function viewpointName(project: Project, camera: Viewpoint['camera']): string {
   const text = JSON.stringify(camera);
   return project.viewpoints.find((v) => JSON.stringify(v.camera) === text)?.name ?? nameOfKind(camera.kind);
+}
+
+/** A result of a study of an option as it is looked at, on the scale that it shares with others; null without one. */
+export function resultOf(
+  project: Project,
+  studyId: string,
+  optionId: string,
+  beside: readonly string[],
+  map?: Drawing['map'],
+): PictureView['result'] {
+  const study = project.studies.find(({ id }) => id === studyId);
+  const looked = study && lookedAt(project, study, optionId);
+  if (!looked) return null;
+  const { result, changes } = looked;
+  const most = beside.reduce((max, id) => {
+    const other = lookedAt(project, study, id)?.result;
+    return other ? Math.max(max, greatest(shownValues(other))) : max;
+  }, 0);
+  return { result, look: resultStyle(result, study, 'light', changes.length > 0, map, most) };
 }
 
 /** The result that lies on the board of an option, if any. */

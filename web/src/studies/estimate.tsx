@@ -9,7 +9,7 @@ import { computeWith } from '../workers/compute';
 import type { PlanFigures } from '../workers/compute-worker';
 
 /** Rays a second to reckon with before anything has been measured here. */
-const UNMEASURED = 1_500_000;
+export const UNMEASURED_RAYS_PER_SECOND = 1_500_000;
 
 /** What a run would cost, before it starts. */
 export function Estimate({ study }: { study: Study }) {
@@ -39,7 +39,7 @@ export function Estimate({ study }: { study: Study }) {
         <span className="wrong">{plan.refused}</span>
       </div>
     );
-  const seconds = plan.rays / (raysPerSecond ?? UNMEASURED) + 0.5;
+  const seconds = plan.rays / (raysPerSecond ?? UNMEASURED_RAYS_PER_SECOND) + 0.5;
   return (
     <div className="estimate" data-testid="estimate">
       {plan.sensors.toLocaleString('en')} points × {plan.directions.toLocaleString('en')}{' '}

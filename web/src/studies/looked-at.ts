@@ -27,7 +27,7 @@ export function lookedAt(
 const most = new WeakMap<Float32Array, number>();
 
 /** The greatest of some values, either way from nothing; 0 where there are none. */
-function greatest(values: Float32Array): number {
+export function greatest(values: Float32Array): number {
   let found = most.get(values);
   if (found === undefined) {
     found = values.reduce((max, value) => (Math.abs(value) > max ? Math.abs(value) : max), 0);

@@ -21,6 +21,7 @@ import { OwnerBars } from './owner-bars';
 import { SunDial } from './sun-dial';
 import { findTakers, type Takes, takesChanges, useTakes } from './takes-store';
 import { type Point, usePointLight } from './use-probe-year';
+import { WhatIf } from './what-if';
 
 /** Takers that are listed before the rest is only counted. */
 const LISTED = 14;
@@ -124,6 +125,7 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
       )}
       {at >= 0 && <PlaceDial study={study} optionId={takes.optionId} place={told.places[at]!} />}
       <Slices takes={takes} unit={measure.unit} />
+      {changes.length === 0 && <WhatIf takes={takes} measure={measure} />}
       <div className="d-flex flex-wrap gap-1 mb-2">
         {massing && (
           <button
