@@ -12,6 +12,7 @@ export default {
       },
     ],
   },
+  setupFiles: ['<rootDir>/core/testing/seeds.ts'],
   // Packages that come as ECMAScript modules only are brought into Jest's form too.
   transformIgnorePatterns: [],
   // Tests wait on states, never on the clock; this only ends what hangs for good.

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bundle, stateOf } from './bundle.mjs';
 import { postgresBin } from './database.mjs';
@@ -20,10 +20,13 @@ export function install({ browser = false } = {}) {
     if (run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...wanted], quiet) !== 0)
       giveUp(`Could not install ${wanted.join(', ')}; install them by hand and start again.`);
   }
+  // Packages behind a link belong to another folder: emptying it would take them from there.
+  const packages = join(ROOT, 'node_modules');
+  if (existsSync(packages) && lstatSync(packages).isSymbolicLink()) return;
   const lock = createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
     .digest('hex');
-  const mark = join(ROOT, 'node_modules/.installed-lock');
+  const mark = join(packages, '.installed-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   say('Installing packages …');
   if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']) !== 0)

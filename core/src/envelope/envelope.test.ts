@@ -193,7 +193,8 @@ test('more that is kept is never higher, and the envelope of all is the least of
         [15, 11],
       ] as Point2[]) {
         const least = Math.min(...each.map((one) => levelAt(one, place).levelM));
-        expect(levelAt(all, place).levelM).toBe(least);
+        // To rounding: one ray may be met at either of two edges.
+        expect(levelAt(all, place).levelM).toBeCloseTo(least, 8);
       }
     }),
     { numRuns: 15 },
