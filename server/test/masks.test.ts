@@ -90,6 +90,34 @@ describeWithDatabase('masks in the database', () => {
     expect((await run(summer, 'walls-year')).rays).toBe(0);
   });
 
+  test('sun hours of fewer days trace nothing, of more days only what is new, to the same bytes', async () => {
+    const days = (from: string, to: string) =>
+      post(
+        sample((project) => {
+          const study = project.studies.find((one) => one.id === 'courtyards-march')!;
+          study.window = { from, to, startMinutes: 540, endMinutes: 900 };
+        }),
+      );
+    const [wide, narrow, wider] = [
+      await days('2026-04-01', '2026-05-10'),
+      await days('2026-04-10', '2026-04-20'),
+      await days('2026-04-01', '2026-05-12'),
+    ];
+    const first = await run(wide, 'courtyards-march');
+    await run(wide, 'garden-view');
+    const part = await run(narrow, 'courtyards-march');
+    expect(part.rays).toBe(0);
+    const more = await run(wider, 'courtyards-march');
+    expect(more.rays).toBeGreaterThan(0);
+    expect(more.rays).toBeLessThan(first.rays / 2);
+    await evictMasks(db, 0);
+    await run(wide, 'garden-view');
+    expect((await run(narrow, 'courtyards-march')).bytes).toEqual(part.bytes);
+    await evictMasks(db, 0);
+    await run(wide, 'garden-view');
+    expect((await run(wider, 'courtyards-march')).bytes).toEqual(more.bytes);
+  });
+
   test('another option traces its own layer only; without the masks all is traced anew, to the same bytes', async () => {
     const id = await post(sample());
     const bar = await run(id, 'windows-sky', 'a');
@@ -130,13 +158,14 @@ describeWithDatabase('masks in the database', () => {
     // A database of its own: runs above may still be keeping theirs.
     const alone = await startServer(await freshDatabase(admin!, 'masks_alone'), 0);
     const { db } = alone;
-    for (const key of ['one', 'two', 'three']) await keepMask(db, key, new Uint8Array(100));
+    const of = (key: string) => ({ key, place: 'here', vectors: new Float64Array([0, 0, 1]) });
+    for (const key of ['one', 'two', 'three']) await keepMask(db, of(key), new Uint8Array(100));
     await keptMask(db, 'one');
     expect(await evictMasks(db, 250)).toBe(1);
     expect(await keptMask(db, 'two')).toBe('let-go');
     expect(await keptMask(db, 'four')).toBeNull();
     expect(await keptMask(db, 'one')).toHaveLength(100);
-    await keepMask(db, 'two', new Uint8Array(50));
+    await keepMask(db, of('two'), new Uint8Array(50));
     expect(await keptMask(db, 'two')).toHaveLength(50);
     await alone.close();
   });

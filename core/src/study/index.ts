@@ -49,6 +49,7 @@ export {
 } from './run-study';
 export { openTogether } from './open-together';
 export { movedByOf } from './moving-tracer';
+export { movedShares } from './moved-shares';
 export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
   angularG,

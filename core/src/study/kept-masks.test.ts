@@ -66,6 +66,59 @@ test('another period, other weather, another threshold, another component: nothi
   expect(run(withStudy('windows-sky', { kind: 'sky-view' }), 'a', 'windows-sky', masks).traced).toBe(0);
 });
 
+test('suns of another window are taken from those that are known; only what none of them had is traced', () => {
+  const masks = new MemoryMasks(200 * MB);
+  const window = { from: '2026-03-01', to: '2026-04-30', startMinutes: 480, endMinutes: 1080 };
+  const of = (fields: Partial<typeof window>) =>
+    withStudy('courtyards-march', { window: { ...window, ...fields } });
+  const fresh = (project: Project, id = 'courtyards-march') =>
+    run(project, 'a', id, new MemoryMasks(200 * MB)).values;
+  const wide = run(of({}), 'a', 'courtyards-march', masks);
+  // Fewer days, fewer hours, both, and another kind of the same suns.
+  for (const fields of [
+    { from: '2026-03-20', to: '2026-04-10' },
+    { startMinutes: 600, endMinutes: 840 },
+    { from: '2026-04-01', to: '2026-04-01', startMinutes: 540 },
+  ]) {
+    const part = run(of(fields), 'a', 'courtyards-march', masks);
+    expect(part.traced).toBe(0);
+    expect(part.values).toEqual(fresh(of(fields)));
+  }
+  const { targets } = base.studies.find(({ id }) => id === 'courtyards-march')!;
+  const day = { ...window, from: '2026-04-02', to: '2026-04-02' };
+  const enough = withStudy('yards-enough', { targets, window: day, stepMinutes: 10 });
+  const known = run(enough, 'a', 'yards-enough', masks);
+  expect(known.traced).toBe(0);
+  expect(known.values).toEqual(fresh(enough, 'yards-enough'));
+  // Two weeks more: only their suns are traced on the layers, and what all open rays meet of trees.
+  const more = run(of({ to: '2026-05-14' }), 'a', 'courtyards-march', masks);
+  const added = more.plan.directions.count - wide.plan.directions.count;
+  const { count } = more.plan.grid;
+  const layers = sceneLayers(assembleScene(base, 'a', NONE)).layers.length;
+  expect(added).toBeGreaterThan(100);
+  expect(more.traced).toBe(layers * count * added + count * more.plan.directions.count);
+  expect(more.values).toEqual(fresh(of({ to: '2026-05-14' })));
+  // Another step has other suns.
+  const seven = run(
+    withStudy('courtyards-march', { window, stepMinutes: 7 }),
+    'a',
+    'courtyards-march',
+    masks,
+  );
+  expect(seven.traced).toBeGreaterThan(layers * count * seven.plan.directions.count * 0.8);
+});
+
+test('probable sun goes by the suns of insolation: neither it nor other weather traces anything', () => {
+  const masks = new MemoryMasks(200 * MB);
+  run(base, 'a', 'walls-year', masks);
+  const project = withStudy('walls-year', { kind: 'probable-sun' });
+  const probable = run(project, 'a', 'walls-year', masks);
+  expect(probable.traced).toBe(0);
+  expect(probable.values).toEqual(run(project, 'a', 'walls-year', new MemoryMasks(200 * MB)).values);
+  const other = makeUpYear({ ...base.site.place, standardTimeH: 0 }, climateAt(60), 5, 2026);
+  expect(run(project, 'a', 'walls-year', masks, other).traced).toBe(0);
+});
+
 test('what stands round about is traced once for all options; an option that comes back is not traced again', () => {
   const masks = new MemoryMasks(200 * MB);
   const bar = run(base, 'a', 'courtyards-march', masks);
@@ -123,5 +176,6 @@ test('masks that had to go are traced anew; what is too large is not kept', () =
   const again = run(base, 'a', 'courtyards-march', small);
   expect(again.traced).toBeGreaterThan(0);
   expect(again.values).toEqual(run(base, 'a', 'courtyards-march', new MemoryMasks(200 * MB)).values);
-  expect(new MemoryMasks(1000).mask('key', 100, 10)).toBeNull();
+  const of = { key: 'key', place: 'place', vectors: new Float64Array(3 * 320) };
+  expect(new MemoryMasks(1000).mask(of, 100)).toBeNull();
 });

@@ -5,16 +5,17 @@ import {
   directionSetOf,
   isOpen,
   type Kernel,
-  type KeptMask,
+  KeptLayer,
   type KeptShares,
   kernelFor,
   type LayeredObstacles,
-  LayerTracer,
+  type MaskOf,
   maskWords,
   type MaskStore,
   type ShareRow,
 } from '../trace';
 import { type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
+import { movedShares } from './moved-shares';
 import { MovingTracer } from './moving-tracer';
 import { openTogether } from './open-together';
 import type { StudyPlan } from './run-study';
@@ -23,7 +24,7 @@ import { FREE } from './sensor-grid';
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class StudyTracer {
   private readonly directions: DirectionSet;
-  private readonly layers: { tracer: LayerTracer; kept: KeptMask | null }[];
+  private readonly layers: KeptLayer[];
   private readonly at: WeighedAt;
   private readonly passing: Kernel | null;
   private readonly keptShares: KeptShares | null;
@@ -40,11 +41,15 @@ export class StudyTracer {
     const { grid, directions } = plan;
     this.directions = directionSetOf(directions.vectors);
     const keys = masks && maskKeys(plan, obstacles);
-    this.layers = obstacles.layers.map((layer, i) => ({
-      tracer: new LayerTracer(layer, directions.vectors, this.directions),
-      kept: keys && masks.mask(keys.layers[i]!, grid.count, maskWords(directions.count)),
-    }));
-    this.keptShares = keys && obstacles.transmission ? masks.shares(keys.shares) : null;
+    this.layers = obstacles.layers.map((layer, i) => {
+      const of = keys && keys.layers[i]!;
+      const kept = of && masks!.mask(of, grid.count);
+      const others = of ? masks!.otherMasks(of) : [];
+      return new KeptLayer(layer, directions.vectors, this.directions, kept, others);
+    });
+    this.keptShares = keys && obstacles.transmission ? masks!.shares(keys.shares) : null;
+    if (this.keptShares && this.keptShares.length === 0)
+      movedShares(directions.vectors, masks!.otherShares(keys!.shares), this.keptShares);
     this.at = { normals: grid.normals, target: grid.target, targets: plan.targets };
     this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
     this.moving = obstacles.moving.length > 0 ? new MovingTracer(obstacles.moving, directions) : null;
@@ -62,7 +67,8 @@ export class StudyTracer {
     const { grid, directions } = this.plan;
     const mask = new Uint32Array((to - from) * maskWords(directions.count));
     this.layers.forEach((layer, i) => {
-      const part = this.layerMask(layer, from, to);
+      const { mask: part, traced } = layer.mask(grid, from, to);
+      this.traced += traced;
       if (i === 0) mask.set(part);
       else for (let w = 0; w < mask.length; w++) mask[w]! &= part[w]!;
     });
@@ -70,25 +76,6 @@ export class StudyTracer {
     if (!this.moving) return fixed;
     this.traced += (to - from) * directions.count;
     return openTogether(fixed, this.moving.open(grid, from, to), directions.count);
-  }
-
-  /** The mask of one layer: as it is kept, or traced and kept. */
-  private layerMask({ tracer, kept }: (typeof this.layers)[number], from: number, to: number): Uint32Array {
-    const { grid, directions } = this.plan;
-    const words = maskWords(directions.count);
-    if (kept) {
-      let isDone = true;
-      for (let s = from; s < to && isDone; s++) isDone = kept.done[s] === 1;
-      if (isDone) return kept.mask.subarray(from * words, to * words);
-    }
-    const mask = new Uint32Array((to - from) * words);
-    tracer.trace(grid.positions, grid.normals, from, to, mask);
-    this.traced += (to - from) * directions.count;
-    if (kept) {
-      kept.mask.set(mask, from * words);
-      kept.done.fill(1, from, to);
-    }
-    return mask;
   }
 
   /** Which open rays meet panes, fences and crowns, and what gets through on their day; null where there are none. */
@@ -150,12 +137,11 @@ export class StudyTracer {
   }
 }
 
-/** What masks of a plan are kept under. */
+/** What masks of a plan are of. */
 export interface MaskKeys {
-  /** Layer by layer: hashes of obstacles, sensors and directions together. */
-  layers: string[];
+  layers: MaskOf[];
   /** Of what open rays meet of panes, fences and crowns. */
-  shares: string;
+  shares: MaskOf;
 }
 
 /** The keys of a plan's masks among these obstacles. */
@@ -163,9 +149,12 @@ export function maskKeys(
   { grid, directions }: Pick<StudyPlan, 'grid' | 'directions'>,
   { layers, passingKey }: { layers: readonly { key: string }[]; passingKey: string },
 ): MaskKeys {
-  const rest = [grid.positions, grid.normals, directions.vectors].map(quickHashOf);
-  const keys = layers.map(({ key }) => contentHash([key, ...rest]));
-  return { layers: keys, shares: contentHash([passingKey, ...keys]) };
+  const { vectors } = directions;
+  const sensors = [grid.positions, grid.normals].map(quickHashOf);
+  const towards = quickHashOf(vectors);
+  const of = (place: string): MaskOf => ({ place, key: contentHash([place, towards]), vectors });
+  const places = layers.map(({ key }) => contentHash([key, ...sensors]));
+  return { layers: places.map(of), shares: of(contentHash([passingKey, ...places])) };
 }
 
 /** Takes the values from sensors of a stretch that are covered in this option. */

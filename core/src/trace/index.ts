@@ -1,15 +1,20 @@
 export { allBlocks } from './all-blocks';
 export { DirectionSet, directionSetOf } from './direction-set';
 export { firstBlock } from './first-block';
+export { KeptLayer } from './kept-layer';
 export {
   blankMask,
   type KeptMask,
   type KeptShares,
+  type Known,
+  type KnownMask,
+  type MaskOf,
   type MaskStore,
   MAX_MASK_BYTES,
   MemoryMasks,
   type ShareRow,
 } from './kept-masks';
+export { type DirectionRun, findDirections } from './known-directions';
 export {
   type LayerBuffers,
   layerBuffers,

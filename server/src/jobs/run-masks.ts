@@ -1,15 +1,31 @@
-import type { KeptMask, KeptShares, MaskKeys, ShareRow } from '@dial-shade/core';
+import {
+  findDirections,
+  type KeptMask,
+  type KeptShares,
+  type Known,
+  type KnownMask,
+  type MaskKeys,
+  type MaskOf,
+  maskWords,
+  movedShares,
+  type ShareRow,
+} from '@dial-shade/core';
 import type { Database } from '../store/database';
-import { keepMask, keptMask } from '../store/masks';
+import { keepMask, keptMask, masksOfPlace } from '../store/masks';
 
 /** Masks of a run that all threads read and write: shared memory, layer by layer. */
 export interface SharedMasks {
   keys: MaskKeys;
   layers: KeptMask[];
+  /** Of each layer, masks in other directions that have some of those that are wanted. */
+  others: KnownMask[][];
 }
 
 /** Bytes that all masks of a run may take together; a larger run is traced without keeping any. */
 export const MAX_RUN_MASK_BYTES = 192 * 1024 ** 2;
+
+/** Bytes of masks in other directions that are looked at for one layer. */
+const MAX_OTHER_BYTES = 96 * 1024 ** 2;
 
 /** Masks of a run, as far as they are known from before, and what is learnt of them. */
 export class RunMasks {
@@ -30,27 +46,67 @@ export class RunMasks {
   /** Takes over what the run before has, or the database. */
   async recall(db: Database, last: RunMasks | null): Promise<void> {
     const { keys, layers } = this.masks;
-    for (const [i, key] of keys.layers.entries()) {
+    for (const [i, of] of keys.layers.entries()) {
       const layer = layers[i]!;
-      const before = last?.wholeLayer(key);
-      const bytes = before ? null : await this.kept(db, key);
+      const before = last?.wholeLayer(of);
+      const bytes = before ? null : await this.kept(db, of);
       if (before) layer.mask.set(before.mask);
       else if (bytes?.length === layer.mask.byteLength)
         new Uint8Array(layer.mask.buffer, layer.mask.byteOffset, layer.mask.byteLength).set(bytes);
-      else continue;
+      else {
+        this.masks.others[i] = await this.otherMasks(db, of, layer.done.length);
+        continue;
+      }
       layer.done.fill(1);
       this.known[i] = true;
     }
     if (!this.hasShares) return;
-    const before = last?.masks.keys.shares === keys.shares && last.isWhole() ? last.shares : null;
+    const sensors = layers[0]?.done.length ?? 0;
+    const before = last?.masks.keys.shares.key === keys.shares.key && last.isWhole() ? last.shares : null;
     const bytes = before ? null : await this.kept(db, keys.shares);
     const rows = before ?? (bytes && sharesFrom(bytes));
-    if (!rows || rows.length !== (layers[0]?.done.length ?? 0)) return;
-    rows.forEach((row, s) => (this.shares[s] = row));
-    this.knowsShares = true;
+    if (rows?.length === sensors) rows.forEach((row, s) => (this.shares[s] = row));
+    else await this.recallOtherShares(db, keys.shares, sensors);
+    this.knowsShares = rows?.length === sensors;
   }
 
-  private async kept(db: Database, key: string): Promise<Buffer | null> {
+  /** Masks in other directions before the same sensors, as far as they have any of these. */
+  private async otherMasks(db: Database, of: MaskOf, sensors: number): Promise<KnownMask[]> {
+    const others = await masksOfPlace(db, of.place);
+    const { found } = findDirections(
+      of.vectors,
+      others.map(({ vectors }) => vectors),
+    );
+    const known: KnownMask[] = [];
+    let room = MAX_OTHER_BYTES;
+    for (const [i, { key, vectors }] of others.entries()) {
+      const size = sensors * maskWords(vectors.length / 3) * 4;
+      if (found[i]!.length === 0 || size > room) continue;
+      const bytes = await this.kept(db, { key });
+      if (bytes?.length !== size) continue;
+      room -= size;
+      const mask = new Uint32Array(new SharedArrayBuffer(size));
+      new Uint8Array(mask.buffer).set(bytes);
+      const done = new Uint8Array(new SharedArrayBuffer(sensors)).fill(1);
+      known.push({ vectors, kept: { mask, done } });
+    }
+    return known;
+  }
+
+  /** What open rays lose, where it is known in directions among which all of these are. */
+  private async recallOtherShares(db: Database, of: MaskOf, sensors: number): Promise<void> {
+    for (const { key, vectors } of await masksOfPlace(db, of.place)) {
+      if (findDirections(of.vectors, [vectors]).missing.length > 0) continue;
+      const bytes = await this.kept(db, { key });
+      const rows = bytes && sharesFrom(bytes);
+      if (rows?.length !== sensors) continue;
+      const other: Known<KeptShares> = { vectors, kept: rows };
+      movedShares(of.vectors, [other], this.shares);
+      return;
+    }
+  }
+
+  private async kept(db: Database, { key }: Pick<MaskOf, 'key'>): Promise<Buffer | null> {
     const found = await keptMask(db, key);
     if (found === 'let-go') this.wasLetGo = true;
     return found === 'let-go' ? null : found;
@@ -59,18 +115,17 @@ export class RunMasks {
   /** Keeps in the database what was not known from before, once all of it was traced. */
   async remember(db: Database): Promise<void> {
     const { keys, layers } = this.masks;
-    for (const [i, key] of keys.layers.entries()) {
+    for (const [i, of] of keys.layers.entries()) {
       const { mask } = layers[i]!;
-      if (this.known[i] || !this.wholeLayer(key)) continue;
-      // A copy: what lies in shared memory cannot be sent.
-      await keepMask(db, key, new Uint8Array(mask.buffer, mask.byteOffset, mask.byteLength).slice());
+      if (this.known[i] || !this.wholeLayer(of)) continue;
+      await keepMask(db, of, new Uint8Array(mask.buffer, mask.byteOffset, mask.byteLength));
     }
     if (this.hasShares && !this.knowsShares && this.isWhole())
       await keepMask(db, keys.shares, sharesToBytes(this.shares));
   }
 
-  private wholeLayer(key: string): KeptMask | null {
-    const layer = this.masks.layers[this.masks.keys.layers.indexOf(key)];
+  private wholeLayer({ key }: MaskOf): KeptMask | null {
+    const layer = this.masks.layers[this.masks.keys.layers.findIndex((of) => of.key === key)];
     return layer?.done.every((done) => done === 1) ? layer : null;
   }
 

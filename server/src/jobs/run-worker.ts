@@ -17,6 +17,7 @@ import {
   contentHash,
   type KeptShares,
   MAX_MASK_BYTES,
+  type MaskOf,
   maskKeys,
   maskWords,
   type MaskStore,
@@ -123,6 +124,7 @@ function sharedMasks(planned: StudyPlan, obstacles: LayerBuffers): SharedMasks |
   if (size > MAX_MASK_BYTES || size * obstacles.layers.length > MAX_RUN_MASK_BYTES) return null;
   return {
     keys: maskKeys(planned, obstacles),
+    others: obstacles.layers.map(() => []),
     layers: obstacles.layers.map(() => ({
       mask: new Uint32Array(new SharedArrayBuffer(size)),
       done: new Uint8Array(new SharedArrayBuffer(count)),
@@ -131,10 +133,13 @@ function sharedMasks(planned: StudyPlan, obstacles: LayerBuffers): SharedMasks |
 }
 
 /** The shared masks of a run as the tracer of one thread asks for them. */
-function storeOf({ keys, layers }: SharedMasks, shares: KeptShares): MaskStore {
+function storeOf({ keys, layers, others }: SharedMasks, shares: KeptShares): MaskStore {
+  const layerOf = ({ key }: MaskOf) => keys.layers.findIndex((of) => of.key === key);
   return {
-    mask: (key) => layers[keys.layers.indexOf(key)] ?? null,
+    mask: (of) => layers[layerOf(of)] ?? null,
     shares: () => shares,
+    otherMasks: (of) => others[layerOf(of)] ?? [],
+    otherShares: () => [],
   };
 }
 

@@ -3,17 +3,19 @@ import { sunVector } from '../../sun';
 import { hoursAtSite, sunsOfHour } from '../../weather';
 import { type Directions, studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
+import { orderOfSuns } from './weather-samples';
 
 /** Beam normal irradiance from which the sun is said to shine, W/m² (WMO). */
 const SUNSHINE = 120;
 /** The winter half of the year: from the autumn equinox to the day before that of spring, as month × 100 + day. */
 const AUTUMN = { north: 921, south: 321 };
 
-/** Suns of the hours in which the sun shines. */
+/** Suns of all hours of the year, whatever the weather: so they are traced once for all. */
 interface ProbableSuns extends Directions {
-  /** What each stands for, per cent of the hours with sunshine. */
+  /** What each stands for, per cent of the hours with sunshine; 0 where the sun does not shine. */
   share: Float64Array;
   isWinter: Uint8Array;
+  hasSunshine: boolean;
   notes: string[];
 }
 
@@ -29,7 +31,7 @@ export const probableSun = studyKind<ProbableSuns>({
   hasWindow: false,
   hasStep: false,
   needsWeather: true,
-  directionsAre: 'hours with sunshine',
+  directionsAre: 'suns of the year',
   ramp: 'sun',
   most: 100,
   atLeast: 25,
@@ -55,24 +57,32 @@ export const probableSun = studyKind<ProbableSuns>({
   ],
   directions(project, study, weather) {
     const { site } = project;
-    const { hours, notes, weather: year } = hoursAtSite(project, weather);
-    const shining = hours.filter(({ sun, beamNormal }) => sun && beamNormal >= SUNSHINE);
+    const { hours, notes, standardTimeH, weather: year } = hoursAtSite(project, weather);
+    const isShining = ({ sun, beamNormal }: (typeof hours)[number]) => sun !== null && beamNormal >= SUNSHINE;
+    const shining = hours.filter(isShining).length;
     const sunsOf = sunsOfHour(site.place, study.sunsPerHour ?? 1);
-    const suns = shining.flatMap((hour) => {
-      const day = year.month[hour.record]! * 100 + year.day[hour.record]!;
+    const gathered = hours.flatMap((hour) => {
+      const local = new Date(hour.startMs + standardTimeH * 3_600_000);
       return sunsOf(hour).map((sun, _, { length }) => ({
         ...sun,
-        day,
+        month: local.getUTCMonth(),
+        hour: local.getUTCHours(),
+        day: year.month[hour.record]! * 100 + year.day[hour.record]!,
         beam: hour.beamNormal,
-        share: 100 / length / shining.length,
+        share: isShining(hour) ? 100 / length / shining : 0,
       }));
     });
+    const order = orderOfSuns(
+      gathered.map(({ month }) => month),
+      gathered.map(({ hour }) => hour),
+    );
+    const suns = Array.from(order, (d) => gathered[d]!);
     const days = suns.map(({ day }) => day);
     const isSouth = site.place.latitudeDeg < 0;
-    if (shining.length === 0)
-      notes.push('In no hour of this weather year does the sun shine: nothing can be said.');
+    if (shining === 0) notes.push('In no hour of this weather year does the sun shine: nothing can be said.');
     return {
       count: suns.length,
+      hasSunshine: shining > 0,
       vectors: Float64Array.from(
         suns.flatMap((sun) => sunVector(sun.altitudeDeg, sun.azimuthDeg, site.north.trueNorthDeg)),
       ),
@@ -91,9 +101,9 @@ export const probableSun = studyKind<ProbableSuns>({
     weightsBefore(suns, at, sensor, into, (d) => suns.share[d]!);
     return 0;
   },
-  weigh(open, { count, share, isWinter }, at) {
+  weigh(open, { count, share, isWinter, hasSunshine }, at) {
     const none = () => new Float32Array(open.sensors).fill(NaN);
-    if (count === 0) return { year: none(), winter: none() };
+    if (!hasSunshine) return { year: none(), winter: none() };
     const whole = { from: 0, to: count };
     const [year, winter] = openSums(open, count, at, [whole, whole], (_, [all, half]) => {
       all!.set(share);

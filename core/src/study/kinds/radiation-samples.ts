@@ -4,7 +4,7 @@ import { hourSky, skyVault } from '../../sky';
 import { sunVector } from '../../sun';
 import { hoursAtSite, shareInWindow, sunsOfHour, type WeatherYear } from '../../weather';
 import { type Directions, type Measure, windowsOf } from './kind';
-import { middleOf } from './weather-samples';
+import { middleOf, orderOfSuns } from './weather-samples';
 
 /** Patches a side of each of the 145. */
 const SUBDIVISION = 2;
@@ -126,9 +126,7 @@ function sampled(project: Project, study: StudiedTime, weather: WeatherYear | nu
     }
   }
   const suns = energy!.length;
-  const order = Uint32Array.from(energy!, (_, d) => d).sort(
-    (a, b) => months![a]! - months![b]! || hoursOf![a]! - hoursOf![b]! || a - b,
-  );
+  const order = orderOfSuns(months!, hoursOf!);
   const all = new Float64Array((suns + patches) * 3);
   order.forEach((from, d) => {
     for (let k = 0; k < 3; k++) all[d * 3 + k] = vectors![from * 3 + k]!;
