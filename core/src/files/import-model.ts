@@ -332,22 +332,26 @@ function bringRooms(
   place: Placing['place'],
 ): void {
   const k = metresOf(choices.unit);
-  const spaces = model.rooms.flatMap(({ name, outline, level }): SpaceOutline[] => {
+  const spaces = model.rooms.flatMap(({ name, outline, holes = [], level }): SpaceOutline[] => {
     const at = (x: number, y: number) => place([x * k, y * k, level * k]);
-    const ring = cleanRing(
-      outline.map(([x, y]): Point2 => {
-        const [px, py] = at(x, y);
-        return [round(px), round(py)];
-      }),
-    );
+    const ringOf = (ring: readonly Point2[]) =>
+      cleanRing(
+        ring.map(([x, y]): Point2 => {
+          const [px, py] = at(x, y);
+          return [round(px), round(py)];
+        }),
+      ).map(([x, y]): [number, number] => [x, y]);
+    const ring = ringOf(outline);
     if (ringProblem(ring)) return [];
-    const levelM = at(0, 0)[2];
-    return [{ name, outline: ring.map(([x, y]): [number, number] => [x, y]), levelM }];
+    const within = holes.map(ringOf).filter((hole) => !ringProblem(hole));
+    return [{ name, outline: ring, holes: within, levelM: at(0, 0)[2] }];
   });
-  const holed = model.rooms.filter(({ holes }) => holes && holes.length > 0).length;
-  if (holed > 0)
-    into.notes.push(`${holed} rooms have columns or courts within; these are left out of their outlines.`);
   const rest = becomes === 'rooms' ? intoMasses(into, spaces, choices.optionId) : spaces;
+  const holed = rest.filter(({ holes }) => holes.length > 0).length;
+  if (holed > 0)
+    into.notes.push(
+      `${holed} ${holed === 1 ? 'room has' : 'rooms have'} columns or courts within; ${becomes === 'target' ? 'targets' : 'areas'} have none, so they are filled.`,
+    );
   for (const { name, outline, levelM } of rest)
     if (becomes === 'target') addTarget(into, name, outline, levelM);
     else {

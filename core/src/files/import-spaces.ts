@@ -7,6 +7,8 @@ import type { Mass, Project } from '../project';
 export interface SpaceOutline {
   name: string;
   outline: [number, number][];
+  /** Columns and courts within it. */
+  holes: [number, number][][];
   levelM: number;
 }
 
@@ -34,7 +36,7 @@ export function spacesIntoMasses(
     const within = rest.flatMap((space) => {
       const storey = storeyAt(floorM, mass.storeys, space.levelM);
       const plate = storey === null ? null : storeyPlate(mass, storey);
-      const middle = innerPoint({ outer: space.outline, holes: [] });
+      const middle = innerPoint({ outer: space.outline, holes: space.holes });
       return plate && containsWithHoles(plate, middle) ? [{ ...space, storey: storey!, space }] : [];
     });
     if (within.length === 0) return mass;

@@ -3,7 +3,7 @@ import { ifcReader } from '../../testing/ifc-reader';
 import { SMALL_IFC } from '../../testing/small-ifc';
 import { problems } from '../document';
 import { roomsOf } from '../form';
-import { type Mesh, signedArea } from '../geometry';
+import { type Mesh, type Point2, signedArea } from '../geometry';
 import { defaultMass, emptyProject } from '../project';
 import { localFrame } from '../site';
 import { type ImportChoices, importModel } from './import-model';
@@ -190,6 +190,24 @@ test('IFC: elements by kind and storey, glass, rooms, place and true north', asy
   // Its inner faces stand 30 cm off three outer walls.
   const room = rooms.find(({ name }) => name === 'Treatment room')!;
   expect(room.areaM2).toBeCloseTo((3.6 + 0.3) * (2.6 + 0.6), 4);
+  // A column that stands in it is not of it; an area has no such holes, which is said.
+  const [cx, cy] = [(x0 + x1) / 2, (y0 + y1) / 2];
+  const column = [
+    [cx, cy],
+    [cx + 0.4, cy],
+    [cx + 0.4, cy + 0.4],
+    [cx, cy + 0.4],
+  ] as Point2[];
+  const held = { ...model, rooms: [{ ...model.rooms[0]!, holes: [column] }] };
+  const withColumn = importModel(roomy, held, choices);
+  expect(withColumn.notes).toEqual([]);
+  const hall = roomsOf(withColumn.project.options[1]!.masses[0]!).find(
+    ({ name }) => name === 'Treatment room',
+  )!;
+  expect(hall.areaM2).toBeCloseTo(room.areaM2 - 0.16, 4);
+  expect(importModel(emptyProject('E', 2026), held, choices).notes).toContain(
+    '1 room has columns or courts within; areas have none, so they are filled.',
+  );
   const bare = importModel(emptyProject('E', 2026), model, choices);
   expect(bare.project.areas.map(({ name, use }) => [name, use])).toEqual([['Treatment room', 'room']]);
   expect(bare.notes).toEqual(['“Treatment room” lies in no mass of the option; it became an area.']);

@@ -52,6 +52,20 @@ test('a room in the middle of a storey is closed by its own partitions', () => {
   ]);
 });
 
+test('a column within a room is walls round what is not of it, and a court that its middle lies in too', () => {
+  const column = box(2, 2, 2.3, 2.3);
+  const court = box(3.5, 2, 8.5, 6);
+  const { body, left } = put([
+    { name: 'Hall', storey: 0, outline: box(0.3, 0.3, 11.7, 7.7), holes: [column, court] },
+  ]);
+  expect(left).toEqual([]);
+  const hall = roomsOf(body).find(({ name }) => name === 'Hall')!;
+  expect(hall.areaM2).toBeCloseTo(12 * 8 - 0.09 - 20, 6);
+  expect(hall.holes).toHaveLength(2);
+  const others = roomsOf(body).filter(({ storey, name }) => storey === 0 && name !== 'Hall');
+  expect(others.map(({ areaM2 }) => Number(areaM2.toFixed(2))).sort()).toEqual([0.09, 20]);
+});
+
 test('what lies outside, on no storey or has no sound outline is left, by itself even among namesakes', () => {
   const outside = { name: 'Room', storey: 0, outline: box(20, 0, 24, 4) };
   const aloft = { name: 'Room', storey: 7, outline: box(1, 1, 4, 4) };

@@ -8,6 +8,8 @@ export interface RoomOutline {
   name: string;
   storey: number;
   outline: readonly Point2[];
+  /** Columns and courts within it, whose faces become walls. */
+  holes?: readonly (readonly Point2[])[];
 }
 
 /** How far an outer wall, and a wall between two rooms, may reach from the outline of a room, metres. */
@@ -33,21 +35,21 @@ export function roomsFromOutlines<T extends MassShape, R extends RoomOutline>(
     const walls = plate ? [plate.outer, ...plate.holes] : [];
     const others = made.filter(({ storey }) => storey === room.storey).map(({ outline }) => outline);
     const outline = cleaned(room.outline.map((p) => snapped(p, walls, others)));
-    if (
-      !plate ||
-      ringProblem(outline) ||
-      !containsWithHoles(plate, innerPoint({ outer: outline, holes: [] }))
-    ) {
+    const holes = (room.holes ?? []).map(cleaned).filter((hole) => !ringProblem(hole));
+    const isSound = plate && !ringProblem(outline);
+    const inside = isSound ? innerPoint({ outer: outline, holes }) : null;
+    if (!inside || !plate || !containsWithHoles(plate, inside)) {
       left.push(room);
       continue;
     }
-    for (const path of pathsOff(outline, [...walls, ...others]))
+    const around = [...walls, ...others];
+    for (const path of [outline, ...holes].flatMap((ring) => pathsOff(ring, around)))
       partitions.push({
         id: freshId('partition'),
         storey: room.storey,
         path: path.map(([x, y]): [number, number] => [x, y]),
       });
-    const [x, y] = innerPoint({ outer: outline, holes: [] });
+    const [x, y] = inside;
     named.push({
       id: freshId('room'),
       name: room.name,
