@@ -13,6 +13,7 @@ import {
   type UpAxis,
 } from '@dial-shade/core';
 import { Command } from 'commander';
+import tzLookup from 'tz-lookup';
 import { basename } from 'node:path';
 import { guessedUnit, readModel, sizeInWords } from './model-command';
 import { checkedText, optionId, readProject, writeOut } from './project-file';
@@ -64,7 +65,7 @@ export function importCommand(): Command {
       const joinM = Number(options.join);
       if (!(joinM >= 0 && joinM <= 10))
         throw new InputError('join', `“${options.join}” is no distance between 0 and 10 m.`);
-      const model = await readModel(file, joinM);
+      const model = await readModel(file, { joinM, near: project.site.place });
       const up = (options.up ?? model.up ?? 'z') as UpAxis;
       if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
       const unit = (options.unit ?? model.unit ?? guessedUnit(model, up)) as ModelUnit;
@@ -99,23 +100,28 @@ export function importCommand(): Command {
           )
         : {};
       const others = as ? rows.filter((row) => !able.includes(row)) : [];
-      const brought = importModel(project, model, {
-        unit,
-        up,
-        becomes: { ...all, ...becomes },
-        optionId: optionId(
-          project,
-          options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY,
-        ),
-        heightProperty: options.heightProperty ?? null,
-        heightM,
-        storeyM,
-        courts: options.courts,
-        takeSite: options.takeSite ?? false,
-        name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
-        centre: options.centre ?? false,
-        origin: options.origin === undefined ? null : originOf(options.origin),
-      });
+      const brought = importModel(
+        project,
+        model,
+        {
+          unit,
+          up,
+          becomes: { ...all, ...becomes },
+          optionId: optionId(
+            project,
+            options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY,
+          ),
+          heightProperty: options.heightProperty ?? null,
+          heightM,
+          storeyM,
+          courts: options.courts,
+          takeSite: options.takeSite ?? false,
+          name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
+          centre: options.centre ?? false,
+          origin: options.origin === undefined ? null : originOf(options.origin),
+        },
+        tzLookup,
+      );
       // What is written can be read again.
       await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
       for (const note of [

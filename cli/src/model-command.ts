@@ -22,8 +22,11 @@ import { fileURLToPath } from 'node:url';
 import { GuardedIfc } from './guarded-ifc';
 import { readBytes } from './project-file';
 
-/** A model file of any format. Throws InputError. */
-export async function readModel(path: string, joinM?: number): Promise<ModelFile> {
+/** A model file of any format; for `joinM` and `near` see `readModelFile`. Throws InputError. */
+export async function readModel(
+  path: string,
+  options: NonNullable<Parameters<typeof readModelFile>[4]> = {},
+): Promise<ModelFile> {
   const bytes = await readBytes(path);
   if (modelFormat(bytes, path) !== 'ifc')
     return readModelFile(
@@ -31,7 +34,7 @@ export async function readModel(path: string, joinM?: number): Promise<ModelFile
       path,
       (): Promise<IfcReader> => Promise.reject(new Error('asked for IFC')),
       undefined,
-      joinM === undefined ? {} : { joinM },
+      options,
     );
   const guard = new GuardedIfc(dirname(fileURLToPath(import.meta.url)));
   try {

@@ -1,12 +1,22 @@
 import { parseProject } from '../src/document';
 import { emptyProject, type Project } from '../src/project';
-import { type ImportChoices, importModel } from '../src/files/import-model';
+import { type ImportChoices, importModel, type ZoneAt } from '../src/files/import-model';
 import type { ModelFile } from '../src/files/model-file';
 import { readModelFile } from '../src/files/read-model';
 
 const noIfc = () => Promise.reject(new Error('asked for IFC'));
-export const read = (text: string | Uint8Array, name: string) =>
-  readModelFile(typeof text === 'string' ? new TextEncoder().encode(text) : text, name, noIfc);
+export const read = (
+  text: string | Uint8Array,
+  name: string,
+  options?: Parameters<typeof readModelFile>[4],
+) =>
+  readModelFile(
+    typeof text === 'string' ? new TextEncoder().encode(text) : text,
+    name,
+    noIfc,
+    undefined,
+    options,
+  );
 const CHOICES: ImportChoices = {
   ...{ unit: 'm', up: 'z', becomes: {}, optionId: 'a', heightProperty: null, heightM: 6, takeSite: false },
   ...{ name: 'Model', centre: false },
@@ -15,12 +25,10 @@ export const bring = (
   model: ModelFile,
   more: Partial<ImportChoices> = {},
   into: Project = emptyProject('E', 2026),
+  zoneAt?: ZoneAt,
 ) => {
-  const { project, meshes, notes } = importModel(into, model, {
-    ...CHOICES,
-    unit: model.unit ?? 'm',
-    ...more,
-  });
+  const choices = { ...CHOICES, unit: model.unit ?? 'm', ...more };
+  const { project, meshes, notes } = importModel(into, model, choices, zoneAt);
   parseProject(project);
   return { project, meshes: [...meshes.values()], notes };
 };

@@ -5,4 +5,5 @@ import fc from 'fast-check';
  * `FAST_CHECK_SEED=random` new ones each time.
  */
 const asked = process.env['FAST_CHECK_SEED'];
-if (asked !== 'random') fc.configureGlobal({ ...fc.readConfigureGlobal(), seed: Number(asked ?? 20_261_126) });
+if (asked !== 'random')
+  fc.configureGlobal({ ...fc.readConfigureGlobal(), seed: Number(asked ?? 20_261_126) });

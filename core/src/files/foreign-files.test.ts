@@ -171,6 +171,45 @@ describe('GeoJSON', () => {
     expect((await read(lines, 'a.geojsonl')).footprints).toHaveLength(2);
   });
 
+  test('of a whole town the outlines nearest to the project are read, else those about the middle', async () => {
+    const square = (lon: number, lat: number) => ({
+      type: 'Polygon',
+      coordinates: [
+        [
+          [lon, lat],
+          [lon + 1e-4, lat],
+          [lon + 1e-4, lat + 1e-4],
+          [lon, lat],
+        ],
+      ],
+    });
+    const features = Array.from({ length: 6000 }, (_, i) =>
+      feature({ id: i }, square(7 + (i % 100) * 4e-4, 50 + Math.floor(i / 100) * 3e-4)),
+    );
+    const bytes = new TextEncoder().encode(JSON.stringify({ type: 'FeatureCollection', features }));
+    const at = (place?: { longitudeDeg: number; latitudeDeg: number }) =>
+      read(bytes, 'a.geojson', place ? { near: place } : {});
+    const corner = await at({ longitudeDeg: 7, latitudeDeg: 50 });
+    expect(corner.footprints).toHaveLength(5000);
+    expect(corner.footprints[0]!.outer[0]).toEqual([7, 50]);
+    const metres = ([x, y]: readonly [number, number]) =>
+      Math.hypot((x - 7) * Math.cos((50 * Math.PI) / 180), y - 50) * 111_200;
+    const far = features
+      .map(({ geometry }) =>
+        metres((geometry as ReturnType<typeof square>).coordinates[0]![0] as [number, number]),
+      )
+      .sort((a, b) => a - b);
+    expect(Math.max(...corner.footprints.map(({ outer }) => metres(outer[0]!)))).toBeCloseTo(far[4999]!, 0);
+    expect(corner.notes.join(' ')).toMatch(
+      /The 1,000 outlines farthest from the place of the project, from [\d,]+ m on, are left out: at most 5,000 are read\./,
+    );
+    for (const place of [undefined, { longitudeDeg: 20, latitudeDeg: 0 }]) {
+      const middle = await at(place);
+      expect(middle.notes.join(' ')).toContain('farthest from the middle of the file');
+      expect(middle.footprints.some(({ outer }) => outer[0]![0] === 7 && outer[0]![1] === 50)).toBe(false);
+    }
+  });
+
   test('Latin-1 is read, and said', async () => {
     const text = JSON.stringify(feature({ name: 'Geb\u00e4ude' }));
     const model = await read(

@@ -21,9 +21,11 @@ const MOST_PROPERTIES = 120;
 /**
  * Reads the polygons of a GeoJSON file (RFC 7946: longitude and latitude; or of a sequence of features, RFC 8142). A `crs` of
  * before that standard is gone by; without one, coordinates that are no longitude and latitude are taken as those of a plan.
- * Each polygon becomes an outline with its properties. Throws InputError `geojson`, `too-large` or `empty`.
+ * Each polygon becomes an outline with its properties; of more than can be brought in, those nearest to a place are read.
+ * Throws InputError `geojson`, `too-large` or `empty`.
+ * @param near where the project lies; where the file lies elsewhere, its own middle counts
  */
-export function readGeoJson(bytes: Uint8Array): ModelFile {
+export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): ModelFile {
   checkSize(bytes);
   const model = blankModel('geojson');
   const values = parseJson(bytes, 'geojson', 'a GeoJSON file', model.notes) as { crs?: unknown }[];
@@ -68,6 +70,7 @@ export function readGeoJson(bytes: Uint8Array): ModelFile {
     model.notes.push(
       'The coordinates are no longitude and latitude, and the file names no map system; they are taken as metres of a plan.',
     );
+  keepNearest(model, near);
   if (model.geographic) model.site = middleOf(model.footprints);
   takeHeights(model.footprints, metresOf(model.unit), model.notes);
   if (others) model.notes.push(`${others} features that are not polygons are left out.`);
@@ -106,11 +109,6 @@ function middleOf(footprints: readonly ModelFootprint[]): ModelFile['site'] {
 
 function add(reading: Reading, coordinates: unknown, raw: unknown): void {
   const { model, taken } = reading;
-  if (model.footprints.length >= MAX_FOOTPRINTS)
-    throw new InputError(
-      'geojson',
-      `The file holds more than ${MAX_FOOTPRINTS.toLocaleString('en')} polygons; leave out what is far from the site.`,
-    );
   const number = model.footprints.length + 1;
   if (!Array.isArray(coordinates)) throw new InputError('geojson', `Polygon ${number} has no coordinates.`);
   const rings = coordinates.map((ring) => readRing(ring, number, reading));
@@ -127,6 +125,37 @@ function add(reading: Reading, coordinates: unknown, raw: unknown): void {
     height: null,
     properties,
   });
+}
+
+/** A place by longitude and latitude. */
+export type GeoPlace = Pick<NonNullable<ModelFile['site']>, 'longitudeDeg' | 'latitudeDeg'>;
+
+/** Lengths of a degree of latitude, metres; near enough to tell what is near. */
+const DEGREE_M = 111_200;
+/** A project this far from a file has nothing to do with it, metres. */
+const ELSEWHERE_M = 50_000;
+
+/** Of more outlines than can be brought in, keeps those nearest to the place, or to the middle of the file. */
+function keepNearest(model: ModelFile, near: GeoPlace | null): void {
+  const { footprints, geographic } = model;
+  if (footprints.length <= MAX_FOOTPRINTS) return;
+  const median = (k: 0 | 1) =>
+    footprints.map(({ outer }) => outer[0]![k]).sort((a, b) => a - b)[footprints.length >> 1]!;
+  const middle: Point2 = [median(0), median(1)];
+  const across = geographic ? DEGREE_M * Math.cos((middle[1] * Math.PI) / 180) : metresOf(model.unit ?? 'm');
+  const along = geographic ? DEGREE_M : across;
+  const metres = ([x, y]: Point2, from: Point2) => Math.hypot((x - from[0]) * across, (y - from[1]) * along);
+  const place: Point2 | null = geographic && near ? [near.longitudeDeg, near.latitudeDeg] : null;
+  const isHere = place !== null && metres(place, middle) < ELSEWHERE_M;
+  const from = isHere ? place : middle;
+  const far = footprints.map(({ outer }) => metres(outer[0]!, from));
+  const order = far.map((_, i) => i).sort((a, b) => far[a]! - far[b]! || a - b);
+  const kept = new Set(order.slice(0, MAX_FOOTPRINTS));
+  const reach = far[order[MAX_FOOTPRINTS - 1]!]!;
+  model.footprints = footprints.filter((_, i) => kept.has(i));
+  model.notes.push(
+    `The ${(footprints.length - MAX_FOOTPRINTS).toLocaleString('en')} outlines farthest from ${isHere ? 'the place of the project' : 'the middle of the file'}, from ${Math.round(reach).toLocaleString('en')} m on, are left out: at most ${MAX_FOOTPRINTS.toLocaleString('en')} are read.`,
+  );
 }
 
 /** A ring; null where it is empty or has no area. */

@@ -62,8 +62,19 @@ function idFor({ project, randomIds }: Importing, name: string): string {
   return randomIds ? newId(slug(name)) : freeId(project, slug(name));
 }
 
-/** Brings a model file into a project by what was decided. Throws InputError when nothing would come in. */
-export function importModel(project: Project, model: ModelFile, choices: ImportChoices): ImportOutcome {
+/** The time zone at a place; throws off the map of zones. */
+export type ZoneAt = (latitudeDeg: number, longitudeDeg: number) => string;
+
+/**
+ * Brings a model file into a project by what was decided. Throws InputError when nothing would come in.
+ * @param zoneAt gives the project the time zone of a place that it takes from the file
+ */
+export function importModel(
+  project: Project,
+  model: ModelFile,
+  choices: ImportChoices,
+  zoneAt?: ZoneAt,
+): ImportOutcome {
   const into: Importing = {
     project,
     meshes: new Map(),
@@ -75,6 +86,7 @@ export function importModel(project: Project, model: ModelFile, choices: ImportC
   const placed = placing(into.project, model, choices);
   if (placed.site !== into.project.site) into.project = { ...into.project, site: placed.site };
   into.notes.push(...placed.notes);
+  if (zoneAt) takeZone(into, project, zoneAt);
   const [before, said] = [into.project, into.notes.length];
   for (const row of modelRows(model, choices.outlinesBy)) {
     const becomes = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
@@ -91,6 +103,24 @@ export function importModel(project: Project, model: ModelFile, choices: ImportC
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
   return into;
+}
+
+/** Gives a project whose place has changed the time zone there, where the map of zones knows one. */
+function takeZone(into: Importing, before: Project, zoneAt: ZoneAt): void {
+  const { site } = into.project;
+  const { latitudeDeg, longitudeDeg, zone } = site.place;
+  const was = before.site.place;
+  if (latitudeDeg === was.latitudeDeg && longitudeDeg === was.longitudeDeg) return;
+  let found: string;
+  try {
+    found = zoneAt(latitudeDeg, longitudeDeg);
+  } catch {
+    into.notes.push(`There is no time zone on the map there; it is still ${zone}.`);
+    return;
+  }
+  if (found === zone) return;
+  into.project = { ...into.project, site: { ...site, place: { ...site.place, zone: found } } };
+  into.notes.push(`The time zone there is ${found}.`);
 }
 
 function takeSite(into: Importing, model: ModelFile): void {

@@ -85,6 +85,18 @@ describe('where a file stands', () => {
       expect.closeTo(52.1552, 3),
       expect.closeTo(5.3873, 3),
     ]);
+    // With a map of zones it has its time zone too; where that knows none, this is said.
+    const empty = emptyProject('E', 2026);
+    const zoned = bring(model, {}, empty, (lat, lon) =>
+      lat > 52 && lon > 5 ? 'Europe/Amsterdam' : 'Etc/UTC',
+    );
+    expect(zoned.project.site.place.zone).toBe('Europe/Amsterdam');
+    expect(zoned.notes).toContain('The time zone there is Europe/Amsterdam.');
+    const off = bring(model, {}, empty, () => {
+      throw new RangeError('off the map');
+    });
+    expect(off.project.site.place.zone).toBe(empty.site.place.zone);
+    expect(off.notes.join(' ')).toContain('There is no time zone on the map there');
     // Now that it has a place, the same file and one in longitude and latitude meet.
     const confirmed = {
       ...bare.project,

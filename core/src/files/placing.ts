@@ -152,7 +152,7 @@ function byPlace(
   const said = [...notes];
   if (taken)
     said.unshift(
-      `The project’s place is that of the file now: ${latitudeDeg.toFixed(5)}, ${longitudeDeg.toFixed(5)}. Look at its time zone, and confirm it.`,
+      `The project’s place is that of the file now: ${latitudeDeg.toFixed(5)}, ${longitudeDeg.toFixed(5)}. Confirm it, and look at its time zone.`,
     );
   else if (system)
     said.unshift(`It stands where its map system (${system.code}) and the project’s place have it.`);

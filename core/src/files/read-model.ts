@@ -1,7 +1,7 @@
 import { InputError } from '../errors';
 import { readCityJson } from './cityjson';
 import { readDxf } from './dxf/read-dxf';
-import { readGeoJson } from './geojson';
+import { type GeoPlace, readGeoJson } from './geojson';
 import { readGlb } from './glb';
 import { type IfcReader, readIfc } from './ifc';
 import { blankModel, checkSize, type ModelFile, type ModelFormat, type ReadProgress } from './model-file';
@@ -41,7 +41,8 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
 
 /**
  * Reads a model file of any format. `ifc` starts the library that reads IFC; it is only called for such a file.
- * `joinM`: how far apart ends of lines of a drawing may lie to be one, metres.
+ * `joinM`: how far apart ends of lines of a drawing may lie to be one, metres. `near`: where the project lies, should a file
+ * of longitude and latitude hold more than can be brought in.
  * Throws InputError with a sentence for whatever cannot be read.
  */
 export async function readModelFile(
@@ -49,7 +50,7 @@ export async function readModelFile(
   name: string,
   ifc: () => Promise<IfcReader>,
   progress?: ReadProgress,
-  { joinM }: { joinM?: number } = {},
+  { joinM, near }: { joinM?: number; near?: GeoPlace } = {},
 ): Promise<ModelFile> {
   checkSize(raw);
   // A byte-order mark is no part of a text.
@@ -63,7 +64,7 @@ export async function readModelFile(
     case 'glb':
       return readGlb(bytes, progress);
     case 'geojson':
-      return readGeoJson(bytes);
+      return readGeoJson(bytes, near);
     case 'cityjson':
       return readCityJson(bytes, progress);
     case 'dxf':

@@ -109,7 +109,7 @@ export function useImport(onClose: () => void) {
       bytes,
       file.name,
       proxy((share: number) => setStep((now) => (now.kind === 'reading' ? { ...now, share } : now))),
-      within,
+      { joinM: within, near: project.site.place },
     );
     if (reader.current !== opened) return;
     clearTimeout(limit.current);

@@ -23,6 +23,7 @@ import {
   type UpAxis,
   weldMesh,
 } from '@dial-shade/core';
+import tzLookup from 'tz-lookup';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 import { refusing } from './refusing';
 
@@ -119,10 +120,10 @@ export function modelFileWork() {
       bytes: Uint8Array,
       name: string,
       progress: (share: number) => void,
-      joinM: number,
+      options: NonNullable<Parameters<typeof readModelFile>[4]>,
     ): Promise<ModelPreview | { refused: string }> {
       try {
-        model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share), { joinM });
+        model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share), options);
         return previewOf(model);
       } catch (error) {
         if (!(error instanceof InputError)) throw error;
@@ -138,6 +139,6 @@ export function modelFileWork() {
 
     /** The project with the model read last in it. */
     importModel: (into: Project, choices: ImportChoices): ImportOutcome | { refused: string } =>
-      refusing(() => importModel(into, model!, choices)),
+      refusing(() => importModel(into, model!, choices, tzLookup)),
   };
 }
