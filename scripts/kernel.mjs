@@ -10,6 +10,9 @@ async function kernelBytes() {
   mkdirSync(join(ROOT, 'var'), { recursive: true });
   const out = join(ROOT, `var/kernel-${process.pid}.wasm`);
   const { error, stderr } = await asc.main([
+    'core/kernel/kernel-state.ts',
+    'core/kernel/planes.ts',
+    'core/kernel/walk-starts.ts',
     'core/kernel/mask-kernel.ts',
     'core/kernel/tree-builder.ts',
     ...['--outFile', out, '-O3', '--converge', '--noAssert', '--runtime', 'stub', '--enable', 'simd'],

@@ -7,30 +7,30 @@
  * edges. Corners relative to the origin are formed in double precision and rounded once; all planes come from those
  * rounded corners, so two triangles that share an edge have exactly opposite planes there, and no ray slips between them.
  */
+import {
+  dot,
+  hints,
+  isEmpty,
+  NODE,
+  nodes,
+  PACKET,
+  packetCount,
+  packets,
+  recent,
+  SENSOR,
+  SLACK,
+  stack,
+  starts,
+} from './kernel-state';
+import { highX, highY, highZ, lowX, lowY, lowZ, planesOf, planeX, planeY, planeZ, setOrigin } from './planes';
+import { gatherStarts, meets, startFours, startsFrom } from './walk-starts';
 
-/** Bytes of a node, a triangle, a packet of directions, a sensor, and a prepared blocker. */
-const NODE: usize = 32;
-const TRIANGLE: usize = 96;
-const PACKET: usize = 256;
-const SENSOR: usize = 48;
+/** Bytes of a prepared blocker. */
 const BLOCKER: usize = 144;
+/** Sensors for which it is gathered together where walks begin. */
+const TOGETHER: i32 = 8;
 /** Recent blockers that are tried before the tree. */
 const RECENT: i32 = 4;
-/** A little over 1: takes up the rounding of three operations in the test of a box. */
-const SLACK: f32 = 1.0000012;
-
-let nodes: usize = 0;
-let triangles: usize = 0;
-let packets: usize = 0;
-let packetCount: i32 = 0;
-let hints: usize = 0;
-let recent: usize = 0;
-let stack: usize = 0;
-/** Where boxes are measured from. */
-let centreX: f64 = 0;
-let centreY: f64 = 0;
-let centreZ: f64 = 0;
-let isEmpty: bool = true;
 
 let recentCount: i32 = 0;
 let recentNext: i32 = 0;
@@ -43,32 +43,6 @@ let recent3: i32 = -1;
 /** What is still open: a lane is all ones while its ray has met nothing. */
 let aliveLow: v128 = i32x4.splat(0);
 let aliveHigh: v128 = i32x4.splat(0);
-
-export function setTree(
-  nodesAt: usize,
-  trianglesAt: usize,
-  nodeCount: i32,
-  stackAt: usize,
-  recentAt: usize,
-  x: f64,
-  y: f64,
-  z: f64,
-): void {
-  nodes = nodesAt;
-  triangles = trianglesAt;
-  isEmpty = nodeCount == 0;
-  stack = stackAt;
-  recent = recentAt;
-  centreX = x;
-  centreY = y;
-  centreZ = z;
-}
-
-export function setDirections(packetsAt: usize, count: i32, hintsAt: usize): void {
-  packets = packetsAt;
-  packetCount = count;
-  hints = hintsAt;
-}
 
 // @ts-ignore: decorator
 @inline
@@ -88,27 +62,6 @@ function splatLane2(v: v128): v128 {
   return v128.shuffle<f32>(v, v, 2, 2, 2, 2);
 }
 
-// @ts-ignore: decorator
-@inline
-function dot(ax: v128, ay: v128, az: v128, bx: v128, by: v128, bz: v128): v128 {
-  return f32x4.add(f32x4.add(f32x4.mul(ax, bx), f32x4.mul(ay, by)), f32x4.mul(az, bz));
-}
-
-/** Three doubles, less one number, as the first three lanes of single precision. */
-// @ts-ignore: decorator
-@inline
-function relative(at: usize, origin: v128): v128 {
-  const two = f32x4.demote_f64x2_zero(f64x2.sub(v128.load(at), origin));
-  const one = f32x4.demote_f64x2_zero(f64x2.sub(v128.load64_zero(at, 16), origin));
-  return v128.shuffle<f32>(two, one, 0, 1, 4, 5);
-}
-
-// @ts-ignore: decorator
-@inline
-function turned(v: v128): v128 {
-  return v128.shuffle<f32>(v, v, 1, 2, 0, 3);
-}
-
 /** A place in the ring of recent blockers for triangle t: where its planes are kept. */
 function remember(t: i32): usize {
   const slot = recentNext;
@@ -119,50 +72,6 @@ function remember(t: i32): usize {
   else if (slot == 2) recent2 = t;
   else recent3 = t;
   return recent + <usize>slot * BLOCKER;
-}
-
-let originX: v128 = f64x2.splat(0);
-let originY: v128 = f64x2.splat(0);
-let originZ: v128 = f64x2.splat(0);
-let lowX: v128 = f32x4.splat(0);
-let lowY: v128 = f32x4.splat(0);
-let lowZ: v128 = f32x4.splat(0);
-let highX: v128 = f32x4.splat(0);
-let highY: v128 = f32x4.splat(0);
-let highZ: v128 = f32x4.splat(0);
-
-let planeX: v128 = f32x4.splat(0);
-let planeY: v128 = f32x4.splat(0);
-let planeZ: v128 = f32x4.splat(0);
-
-/** Works out the planes of triangle t for the sensor at hand, a lane an edge; false where it is seen from its own plane. */
-// @ts-ignore: decorator
-@inline
-function planesOf(t: i32): bool {
-  const at = triangles + <usize>t * TRIANGLE;
-  const x = relative(at, originX);
-  const y = relative(at + 32, originY);
-  const z = relative(at + 64, originZ);
-  const tx = turned(x);
-  const ty = turned(y);
-  const tz = turned(z);
-  let nx = f32x4.sub(f32x4.mul(y, tz), f32x4.mul(z, ty));
-  let ny = f32x4.sub(f32x4.mul(z, tx), f32x4.mul(x, tz));
-  let nz = f32x4.sub(f32x4.mul(x, ty), f32x4.mul(y, tx));
-  const volume =
-    f32x4.extract_lane(nx, 0) * f32x4.extract_lane(x, 2) +
-    f32x4.extract_lane(ny, 0) * f32x4.extract_lane(y, 2) +
-    f32x4.extract_lane(nz, 0) * f32x4.extract_lane(z, 2);
-  if (volume == 0) return false;
-  if (volume < 0) {
-    nx = f32x4.neg(nx);
-    ny = f32x4.neg(ny);
-    nz = f32x4.neg(nz);
-  }
-  planeX = nx;
-  planeY = ny;
-  planeZ = nz;
-  return true;
 }
 
 /** Takes out the lanes that triangle t stops; keeps it as a recent blocker where there are any. */
@@ -208,10 +117,18 @@ function testTriangle(t: i32, p: usize): void {
   v128.store(q, wx, 96);
   v128.store(q, wy, 112);
   v128.store(q, wz, 128);
-  lastBlocker = t;
+  if (t != hint0) {
+    hint3 = hint2;
+    hint2 = hint1;
+    hint1 = hint0;
+    hint0 = t;
+  }
 }
 
-let lastBlocker: i32 = -1;
+let hint0: i32 = -1;
+let hint1: i32 = -1;
+let hint2: i32 = -1;
+let hint3: i32 = -1;
 
 /** Prepares a recent blocker for the sensor at hand. */
 function prepare(t: i32): void {
@@ -300,9 +217,31 @@ function walk(p: usize): void {
   const izh = v128.load(p, 176);
   const zero = f32x4.splat(0);
   const slack = f32x4.splat(SLACK);
+  const leastX = v128.load32_splat(p, 228);
+  const leastY = v128.load32_splat(p, 232);
+  const leastZ = v128.load32_splat(p, 236);
+  const mostX = v128.load32_splat(p, 240);
+  const mostY = v128.load32_splat(p, 244);
+  const mostZ = v128.load32_splat(p, 248);
+  const end = <usize>startFours << 4;
+  let four: usize = 0;
+  let met: i32 = 0;
   let top = stack;
-  let node = nodes;
+  let node: usize = 0;
   for (;;) {
+    if (top > stack) {
+      top -= 4;
+      node = load<usize>(top);
+    } else {
+      while (met == 0) {
+        if (four == end) return;
+        met = meets(four, octant, leastX, leastY, leastZ, mostX, mostY, mostZ);
+        four += 16;
+      }
+      node = load<usize>(starts + four - 16 + (<usize>ctz(met) << 2));
+      met &= met - 1;
+    }
+    for (;;) {
     const x0 = f32x4.sub(v128.load32_splat(node + nearX), ox0);
     const y0 = f32x4.sub(v128.load32_splat(node + nearY), oy0);
     const z0 = f32x4.sub(v128.load32_splat(node + nearZ), oz0);
@@ -340,9 +279,8 @@ function walk(p: usize): void {
       for (let t = first; t < first + more; t++) testTriangle(t, p);
       if (!v128.any_true(v128.or(aliveLow, aliveHigh))) return;
     }
-    if (top == stack) return;
-    top -= 4;
-    node = load<usize>(top);
+    break;
+    }
   }
 }
 
@@ -353,12 +291,14 @@ function walk(p: usize): void {
 export function bySensor(sensors: usize, count: i32, bounded: bool, mask: usize, words: i32): void {
   const zero = f32x4.splat(0);
   for (let s = 0; s < count; s++) {
+    if (!isEmpty && s % TOGETHER == 0) gatherFor(sensors + <usize>s * SENSOR, min(TOGETHER, count - s));
     const at = sensors + <usize>s * SENSOR;
     const ox = load<f64>(at);
     const oy = load<f64>(at, 8);
     const oz = load<f64>(at, 16);
     setOrigin(ox, oy, oz);
     refreshRecent();
+    if (!isEmpty) startsFrom(lowX, lowY, lowZ, highX, highY, highZ);
     const nx = f32x4.splat(<f32>load<f64>(at, 24));
     const ny = f32x4.splat(<f32>load<f64>(at, 32));
     const nz = f32x4.splat(<f32>load<f64>(at, 40));
@@ -382,12 +322,24 @@ export function bySensor(sensors: usize, count: i32, bounded: bool, mask: usize,
       if (!isEmpty) {
         tryRecent(p);
         if (v128.any_true(v128.or(aliveLow, aliveHigh))) {
-          const hint = hints + (<usize>k << 2);
-          const t = load<i32>(hint);
-          lastBlocker = t;
-          if (t >= 0) testTriangle(t, p);
+          const hint = hints + (<usize>k << 4);
+          const a = load<i32>(hint, 0);
+          const b = load<i32>(hint, 4);
+          const c = load<i32>(hint, 8);
+          const d = load<i32>(hint, 12);
+          hint0 = -1;
+          hint1 = -1;
+          hint2 = -1;
+          hint3 = -1;
+          if (a >= 0) testTriangle(a, p);
+          if (b >= 0 && v128.any_true(v128.or(aliveLow, aliveHigh))) testTriangle(b, p);
+          if (c >= 0 && v128.any_true(v128.or(aliveLow, aliveHigh))) testTriangle(c, p);
+          if (d >= 0 && v128.any_true(v128.or(aliveLow, aliveHigh))) testTriangle(d, p);
           if (v128.any_true(v128.or(aliveLow, aliveHigh))) walk(p);
-          store<i32>(hint, lastBlocker);
+          store<i32>(hint, hint0, 0);
+          store<i32>(hint, hint1, 4);
+          store<i32>(hint, hint2, 8);
+          store<i32>(hint, hint3, 12);
         }
       }
       let open = i32x4.bitmask(aliveLow) | (i32x4.bitmask(aliveHigh) << 4);
@@ -401,32 +353,33 @@ export function bySensor(sensors: usize, count: i32, bounded: bool, mask: usize,
   }
 }
 
-function setOrigin(ox: f64, oy: f64, oz: f64): void {
-  originX = f64x2.splat(ox);
-  originY = f64x2.splat(oy);
-  originZ = f64x2.splat(oz);
-  const x = <f32>(ox - centreX);
-  const y = <f32>(oy - centreY);
-  const z = <f32>(oz - centreZ);
-  lowX = f32x4.splat(below(x));
-  lowY = f32x4.splat(below(y));
-  lowZ = f32x4.splat(below(z));
-  highX = f32x4.splat(above(x));
-  highY = f32x4.splat(above(y));
-  highZ = f32x4.splat(above(z));
-}
-
-/** At least a rounding step lower, and higher. */
-// @ts-ignore: decorator
-@inline
-function below(v: f32): f32 {
-  return v - abs(v) * 1.2e-7 - 1e-30;
-}
-
-// @ts-ignore: decorator
-@inline
-function above(v: f32): f32 {
-  return v + abs(v) * 1.2e-7 + 1e-30;
+/** Gathers where the walks of some sensors begin. */
+function gatherFor(sensors: usize, count: i32): void {
+  setOrigin(load<f64>(sensors), load<f64>(sensors, 8), load<f64>(sensors, 16));
+  let x0 = lowX;
+  let y0 = lowY;
+  let z0 = lowZ;
+  let x1 = highX;
+  let y1 = highY;
+  let z1 = highZ;
+  for (let s = 1; s < count; s++) {
+    const at = sensors + <usize>s * SENSOR;
+    setOrigin(load<f64>(at), load<f64>(at, 8), load<f64>(at, 16));
+    x0 = f32x4.pmin(x0, lowX);
+    y0 = f32x4.pmin(y0, lowY);
+    z0 = f32x4.pmin(z0, lowZ);
+    x1 = f32x4.pmax(x1, highX);
+    y1 = f32x4.pmax(y1, highY);
+    z1 = f32x4.pmax(z1, highZ);
+  }
+  gatherStarts(
+    f32x4.extract_lane(x0, 0),
+    f32x4.extract_lane(y0, 0),
+    f32x4.extract_lane(z0, 0),
+    f32x4.extract_lane(x1, 0),
+    f32x4.extract_lane(y1, 0),
+    f32x4.extract_lane(z1, 0),
+  );
 }
 
 /** Prepares the recent blockers anew for another origin. */
@@ -448,5 +401,5 @@ function refreshRecent(): void {
 export function forget(): void {
   recentCount = 0;
   recentNext = 0;
-  memory.fill(hints, 255, <usize>packetCount * 4);
+  memory.fill(hints, 255, <usize>packetCount * 16);
 }

@@ -8,6 +8,7 @@ export interface KernelExports {
     nodes: number,
     stackAt: number,
     recentAt: number,
+    startsAt: number,
     x: number,
     y: number,
     z: number,

@@ -12,8 +12,11 @@ const SENSOR = 48;
 const LANES = 8;
 const STACK_AT = 1024;
 const RECENT_AT = STACK_AT + 4096;
-/** After the recent blockers. */
-const TREE_AT = RECENT_AT + 4 * 144;
+/** After the recent blockers: where walks begin, fourteen rows of 64. */
+const STARTS_AT = RECENT_AT + 4 * 144;
+const TREE_AT = STARTS_AT + 14 * 256;
+/** Triangles that are remembered of each packet. */
+const HINTS = 4;
 /** Triangles after which a copy of the tree in every thread would take too much memory. */
 export const MAX_SIMD_TRIANGLES = 1_000_000;
 /** Sensors that are handed over at a time. */
@@ -52,7 +55,7 @@ export class SimdKernel implements Kernel {
     const centre = centreOf(tree);
     this.putNodes(tree, nodes, centre);
     this.putTriangles(tree, trianglesAt);
-    this.wasm.setTree(TREE_AT, trianglesAt, nodes, STACK_AT, RECENT_AT, ...centre);
+    this.wasm.setTree(TREE_AT, trianglesAt, nodes, STACK_AT, RECENT_AT, STARTS_AT, ...centre);
   }
 
   trace(
@@ -109,7 +112,7 @@ export class SimdKernel implements Kernel {
     const words = maskWords(directions.count);
     const packetsAt = aligned(this.treeEnd);
     const hintsAt = packetsAt + packets.length * PACKET;
-    this.sensorsAt = aligned(hintsAt + packets.length * 4);
+    this.sensorsAt = aligned(hintsAt + packets.length * HINTS * 4);
     this.maskAt = this.sensorsAt + CHUNK * SENSOR;
     const end = this.maskAt + CHUNK * words * 4;
     const missing = Math.ceil(end / PAGE) - this.memory.buffer.byteLength / PAGE;
@@ -129,6 +132,12 @@ export class SimdKernel implements Kernel {
         whole[p * 64 + 48 + lane] = lane < members.length ? member : -1;
       }
       whole[p * 64 + 56] = octant;
+      // The least and the greatest reciprocal by axis.
+      for (let k = 0; k < 3; k++) {
+        const reciprocals = lanes.subarray(p * 64 + 24 + k * 8, p * 64 + 32 + k * 8);
+        lanes[p * 64 + 57 + k] = Math.min(...reciprocals);
+        lanes[p * 64 + 60 + k] = Math.max(...reciprocals);
+      }
     });
     this.wasm.setDirections(packetsAt, packets.length, hintsAt);
     this.wasm.forget();
