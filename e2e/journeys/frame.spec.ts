@@ -130,3 +130,32 @@ test('a small study is there at once and, live, follows a building that is dragg
   await page.getByRole('button', { name: 'Look at it' }).click();
   await expect.poll(eye).not.toBe(south);
 });
+
+test('insolation of a year, live, is weighed again while a period is dragged on the almanac', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/studies?option=a&study=walls-year&at=2026-06-21T12:00`);
+  await page.getByRole('button', { name: 'Live' }).click();
+  const legend = page.getByTestId('legend');
+  await expect(legend).toContainText('Insolation');
+  const year = (await legend.textContent())!;
+  await page.getByRole('button', { name: 'Window', exact: true }).click();
+  const chart = (await page.getByTestId('almanac-chart').boundingBox())!;
+  const x = (day: number) => chart.x + 42 + ((chart.width - 88) * day) / 365;
+  const y = (hour: number) => chart.y + 17 + ((chart.height - 34) * hour) / 24;
+  await page.mouse.move(x(120), y(9));
+  await page.mouse.down();
+  await page.mouse.move(x(150), y(13), { steps: 4 });
+  // The pointer is still down: the coarse picture of what has been brushed so far.
+  await expect(legend).toContainText('of what is measured');
+  const month = (await legend.textContent())!;
+  expect(month).not.toBe(year);
+  await page.mouse.move(x(240), y(17), { steps: 6 });
+  await expect(legend).not.toHaveText(month);
+  await page.mouse.up();
+  await expect(legend).not.toContainText('of what is measured');
+  // Nothing was asked of the server.
+  expect(await (await fetch(`${stack.url}/api/projects/${id}/runs`)).json()).toEqual([]);
+});

@@ -133,7 +133,7 @@ describe('a small study computed in the page', () => {
   });
 
   test('coarse has values at the first sensors only', async () => {
-    expect(await runHere('courtyards-march', 'b', true)).toBe(true);
+    expect(await runHere('courtyards-march', 'b', { coarse: true })).toBe(true);
     const hours = here()!.result.values.hours!;
     expect(hours.some(Number.isNaN)).toBe(true);
     expect(hours.some((h) => h > 0)).toBe(true);

@@ -8,6 +8,8 @@ import { StudyTracer } from './study-tracer';
 
 /** Rays up to which a study is computed at once, where the page is, instead of being queued. */
 export const MAX_AT_ONCE_RAYS = 2_000_000;
+/** Rays up to which a study can follow every change: traced once, and weighed again from then on. */
+export const MAX_LIVE_RAYS = 24_000_000;
 
 /**
  * A small study computed at once, in one go; null when it has too many rays for that. With `coarse`, only the sensors of
@@ -20,9 +22,10 @@ export function runAtOnce(
   meshes: MeshStore,
   coarse = false,
   masks?: MaskStore,
+  mostRays = MAX_AT_ONCE_RAYS,
 ): { plan: StudyPlan; values: StudyValues } | null {
   const plan = planStudy(project, optionId, study, meshes);
-  if (plan.rays > MAX_AT_ONCE_RAYS) return null;
+  if (plan.rays > mostRays) return null;
   if (!coarse || plan.grid.coarse === 0)
     return { plan, values: runStudy(project, plan, meshes, masks ? { masks } : {}) };
   const values = blankValues(plan.study, plan.grid.count);

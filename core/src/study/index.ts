@@ -1,5 +1,5 @@
 export { bodyOfPart } from './ruled-targets';
-export { MAX_AT_ONCE_RAYS, runAtOnce } from './at-once';
+export { MAX_AT_ONCE_RAYS, MAX_LIVE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
 export { glassGains, patchesOf, type SolarHours, solarHours } from './solar-hours';

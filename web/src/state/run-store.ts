@@ -135,17 +135,17 @@ function dropAtOnce(runId: string): void {
 
 /**
  * Computes a small study in the page. Gives whether it was small enough, or the sentence that refused it. `coarse` gives
- * the first picture only, for while something is dragged.
+ * the first picture only, for while something is dragged; one that is live may be larger.
  */
 export async function runHere(
   studyId: string,
   optionId: string,
-  coarse = false,
+  { coarse = false, isLive = false } = {},
 ): Promise<boolean | { refused: string }> {
   const project = currentProject();
   const study = project.studies.find(({ id }) => id === studyId);
   if (!study) return false;
-  const found = await computeWith(project, useMeshes.getState().meshes).run(optionId, studyId, coarse);
+  const found = await computeWith(project, useMeshes.getState().meshes).run(optionId, studyId, coarse, isLive);
   if (found === 'too large') return false;
   if ('refused' in found) return found;
   const result = resultFromBytes(found.bytes);

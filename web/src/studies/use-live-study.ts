@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { useMeshes } from '../state/mesh-cache';
+import { notify } from '../state/notice-store';
 import { isDragging, useDocument } from '../state/project-store';
 import { runHere } from '../state/run-store';
 import { useView } from '../state/view-store';
@@ -11,6 +12,9 @@ let isBusy = false;
 /** What is to be computed next; only the newest wish counts. */
 let wish: { studyId: string; optionId: string } | null = null;
 
+/** The study of which it was said last that it cannot be live. */
+let told: string | null = null;
+
 /** Computes the newest wish, coarse while something is dragged, whole when it rests. */
 async function follow(): Promise<void> {
   if (isBusy) return;
@@ -20,7 +24,14 @@ async function follow(): Promise<void> {
       const { studyId, optionId } = wish;
       const isCoarse = isDragging();
       const mine = wish;
-      const found = await runHere(studyId, optionId, isCoarse);
+      const found = await runHere(studyId, optionId, { coarse: isCoarse, isLive: true });
+      if (found === false && told !== studyId) {
+        told = studyId;
+        notify(
+          'This study has too many points and directions to follow every change: run it, or make its grid coarser.',
+          true,
+        );
+      }
       if (found !== true && wish === mine) wish = null;
       else if (wish === mine && isCoarse) await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
       else if (wish === mine) wish = null;
@@ -30,12 +41,13 @@ async function follow(): Promise<void> {
   }
 }
 
-/** While live, a small study of the option on the board follows every change of the document. */
+/** While live, a study of the option on the board follows every change of the document. */
 export function useLiveStudy(studyId: string, optionId: string): void {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const isLive = useView((view) => view.live);
   useEffect(() => {
+    if (!isLive) told = null;
     wish = isLive ? { studyId, optionId } : null;
     if (wish) void follow();
   }, [isLive, studyId, optionId, project, meshes]);

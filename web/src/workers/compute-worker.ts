@@ -27,6 +27,7 @@ import {
   requireStudy,
   withChanges,
   type Changes,
+  MAX_LIVE_RAYS,
   runAtOnce,
   MemoryMasks,
   readWeather,
@@ -116,13 +117,13 @@ const worker = {
     meshes = all;
   },
 
-  /** Runs a small study of the document at hand at once. */
-  run(optionId: string, studyId: string, coarse: boolean): AtOnce {
+  /** Runs a small study of the document at hand at once; one that follows every change may be larger. */
+  run(optionId: string, studyId: string, coarse: boolean, isLive: boolean): AtOnce {
     const began = performance.now();
     try {
       const asked = inVariant(project!, optionId);
       const study = requireStudy(project!, studyId);
-      const found = runAtOnce(asked.project, asked.optionId, study, meshes, coarse, masks);
+      const found = runAtOnce(asked.project, asked.optionId, study, meshes, coarse, masks, isLive ? MAX_LIVE_RAYS : undefined);
       if (!found) return 'too large';
       const bytes = resultToBytes(found.plan, found.values);
       return transfer({ bytes, seconds: (performance.now() - began) / 1000 }, [bytes.buffer]);
