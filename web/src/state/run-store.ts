@@ -145,7 +145,12 @@ export async function runHere(
   const project = currentProject();
   const study = project.studies.find(({ id }) => id === studyId);
   if (!study) return false;
-  const found = await computeWith(project, useMeshes.getState().meshes).run(optionId, studyId, coarse, isLive);
+  const found = await computeWith(project, useMeshes.getState().meshes).run(
+    optionId,
+    studyId,
+    coarse,
+    isLive,
+  );
   if (found === 'too large') return false;
   if ('refused' in found) return found;
   const result = resultFromBytes(found.bytes);

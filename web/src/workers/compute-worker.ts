@@ -123,7 +123,15 @@ const worker = {
     try {
       const asked = inVariant(project!, optionId);
       const study = requireStudy(project!, studyId);
-      const found = runAtOnce(asked.project, asked.optionId, study, meshes, coarse, masks, isLive ? MAX_LIVE_RAYS : undefined);
+      const found = runAtOnce(
+        asked.project,
+        asked.optionId,
+        study,
+        meshes,
+        coarse,
+        masks,
+        isLive ? MAX_LIVE_RAYS : undefined,
+      );
       if (!found) return 'too large';
       const bytes = resultToBytes(found.plan, found.values);
       return transfer({ bytes, seconds: (performance.now() - began) / 1000 }, [bytes.buffer]);
