@@ -171,6 +171,10 @@ test('a model at the coordinates of a national grid comes in by the survey that 
   const path = join(folder, 'grid.obj');
   writeFileSync(path, ['o Store', ...vertices, ...faces, ''].join('\n'));
   const into = file('empty.json', emptyProject('Grid', 2026));
+  // What is guessed, and what would be moved, is told before it comes in.
+  const { notes } = JSON.parse(dial('model', path).stdout);
+  expect(notes.join(' ')).toContain('The file states no unit; by its size it is taken as metres.');
+  expect(notes.join(' ')).toContain('in the coordinates of a survey');
   const out = join(folder, 'grid.json');
   const brought = dial('bring-in', into, path, '--out', out);
   expect(brought.status).toBe(0);

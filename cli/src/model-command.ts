@@ -12,7 +12,9 @@ import {
   meshFaults,
   type ModelFile,
   modelFormat,
+  emptyProject,
   modelRows,
+  placing,
   readModelFile,
   weldMesh,
 } from '@dial-shade/core';
@@ -68,6 +70,17 @@ export function sizeInWords(model: ModelFile, unit: ModelUnit, up: UpAxis, isTyp
   return `In ${name} (${from}): ${width} × ${depth} m in plan${height > 0 ? `, ${height} m high` : ''}.`;
 }
 
+/** What is guessed of a model where the file does not state it, and that it would not stay where its coordinates are. */
+function guessedInWords(model: ModelFile, unit: ModelUnit, up: UpAxis): string[] {
+  const said: string[] = [];
+  const { name } = MODEL_UNITS.find(({ id }) => id === unit)!;
+  if (model.mesh && model.unit === null)
+    said.push(`The file states no unit; by its size it is taken as ${name}.`);
+  if (model.mesh && model.up === null) said.push('The file states no axis that points up; it is taken as z.');
+  const found = placing(emptyProject('', 2026), model, { unit, up, centre: false });
+  return [...said, ...found.notes.map((note) => `In an empty project: ${note}`)];
+}
+
 /** `model`: what a model file holds, before anything is done with it. */
 export function modelCommand(): Command {
   return new Command('model')
@@ -99,7 +112,11 @@ export function modelCommand(): Command {
             site: model.site,
             trueNorthDeg: model.trueNorthDeg,
             faults,
-            notes: [...model.notes, ...(faults ? faultSentences(faults) : [])],
+            notes: [
+              ...model.notes,
+              ...guessedInWords(model, unit, up),
+              ...(faults ? faultSentences(faults) : []),
+            ],
           },
           null,
           1,

@@ -33,6 +33,24 @@ describe('where a file stands', () => {
     expect(() => bring(far, { centre: true }, third.project)).not.toThrow();
   });
 
+  test('a drawing near the origin stays where it was drawn, in any unit', async () => {
+    const drawn = await read(
+      `0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n8\nA\n70\n1\n${[
+        [5000, 2000],
+        [25_000, 2000],
+        [25_000, 14_000],
+      ]
+        .map(([x, y]) => `10\n${x}\n20\n${y}\n`)
+        .join('')}0\nENDSEC\n0\nEOF\n`,
+      'near.dxf',
+    );
+    const { project, notes } = bring(drawn, { unit: 'mm' });
+    const body = project.neighbours[0]!;
+    expect(body.kind === 'building' && body.footprint.outer[0]).toEqual([5, 2]);
+    expect(project.site.survey).toBeNull();
+    expect(notes.join(' ')).not.toContain('survey');
+  });
+
   test('a point of the file at the origin; a point on a point and a turn; what lies near stays', async () => {
     const model = await read(boxObj(691_234, 5_334_567, 515), 'a.obj');
     const at = bring(model, { origin: [691_200, 5_334_500, 500] });

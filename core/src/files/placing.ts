@@ -82,7 +82,9 @@ export function placing(project: Project, model: ModelFile, choices: PlaceChoice
       notes,
     };
   }
-  if (Math.max(...extent.min.map(Math.abs), ...extent.max.map(Math.abs)) <= MAX_COORDINATE_M)
+  // Outlines have no height: theirs is without end.
+  const reach = [...extent.min, ...extent.max].filter(Number.isFinite).map(Math.abs);
+  if (Math.max(...reach) <= MAX_COORDINATE_M)
     // Further files that are as high stay in relation.
     return {
       place: moved([0, 0, z]),
