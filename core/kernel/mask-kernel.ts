@@ -23,7 +23,7 @@ import {
   starts,
 } from './kernel-state';
 import { highX, highY, highZ, lowX, lowY, lowZ, planesOf, planeX, planeY, planeZ, setOrigin } from './planes';
-import { gatherStarts, meets, startFours, startsFrom } from './walk-starts';
+import { gatherFor, meets, startFours, startsFrom } from './walk-starts';
 
 /** Bytes of a prepared blocker. */
 const BLOCKER: usize = 144;
@@ -242,44 +242,44 @@ function walk(p: usize): void {
       met &= met - 1;
     }
     for (;;) {
-    const x0 = f32x4.sub(v128.load32_splat(node + nearX), ox0);
-    const y0 = f32x4.sub(v128.load32_splat(node + nearY), oy0);
-    const z0 = f32x4.sub(v128.load32_splat(node + nearZ), oz0);
-    const x1 = f32x4.sub(v128.load32_splat(node + farX), ox1);
-    const y1 = f32x4.sub(v128.load32_splat(node + farY), oy1);
-    const z1 = f32x4.sub(v128.load32_splat(node + farZ), oz1);
-    const nearLow = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(x0, ixl), f32x4.mul(y0, iyl)),
-      f32x4.pmax(f32x4.mul(z0, izl), zero),
-    );
-    const nearHigh = f32x4.pmax(
-      f32x4.pmax(f32x4.mul(x0, ixh), f32x4.mul(y0, iyh)),
-      f32x4.pmax(f32x4.mul(z0, izh), zero),
-    );
-    const farLow = f32x4.pmin(f32x4.pmin(f32x4.mul(x1, ixl), f32x4.mul(y1, iyl)), f32x4.mul(z1, izl));
-    const farHigh = f32x4.pmin(f32x4.pmin(f32x4.mul(x1, ixh), f32x4.mul(y1, iyh)), f32x4.mul(z1, izh));
-    const low = v128.and(f32x4.le(nearLow, f32x4.mul(farLow, slack)), aliveLow);
-    const high = v128.and(f32x4.le(nearHigh, f32x4.mul(farHigh, slack)), aliveHigh);
-    if (v128.any_true(v128.or(low, high))) {
-      const link = load<i32>(node, 12);
-      const more = load<i32>(node, 28);
-      if (link >= 0) {
-        const right = nodes + <usize>link * NODE;
-        if ((octant >> more) & 1) {
-          store<usize>(top, node + NODE);
-          node = right;
-        } else {
-          store<usize>(top, right);
-          node = node + NODE;
+      const x0 = f32x4.sub(v128.load32_splat(node + nearX), ox0);
+      const y0 = f32x4.sub(v128.load32_splat(node + nearY), oy0);
+      const z0 = f32x4.sub(v128.load32_splat(node + nearZ), oz0);
+      const x1 = f32x4.sub(v128.load32_splat(node + farX), ox1);
+      const y1 = f32x4.sub(v128.load32_splat(node + farY), oy1);
+      const z1 = f32x4.sub(v128.load32_splat(node + farZ), oz1);
+      const nearLow = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(x0, ixl), f32x4.mul(y0, iyl)),
+        f32x4.pmax(f32x4.mul(z0, izl), zero),
+      );
+      const nearHigh = f32x4.pmax(
+        f32x4.pmax(f32x4.mul(x0, ixh), f32x4.mul(y0, iyh)),
+        f32x4.pmax(f32x4.mul(z0, izh), zero),
+      );
+      const farLow = f32x4.pmin(f32x4.pmin(f32x4.mul(x1, ixl), f32x4.mul(y1, iyl)), f32x4.mul(z1, izl));
+      const farHigh = f32x4.pmin(f32x4.pmin(f32x4.mul(x1, ixh), f32x4.mul(y1, iyh)), f32x4.mul(z1, izh));
+      const low = v128.and(f32x4.le(nearLow, f32x4.mul(farLow, slack)), aliveLow);
+      const high = v128.and(f32x4.le(nearHigh, f32x4.mul(farHigh, slack)), aliveHigh);
+      if (v128.any_true(v128.or(low, high))) {
+        const link = load<i32>(node, 12);
+        const more = load<i32>(node, 28);
+        if (link >= 0) {
+          const right = nodes + <usize>link * NODE;
+          if ((octant >> more) & 1) {
+            store<usize>(top, node + NODE);
+            node = right;
+          } else {
+            store<usize>(top, right);
+            node = node + NODE;
+          }
+          top += 4;
+          continue;
         }
-        top += 4;
-        continue;
+        const first = ~link;
+        for (let t = first; t < first + more; t++) testTriangle(t, p);
+        if (!v128.any_true(v128.or(aliveLow, aliveHigh))) return;
       }
-      const first = ~link;
-      for (let t = first; t < first + more; t++) testTriangle(t, p);
-      if (!v128.any_true(v128.or(aliveLow, aliveHigh))) return;
-    }
-    break;
+      break;
     }
   }
 }
@@ -351,35 +351,6 @@ export function bySensor(sensors: usize, count: i32, bounded: bool, mask: usize,
       }
     }
   }
-}
-
-/** Gathers where the walks of some sensors begin. */
-function gatherFor(sensors: usize, count: i32): void {
-  setOrigin(load<f64>(sensors), load<f64>(sensors, 8), load<f64>(sensors, 16));
-  let x0 = lowX;
-  let y0 = lowY;
-  let z0 = lowZ;
-  let x1 = highX;
-  let y1 = highY;
-  let z1 = highZ;
-  for (let s = 1; s < count; s++) {
-    const at = sensors + <usize>s * SENSOR;
-    setOrigin(load<f64>(at), load<f64>(at, 8), load<f64>(at, 16));
-    x0 = f32x4.pmin(x0, lowX);
-    y0 = f32x4.pmin(y0, lowY);
-    z0 = f32x4.pmin(z0, lowZ);
-    x1 = f32x4.pmax(x1, highX);
-    y1 = f32x4.pmax(y1, highY);
-    z1 = f32x4.pmax(z1, highZ);
-  }
-  gatherStarts(
-    f32x4.extract_lane(x0, 0),
-    f32x4.extract_lane(y0, 0),
-    f32x4.extract_lane(z0, 0),
-    f32x4.extract_lane(x1, 0),
-    f32x4.extract_lane(y1, 0),
-    f32x4.extract_lane(z1, 0),
-  );
 }
 
 /** Prepares the recent blockers anew for another origin. */

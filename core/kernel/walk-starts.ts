@@ -3,7 +3,8 @@
  * Walks begin at boxes below them, the nearest first, which are gathered once for all directions and then tested four at a
  * time against all rays of a packet together.
  */
-import { NODE, nodes, stack, starts } from './kernel-state';
+import { NODE, nodes, SENSOR, stack, starts } from './kernel-state';
+import { highX, highY, highZ, lowX, lowY, lowZ, setOrigin } from './planes';
 
 /** Starts that there may be. */
 const MOST: i32 = 64;
@@ -27,7 +28,7 @@ function apart(low: f32, high: f32, from: f32, to: f32): f32 {
 }
 
 /** Gathers the starts for origins within a box. */
-export function gatherStarts(x0: f32, y0: f32, z0: f32, x1: f32, y1: f32, z1: f32): void {
+function gatherStarts(x0: f32, y0: f32, z0: f32, x1: f32, y1: f32, z1: f32): void {
   let top = stack;
   let node = nodes;
   let count = 0;
@@ -78,6 +79,35 @@ export function gatherStarts(x0: f32, y0: f32, z0: f32, x1: f32, y1: f32, z1: f3
       store<f32>(at + k * ROW, i < count ? load<f32>(corner, 16) : -1e30, BOX + 3 * ROW);
     }
   }
+}
+
+/** Gathers where the walks of some sensors begin; the sensor at hand is another then. */
+export function gatherFor(sensors: usize, count: i32): void {
+  setOrigin(load<f64>(sensors), load<f64>(sensors, 8), load<f64>(sensors, 16));
+  let x0 = lowX;
+  let y0 = lowY;
+  let z0 = lowZ;
+  let x1 = highX;
+  let y1 = highY;
+  let z1 = highZ;
+  for (let s = 1; s < count; s++) {
+    const at = sensors + <usize>s * SENSOR;
+    setOrigin(load<f64>(at), load<f64>(at, 8), load<f64>(at, 16));
+    x0 = f32x4.pmin(x0, lowX);
+    y0 = f32x4.pmin(y0, lowY);
+    z0 = f32x4.pmin(z0, lowZ);
+    x1 = f32x4.pmax(x1, highX);
+    y1 = f32x4.pmax(y1, highY);
+    z1 = f32x4.pmax(z1, highZ);
+  }
+  gatherStarts(
+    f32x4.extract_lane(x0, 0),
+    f32x4.extract_lane(y0, 0),
+    f32x4.extract_lane(z0, 0),
+    f32x4.extract_lane(x1, 0),
+    f32x4.extract_lane(y1, 0),
+    f32x4.extract_lane(z1, 0),
+  );
 }
 
 /** Tells the starts where the origins lie: between these two corners. */

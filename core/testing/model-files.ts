@@ -1,6 +1,7 @@
 import { parseProject } from '../src/document';
 import { emptyProject, type Project } from '../src/project';
-import { type ImportChoices, importModel, type ZoneAt } from '../src/files/import-model';
+import { type ImportChoices, importModel } from '../src/files/import-model';
+import type { ZoneAt } from '../src/files/take-site';
 import type { ModelFile } from '../src/files/model-file';
 import { readModelFile } from '../src/files/read-model';
 
@@ -17,7 +18,7 @@ export const read = (
     undefined,
     options,
   );
-const CHOICES: ImportChoices = {
+export const CHOICES: ImportChoices = {
   ...{ unit: 'm', up: 'z', becomes: {}, optionId: 'a', heightProperty: null, heightM: 6, takeSite: false },
   ...{ name: 'Model', centre: false },
 };

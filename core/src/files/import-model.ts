@@ -20,6 +20,7 @@ import { heightOf, STOREY_M } from './outline-heights';
 import { levelOutline, terrainPoints } from './model-surfaces';
 import { metresOf, modelInMetres } from './model-units';
 import { type PlaceChoices, type Placing, placing } from './placing';
+import { siteTaken, type ZoneAt, zoneTaken } from './take-site';
 
 /** What was decided about a model file. */
 export interface ImportChoices extends PlaceChoices {
@@ -62,9 +63,6 @@ function idFor({ project, randomIds }: Importing, name: string): string {
   return randomIds ? newId(slug(name)) : freeId(project, slug(name));
 }
 
-/** The time zone at a place; throws off the map of zones. */
-export type ZoneAt = (latitudeDeg: number, longitudeDeg: number) => string;
-
 /**
  * Brings a model file into a project by what was decided. Throws InputError when nothing would come in.
  * @param zoneAt gives the project the time zone of a place that it takes from the file
@@ -82,11 +80,15 @@ export function importModel(
     notes: [],
     randomIds: choices.randomIds ?? false,
   };
-  if (choices.takeSite) takeSite(into, model);
+  if (choices.takeSite) into.project = siteTaken(project, model);
   const placed = placing(into.project, model, choices);
   if (placed.site !== into.project.site) into.project = { ...into.project, site: placed.site };
   into.notes.push(...placed.notes);
-  if (zoneAt) takeZone(into, project, zoneAt);
+  if (zoneAt) {
+    const zoned = zoneTaken(into.project, project.site.place, zoneAt);
+    into.project = zoned.project;
+    into.notes.push(...zoned.notes);
+  }
   const [before, said] = [into.project, into.notes.length];
   for (const row of modelRows(model, choices.outlinesBy)) {
     const becomes = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
@@ -103,41 +105,6 @@ export function importModel(
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
   return into;
-}
-
-/** Gives a project whose place has changed the time zone there, where the map of zones knows one. */
-function takeZone(into: Importing, before: Project, zoneAt: ZoneAt): void {
-  const { site } = into.project;
-  const { latitudeDeg, longitudeDeg, zone } = site.place;
-  const was = before.site.place;
-  if (latitudeDeg === was.latitudeDeg && longitudeDeg === was.longitudeDeg) return;
-  let found: string;
-  try {
-    found = zoneAt(latitudeDeg, longitudeDeg);
-  } catch {
-    into.notes.push(`There is no time zone on the map there; it is still ${zone}.`);
-    return;
-  }
-  if (found === zone) return;
-  into.project = { ...into.project, site: { ...site, place: { ...site.place, zone: found } } };
-  into.notes.push(`The time zone there is ${found}.`);
-}
-
-function takeSite(into: Importing, model: ModelFile): void {
-  const { site } = into.project;
-  const place = model.site && {
-    ...site.place,
-    latitudeDeg: model.site.latitudeDeg,
-    longitudeDeg: model.site.longitudeDeg,
-    elevationM: model.site.elevationM ?? site.place.elevationM,
-    confirmed: false,
-  };
-  const north = model.trueNorthDeg === null ? null : { trueNorthDeg: model.trueNorthDeg, confirmed: false };
-  if (place || north)
-    into.project = {
-      ...into.project,
-      site: { ...site, ...(place && { place }), ...(north && { north }) },
-    };
 }
 
 function bringMesh(

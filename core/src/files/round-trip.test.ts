@@ -1,12 +1,13 @@
 import { kelpLane } from '@dial-shade/samples';
 import { ifcReader } from '../../testing/ifc-reader';
+import { CHOICES } from '../../testing/model-files';
 import { SMALL_IFC } from '../../testing/small-ifc';
 import { problems } from '../document';
 import { roomsOf } from '../form';
 import { type Mesh, type Point2, signedArea } from '../geometry';
 import { defaultMass, emptyProject } from '../project';
 import { localFrame } from '../site';
-import { type ImportChoices, importModel } from './import-model';
+import { importModel } from './import-model';
 import { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 import { modelRows } from './model-rows';
 import { levelOutline } from './model-surfaces';
@@ -16,18 +17,6 @@ import { optionParts, type OutFormat, writeOption } from './write-model';
 
 const noIfc = () => Promise.reject(new Error('not asked for'));
 const project = kelpLane();
-
-const CHOICES: ImportChoices = {
-  unit: 'm',
-  up: 'z',
-  becomes: {},
-  optionId: 'a',
-  heightProperty: null,
-  heightM: 6,
-  takeSite: false,
-  name: 'Model',
-  centre: false,
-};
 
 /** The triangles of a mesh as a sorted list of corners as a format keeps them, whatever their numbering. */
 function bag({ positions: p, triangles }: Mesh, kept: (v: number) => number): string[] {

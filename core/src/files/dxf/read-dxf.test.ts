@@ -1,5 +1,4 @@
-import { emptyProject } from '../../project';
-import { importModel } from '../import-model';
+import { bring } from '../../../testing/model-files';
 import { modelRows } from '../model-rows';
 import { readDxf } from './read-dxf';
 import {
@@ -54,19 +53,7 @@ test('a ring in a ring is a court, or an outline of its own; paper space, frozen
     'Not read: 2 TEXT, 1 3DSOLID',
   ])
     expect(said).toContain(part);
-  const choices = {
-    unit: 'm',
-    up: 'z',
-    becomes: {},
-    optionId: 'a',
-    heightProperty: null,
-    heightM: 6,
-    takeSite: false,
-    name: 'D',
-    centre: false,
-  } as const;
-  const into = (courts: boolean) =>
-    importModel(emptyProject('E', 2026), model, { ...choices, courts }).project.neighbours;
+  const into = (courts: boolean) => bring(model, { courts }).project.neighbours;
   expect(into(true)).toHaveLength(2);
   expect(into(false)).toHaveLength(3);
 });
@@ -92,9 +79,8 @@ test('outlines can be decided on by the colour that they are drawn in: their own
     ['outline:colour 3', 1],
     ['outline:colour 5', 1],
   ]);
-  const { project } = importModel(emptyProject('E', 2026), model, {
-    ...{ unit: 'm', up: 'z', optionId: 'a', heightProperty: null, heightM: 6, takeSite: false, name: 'D' },
-    ...{ centre: false, outlinesBy: 'colour' },
+  const { project } = bring(model, {
+    outlinesBy: 'colour',
     becomes: { 'outline:colour 1': 'leave', 'outline:colour 5': 'area' },
   });
   expect([project.neighbours.length, project.areas.length]).toEqual([1, 1]);
