@@ -88,7 +88,9 @@ export class RunMasks {
       const mask = new Uint32Array(new SharedArrayBuffer(size));
       new Uint8Array(mask.buffer).set(bytes);
       const done = new Uint8Array(new SharedArrayBuffer(sensors)).fill(1);
-      known.push({ vectors, kept: { mask, done } });
+      const shared = new Float64Array(new SharedArrayBuffer(vectors.byteLength));
+      shared.set(vectors);
+      known.push({ vectors: shared, kept: { mask, done } });
     }
     return known;
   }

@@ -58,7 +58,7 @@ function bufferOf({ buffer, byteOffset, byteLength }: Uint8Array | Float64Array)
 export async function evictMasks(db: Database, mostBytes: number): Promise<number> {
   const { rowCount } = await db.query(
     `UPDATE masks SET bytes = NULL, vectors = NULL FROM (
-       SELECT key, sum(octet_length(bytes)) OVER (ORDER BY used_at DESC, key) AS newer
+       SELECT key, sum(octet_length(bytes) + octet_length(vectors)) OVER (ORDER BY used_at DESC, key) AS newer
        FROM masks WHERE bytes IS NOT NULL) sized
      WHERE masks.key = sized.key AND sized.newer > $1`,
     [mostBytes],
