@@ -71,7 +71,10 @@ export class Events {
       await client.connect();
       await client.query(`LISTEN ${CHANNEL}`);
       this.client = client;
+      // It was closed while this was connecting.
+      if (this.closed) await client.end();
     } catch (error) {
+      if (this.closed) client.end().catch(() => {});
       log.warn({ error: (error as Error).message }, 'cannot listen to the database yet');
       again();
     }
