@@ -3,7 +3,7 @@ import request from 'supertest';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
 import { sharesFrom, sharesToBytes } from '../src/jobs/run-masks';
 import { type Running, startServer } from '../src/server';
-import type { Database } from '../src/store/database';
+import { type Database, openDatabase } from '../src/store/database';
 import { evictMasks, keepMask, keptMask } from '../src/store/masks';
 
 const admin = process.env.TEST_DATABASE_URL;
@@ -105,8 +105,13 @@ describeWithDatabase('masks in the database', () => {
     ];
     const first = await run(wide, 'courtyards-march');
     await run(wide, 'garden-view');
+    const keptMasks = async () => (await db.query('SELECT key FROM masks')).rowCount;
+    const before = await keptMasks();
     const part = await run(narrow, 'courtyards-march');
     expect(part.rays).toBe(0);
+    // What the wider ones have is not kept once more.
+    await run(wide, 'garden-view');
+    expect(await keptMasks()).toBe(before);
     const more = await run(wider, 'courtyards-march');
     expect(more.rays).toBeGreaterThan(0);
     expect(more.rays).toBeLessThan(first.rays / 2);
@@ -156,8 +161,7 @@ describeWithDatabase('masks in the database', () => {
 
   test('those that were not used for the longest go first', async () => {
     // A database of its own: runs above may still be keeping theirs.
-    const alone = await startServer(await freshDatabase(admin!, 'masks_alone'), 0);
-    const { db } = alone;
+    const db = openDatabase(await freshDatabase(admin!, 'masks_alone'));
     const of = (key: string) => ({ key, place: 'here', vectors: new Float64Array([0, 0, 1]) });
     for (const key of ['one', 'two', 'three']) await keepMask(db, of(key), new Uint8Array(100));
     await keptMask(db, 'one');
@@ -167,6 +171,6 @@ describeWithDatabase('masks in the database', () => {
     expect(await keptMask(db, 'one')).toHaveLength(100);
     await keepMask(db, of('two'), new Uint8Array(50));
     expect(await keptMask(db, 'two')).toHaveLength(50);
-    await alone.close();
+    await db.end();
   });
 });

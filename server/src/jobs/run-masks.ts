@@ -54,7 +54,10 @@ export class RunMasks {
       else if (bytes?.length === layer.mask.byteLength)
         new Uint8Array(layer.mask.buffer, layer.mask.byteOffset, layer.mask.byteLength).set(bytes);
       else {
-        this.masks.others[i] = await this.otherMasks(db, of, layer.done.length);
+        const { others, isAll } = await this.otherMasks(db, of, layer.done.length);
+        this.masks.others[i] = others;
+        // What those have among them need not be kept once more.
+        this.known[i] = isAll;
         continue;
       }
       layer.done.fill(1);
@@ -65,25 +68,34 @@ export class RunMasks {
     const before = last?.masks.keys.shares.key === keys.shares.key && last.isWhole() ? last.shares : null;
     const bytes = before ? null : await this.kept(db, keys.shares);
     const rows = before ?? (bytes && sharesFrom(bytes));
-    if (rows?.length === sensors) rows.forEach((row, s) => (this.shares[s] = row));
-    else await this.recallOtherShares(db, keys.shares, sensors);
-    this.knowsShares = rows?.length === sensors;
+    if (rows?.length === sensors) {
+      rows.forEach((row, s) => (this.shares[s] = row));
+      this.knowsShares = true;
+    } else this.knowsShares = await this.recallOtherShares(db, keys.shares, sensors);
   }
 
   /** Masks in other directions before the same sensors, as far as they have any of these. */
-  private async otherMasks(db: Database, of: MaskOf, sensors: number): Promise<KnownMask[]> {
+  private async otherMasks(
+    db: Database,
+    of: MaskOf,
+    sensors: number,
+  ): Promise<{ others: KnownMask[]; isAll: boolean }> {
     const others = await masksOfPlace(db, of.place);
-    const { found } = findDirections(
+    const { found, missing } = findDirections(
       of.vectors,
       others.map(({ vectors }) => vectors),
     );
     const known: KnownMask[] = [];
     let room = MAX_OTHER_BYTES;
+    let isAll = missing.length === 0;
     for (const [i, { key, vectors }] of others.entries()) {
       const size = sensors * maskWords(vectors.length / 3) * 4;
-      if (found[i]!.length === 0 || size > room) continue;
-      const bytes = await this.kept(db, { key });
-      if (bytes?.length !== size) continue;
+      if (found[i]!.length === 0) continue;
+      const bytes = size > room ? null : await this.kept(db, { key });
+      if (bytes?.length !== size) {
+        isAll = false;
+        continue;
+      }
       room -= size;
       const mask = new Uint32Array(new SharedArrayBuffer(size));
       new Uint8Array(mask.buffer).set(bytes);
@@ -92,11 +104,11 @@ export class RunMasks {
       shared.set(vectors);
       known.push({ vectors: shared, kept: { mask, done } });
     }
-    return known;
+    return { others: known, isAll };
   }
 
-  /** What open rays lose, where it is known in directions among which all of these are. */
-  private async recallOtherShares(db: Database, of: MaskOf, sensors: number): Promise<void> {
+  /** What open rays lose, where it is known in directions among which all of these are; gives whether it is. */
+  private async recallOtherShares(db: Database, of: MaskOf, sensors: number): Promise<boolean> {
     for (const { key, vectors } of await masksOfPlace(db, of.place)) {
       if (findDirections(of.vectors, [vectors]).missing.length > 0) continue;
       const bytes = await this.kept(db, { key });
@@ -104,8 +116,9 @@ export class RunMasks {
       if (rows?.length !== sensors) continue;
       const other: Known<KeptShares> = { vectors, kept: rows };
       movedShares(of.vectors, [other], this.shares);
-      return;
+      return true;
     }
+    return false;
   }
 
   private async kept(db: Database, { key }: Pick<MaskOf, 'key'>): Promise<Buffer | null> {
