@@ -21,6 +21,9 @@ import { projectRoot } from '../src/root';
 
 const describeWithDatabase = process.env.TEST_DATABASE_URL ? describe : describe.skip;
 
+/** What the folder has of its own. */
+const OWN = ['scripts', 'dist'];
+
 /** A start of the application from a folder of its own. */
 interface Start {
   process: ChildProcess;
@@ -39,10 +42,10 @@ describeWithDatabase('npm start', () => {
     folder = mkdtempSync(join(tmpdir(), 'dial-start-'));
     chmodSync(folder, 0o755);
     const root = projectRoot();
-    // The scripts find their folder by where they lie; everything else is the project's own.
+    // The scripts find their folder by where they lie, and bundle anew for it: what other tests run stays as it is.
     for (const name of readdirSync(root))
-      if (!['scripts', 'var', '.git'].includes(name)) symlinkSync(join(root, name), join(folder, name));
-    cpSync(join(root, 'scripts'), join(folder, 'scripts'), { recursive: true });
+      if (![...OWN, 'var', '.git'].includes(name)) symlinkSync(join(root, name), join(folder, name));
+    for (const name of OWN) cpSync(join(root, name), join(folder, name), { recursive: true });
   });
   afterEach(async () => {
     for (const { process: child, ended } of starts.splice(0)) {
@@ -52,7 +55,7 @@ describeWithDatabase('npm start', () => {
   });
   afterAll(() => {
     for (const name of readdirSync(folder))
-      if (name !== 'scripts' && name !== 'var') unlinkSync(join(folder, name));
+      if (![...OWN, 'var'].includes(name)) unlinkSync(join(folder, name));
     rmSync(folder, { recursive: true, force: true });
   });
 
