@@ -4,6 +4,7 @@ import {
   type Becomes,
   importModel,
   InputError,
+  likelyUnitOf,
   MODEL_UNITS,
   modelRows,
   type ModelUnit,
@@ -15,7 +16,7 @@ import {
 import { Command } from 'commander';
 import tzLookup from 'tz-lookup';
 import { basename } from 'node:path';
-import { guessedUnit, readModel, sizeInWords } from './model-command';
+import { readModel, sizeInWords } from './model-command';
 import { checkedText, optionId, readProject, writeOut } from './project-file';
 
 interface Options {
@@ -50,7 +51,10 @@ export function importCommand(): Command {
       [],
     )
     .option('--option <option>', 'the option that takes what becomes part of one')
-    .option('--unit <unit>', 'm, cm, mm, ft or in; what the file states, else the likely one')
+    .option(
+      '--unit <unit>',
+      `${MODEL_UNITS.map(({ id }) => id).join(', ')}; what the file states, else the likely one`,
+    )
     .option('--up <axis>', 'z or y; what the file states, else z')
     .option('--height <metres>', 'height of outlines that have none', '6')
     .option('--height-property <name>', 'property that holds heights')
@@ -68,7 +72,7 @@ export function importCommand(): Command {
       const model = await readModel(file, { joinM, near: project.site.place });
       const up = (options.up ?? model.up ?? 'z') as UpAxis;
       if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
-      const unit = (options.unit ?? model.unit ?? guessedUnit(model, up)) as ModelUnit;
+      const unit = (options.unit ?? model.unit ?? likelyUnitOf(model, up)) as ModelUnit;
       if (!MODEL_UNITS.some(({ id }) => id === unit))
         throw new InputError(
           'unit',

@@ -1,8 +1,7 @@
 import {
   extentOf,
   extentOfAll,
-  likelyOutlineUnit,
-  likelyUnit,
+  likelyUnitOf,
   metresOf,
   MODEL_UNITS,
   type ModelUnit,
@@ -46,12 +45,6 @@ export async function readModel(
   }
 }
 
-/** The unit that a file is most likely in where it states none. */
-export function guessedUnit(model: ModelFile, up: UpAxis): ModelUnit {
-  if (model.mesh) return likelyUnit(model.mesh, up);
-  return model.geographic ? 'm' : likelyOutlineUnit(model.footprints.map(({ outer }) => outer));
-}
-
 /** Width, depth and height in metres of all that a file holds in a unit; null of a geographic one. */
 function sizeOf(model: ModelFile, unit: ModelUnit, up: UpAxis): [number, number, number] | null {
   if (model.geographic) return null;
@@ -74,7 +67,8 @@ export function sizeInWords(model: ModelFile, unit: ModelUnit, up: UpAxis, isTyp
 function guessedInWords(model: ModelFile, unit: ModelUnit, up: UpAxis): string[] {
   const said: string[] = [];
   const { name } = MODEL_UNITS.find(({ id }) => id === unit)!;
-  if (model.mesh && model.unit === null)
+  // A drawing says it itself.
+  if (model.mesh && model.unit === null && model.format !== 'dxf')
     said.push(`The file states no unit; by its size it is taken as ${name}.`);
   if (model.mesh && model.up === null) said.push('The file states no axis that points up; it is taken as z.');
   const found = placing(emptyProject('', 2026), model, { unit, up, centre: false });
@@ -89,7 +83,7 @@ export function modelCommand(): Command {
     .action(async (path: string) => {
       const model = await readModel(path);
       const up = model.up ?? 'z';
-      const unit = model.unit ?? guessedUnit(model, up);
+      const unit = model.unit ?? likelyUnitOf(model, up);
       const faults = model.mesh ? meshFaults(weldMesh(model.mesh)) : null;
       const extent = model.mesh ? extentOf(model.mesh.positions) : null;
       console.log(

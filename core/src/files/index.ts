@@ -5,6 +5,7 @@ export { likelyHeightProperty, STOREY_M } from './outline-heights';
 export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';
 export { type ImportChoices, importModel, type ImportOutcome } from './import-model';
+export { likelyUnitOf } from './likely-unit';
 export {
   meshesFromBytes,
   meshFromBytes,
@@ -24,15 +25,7 @@ export {
   outlineRow,
   type OutlinesBy,
 } from './model-rows';
-export {
-  extentOf,
-  likelyOutlineUnit,
-  likelyUnit,
-  metresOf,
-  MODEL_UNITS,
-  type ModelUnit,
-  type UpAxis,
-} from './model-units';
+export { extentOf, metresOf, COMMON_UNITS, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
 export { extentOfAll, placing, type PlaceChoices } from './placing';
 export { readObj } from './obj';
 export { readingSeconds, tooSlow } from './reading-time';

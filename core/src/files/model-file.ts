@@ -145,3 +145,7 @@ export function freshName(name: string, taken: Set<string>): string {
   taken.add(fresh);
   return fresh;
 }
+
+/** A count with what is counted, in the number that it needs: `1 line is`, `2,000 lines are`. */
+export const counted = (count: number, one: string, many: string): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? one : many}`;

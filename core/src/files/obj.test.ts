@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { InputError } from '../errors';
 import { MAX_TRIANGLES, meshFromBytes, meshFromFile, meshHash, meshToBytes, meshToFile } from './mesh-bytes';
-import { extentOf, likelyUnit, modelInMetres } from './model-units';
+import { likelyUnit } from './likely-unit';
+import { extentOf, modelInMetres } from './model-units';
 import { readObj } from './obj';
 
 const bytes = (text: string) => Uint8Array.from(Buffer.from(text, 'latin1'));

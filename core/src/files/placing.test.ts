@@ -2,7 +2,7 @@ import { boxObj, bring, lowest, read } from '../../testing/model-files';
 import { signedArea } from '../geometry';
 import { emptyProject, type Project } from '../project';
 import { localFrame, mapSystem } from '../site';
-import { likelyUnit } from './model-units';
+import { likelyUnit } from './likely-unit';
 
 describe('where a file stands', () => {
   test('the first file of a survey sets its origin, later ones stay in relation, another survey is refused', async () => {

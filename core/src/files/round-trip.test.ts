@@ -221,7 +221,7 @@ test('DXF: closed polylines with arcs and circles in millimetres, by layer', asy
   expect(areas[0]).toBeCloseTo(54 + 9 * 8 * Math.sin(Math.PI / 16), 6);
   expect(areas[1]).toBeCloseTo(6, 9);
   expect(areas[2]).toBeCloseTo(9 * 16 * Math.sin((2 * Math.PI) / 32), 6);
-  expect(model.notes).toEqual(['1 open lines are left out; only closed outlines can become buildings.']);
+  expect(model.notes).toEqual(['1 open line is left out; only closed outlines can become buildings.']);
   const into = importModel(emptyProject('E', 2026), model, {
     ...CHOICES,
     unit: 'mm',

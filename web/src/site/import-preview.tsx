@@ -4,6 +4,7 @@ import {
   type ImportChoices,
   likelyFor,
   formatLength,
+  COMMON_UNITS,
   MODEL_UNITS,
   type ModelRow,
   type ModelUnit,
@@ -131,13 +132,15 @@ function PlacedBy({ preview, choices, set }: Decided) {
       <ChoiceField<ModelUnit>
         label="File is in"
         value={choices.unit}
-        choices={MODEL_UNITS.map(({ id, name }) => ({
-          value: id,
-          name:
-            id === (preview.unit ?? preview.likely[choices.up])
-              ? `${name} (${preview.unit ? 'stated' : 'likely'})`
-              : name,
-        }))}
+        choices={MODEL_UNITS.filter(({ id }, i) => i < COMMON_UNITS || id === preview.unit).map(
+          ({ id, name }) => ({
+            value: id,
+            name:
+              id === (preview.unit ?? preview.likely[choices.up])
+                ? `${name} (${preview.unit ? 'stated' : 'likely'})`
+                : name,
+          }),
+        )}
         commit={(unit) => set({ unit })}
       />
       <ChoiceField<UpAxis>

@@ -3,7 +3,6 @@ import {
   type ImportChoices,
   type ImportOutcome,
   extentOfAll,
-  likelyOutlineUnit,
   outlineRow,
   placing,
   type PlaceChoices,
@@ -11,7 +10,7 @@ import {
   type IfcReader,
   InputError,
   likelyHeightProperty,
-  likelyUnit,
+  likelyUnitOf,
   meshFaults,
   type ModelFile,
   type ModelFormat,
@@ -69,9 +68,6 @@ async function ifcReader(): Promise<IfcReader> {
 
 function previewOf(file: ModelFile): ModelPreview {
   const { min, max } = extentOfAll(file, { up: 'z' }, 1);
-  const { mesh } = file;
-  const likely = (up: UpAxis) =>
-    mesh ? likelyUnit(mesh, up) : likelyOutlineUnit(file.footprints.map(({ outer }) => outer));
   return {
     format: file.format,
     triangles: file.mesh ? file.mesh.triangles.length / 3 : 0,
@@ -93,7 +89,7 @@ function previewOf(file: ModelFile): ModelPreview {
       ring: footprint.outer.map(([x, y]): [number, number] => [x, y]),
     })),
     hasCourts: file.footprints.some(({ holes }) => holes.length > 0),
-    likely: { z: likely('z'), y: likely('y') },
+    likely: { z: likelyUnitOf(file, 'z'), y: likelyUnitOf(file, 'y') },
     site: file.site,
     trueNorthDeg: file.trueNorthDeg,
     properties: [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(

@@ -72,6 +72,8 @@ export function expandDrawing({ entities, blocks, layers }: Drawing): Expanded {
         found.shapes.push({
           ...shape,
           points,
+          ...(shape.kind === 'path' &&
+            move && { thickness: move([0, 0, shape.thickness])[2] - move([0, 0, 0])[2] }),
           ...{ layer: on, type: record.type, colour: colourOf(record, on, colour) },
         });
       }

@@ -106,6 +106,7 @@ export function readDrawing(text: string): Drawing {
     const into = section === 'ENTITIES' ? drawing.entities : section === 'BLOCKS' ? block : null;
     if (type === 'BLOCK' || type === 'ENDBLK' || type === 'SECTION') {
       if (type === 'ENDBLK') block = null;
+      if (type === 'SECTION') section = '';
       return;
     }
     into?.push(made);
@@ -126,7 +127,8 @@ export function readDrawing(text: string): Drawing {
       continue;
     }
     const here = record as DxfRecord | null;
-    if (here?.type === 'SECTION' && code === 2) section = value;
+    // Only the first names the section: variables of the header hold names by the same code.
+    if (section === '' && here?.type === 'SECTION' && code === 2) section = value;
     else if (section === 'HEADER') {
       if (code === 9) variable = value;
       else if (!drawing.header.has(variable)) drawing.header.set(variable, value);

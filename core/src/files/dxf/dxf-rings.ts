@@ -17,12 +17,26 @@ export interface OpenPath {
   colour: number;
 }
 
-/** Open lines of each layer joined into closed ones, ends within a distance being one. Gives the rings and how many are left. */
-export function joinPaths(paths: readonly OpenPath[], within: number): { rings: DrawnRing[]; open: number } {
+/**
+ * Open lines of each layer joined into closed ones, ends within a distance being one. Gives the rings, how many lines are
+ * left, and how many were drawn twice.
+ */
+export function joinPaths(
+  paths: readonly OpenPath[],
+  within: number,
+): { rings: DrawnRing[]; open: number; twice: number } {
   const rings: DrawnRing[] = [];
   let open = 0;
-  for (const layer of new Set(paths.map((path) => path.layer))) {
-    const own = paths.filter((path) => path.layer === layer);
+  let twice = 0;
+  const byLayer = new Map<string, OpenPath[]>();
+  for (const path of paths) {
+    const list = byLayer.get(path.layer);
+    if (list) list.push(path);
+    else byLayer.set(path.layer, [path]);
+  }
+  for (const drawn of byLayer.values()) {
+    const own = drawnOnce(drawn, within);
+    twice += drawn.length - own.length;
     const nodeOf = clusters(
       own.flatMap(({ points }) => [points[0]!, points.at(-1)!]),
       within,
@@ -51,7 +65,24 @@ export function joinPaths(paths: readonly OpenPath[], within: number): { rings: 
       rings.push({ ...ringIn(points), thickness: 0, layer: first.layer, colour: first.colour });
     });
   }
-  return { rings, open };
+  return { rings, open, twice };
+}
+
+/** Lines without those that lie on another of them, corner on corner, either way round. */
+function drawnOnce(paths: readonly OpenPath[], within: number): OpenPath[] {
+  const nodeOf = clusters(
+    paths.flatMap(({ points }) => points),
+    within,
+  );
+  const seen = new Set<string>();
+  let at = 0;
+  return paths.filter(({ points }) => {
+    const nodes = [...nodeOf.subarray(at, at + points.length)];
+    at += points.length;
+    const [first, last] = [nodes[0]!, nodes.at(-1)!];
+    const key = (first < last ? nodes : nodes.reverse()).join(' ');
+    return seen.has(key) ? false : (seen.add(key), true);
+  });
 }
 
 /** A closed line in plan, and its level. */

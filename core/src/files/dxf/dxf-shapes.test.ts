@@ -59,6 +59,21 @@ test('blocks are placed: nested, scaled, turned, mirrored, in rows; layer 0 take
   expect(model.notes.join(' ')).toContain('not in the file: Xref');
 });
 
+test('what is drawn thick is as high as the block that holds it is stretched', () => {
+  const model = read([insert('tower', [10, 0, 20, 0, 43, 2]), insert('tower', [10, 50, 20, 0, 43, -1])], {
+    blocks: [
+      [0, 'BLOCK', 8, '0', 2, 'tower', 10, 0, 20, 0],
+      polyline('0', box(0, 0, 6, 4), [38, 1, 39, 9]),
+      [0, 'ENDBLK'],
+    ],
+  });
+  const towers = model.footprints.map(({ height, level }) => [height, level]);
+  expect(towers).toEqual([
+    [18, 2],
+    [9, -10],
+  ]);
+});
+
 test('a block that holds itself comes to an end', () => {
   const blocks: Pairs[] = [
     [0, 'BLOCK', 2, 'Self', 10, 0, 20, 0],
@@ -126,7 +141,7 @@ test('lines, arcs and splines whose ends meet become one outline; others are ope
   expect(of('curve')).toBeCloseTo((2 / 3) * 54, 0);
   expect(of('oval') / (Math.PI * 32)).toBeCloseTo(1, 1.5);
   expect(model.notes).toContain('2 outlines are joined from lines whose ends meet.');
-  expect(model.notes).toContain('1 open lines are left out; only closed outlines can become buildings.');
+  expect(model.notes).toContain('1 open line is left out; only closed outlines can become buildings.');
   // With a smaller tolerance the gap stays open.
   const strict = drawing({
     header: [METRES],
@@ -210,8 +225,8 @@ test('boundaries of hatches, bulges, and what is extruded downwards or drawn wit
       .sort((a, b) => a - b),
   ).toEqual([expect.closeTo((Math.PI * 9) / 2, 0), 80]);
   expect(area(of('round')[0]!.outer) / (25 * Math.PI)).toBeCloseTo(1, 1.5);
-  // Seen from below: x runs the other way, and what is drawn up goes down.
-  expect(of('down')[0]).toMatchObject({ height: 9, level: -3 });
+  // Extruded downwards: x runs the other way, its level is below zero, and its thickness goes on downwards.
+  expect(of('down')[0]).toMatchObject({ height: 9, level: -12 });
   expect(Math.min(...of('down')[0]!.outer.map(([x]) => x))).toBe(-6);
   expect(of('up')[0]).toMatchObject({ height: 9, level: 3 });
   const into = importModel(emptyProject('E', 2026), model, {

@@ -2,7 +2,10 @@ import { cross, type Point2, type Point3 } from '../../geometry';
 import { arcPoints, bulgePoints, ellipsePoints, splinePoints } from './dxf-curves';
 import { type DxfRecord, field, numberOf, numbersOf, pointOf, pointsOf } from './dxf-entities';
 
-/** What a record of a drawing comes to: a line that is closed or open, or a flat piece of a surface. */
+/**
+ * What a record of a drawing comes to: a line that is closed or open, with the way upwards that it is drawn thick, or a flat
+ * piece of a surface.
+ */
 export type DxfShape =
   | { kind: 'path'; points: Point3[]; isClosed: boolean; thickness: number }
   | { kind: 'face'; points: Point3[] };
@@ -24,7 +27,8 @@ export function planeAxes(record: DxfRecord): (p: Point3) => Point3 {
 /** The shapes of a record in the coordinates of its drawing or block; null for kinds that have none that can be read. */
 export function shapesOf(record: DxfRecord): DxfShape[] | null {
   const toWorld = planeAxes(record);
-  const thickness = numberOf(record, 39);
+  // Thickness goes along the extrusion, which may point downwards.
+  const thickness = toWorld([0, 0, numberOf(record, 39)])[2];
   const flat = (points: readonly Point2[], z: number, isClosed: boolean): DxfShape[] => [
     { kind: 'path', points: points.map(([x, y]) => toWorld([x, y, z])), isClosed, thickness },
   ];

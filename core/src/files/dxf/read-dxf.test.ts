@@ -1,6 +1,9 @@
 import { bring } from '../../../testing/model-files';
 import { modelRows } from '../model-rows';
+import { likelyUnitOf } from '../likely-unit';
+import { metresOf } from '../model-units';
 import { readDxf } from './read-dxf';
+import { stream } from '../../../testing/stream';
 import {
   drawing,
   METRES,
@@ -47,8 +50,8 @@ test('a ring in a ring is a court, or an outline of its own; paper space, frozen
   ]);
   const said = model.notes.join(' ');
   for (const part of [
-    '1 things on sheets of paper space',
-    '1 rings within others',
+    '1 thing on sheets of paper space left out',
+    '1 ring within another',
     '2 outlines lie on layers',
     'Not read: 2 TEXT, 1 3DSOLID',
   ])
@@ -125,6 +128,106 @@ test('units: guessed without a statement, every code, and not those in which not
     'inches by its header, in which its outlines would be no buildings',
   );
   expect(at(18, 20).notes.join(' ')).toContain('astronomical units');
+  for (const [code, metres] of [
+    [8, 2.54e-8],
+    [9, 2.54e-5],
+    [12, 1e-9],
+    [13, 1e-6],
+    [15, 10],
+    [16, 100],
+    [22, 100 / 3937],
+    [23, 3600 / 3937],
+  ] as const) {
+    const { unit } = at(code, 24 / metres);
+    expect(metresOf(unit!)).toBe(metres);
+  }
+});
+
+test('a header as offices have it: names before the unit do not hide it', () => {
+  const before: Pairs[] = [
+    [9, '$ACADVER', 1, 'AC1024'],
+    [9, '$DIMSTYLE', 2, 'Standard'],
+    [9, '$UCSNAME', 2, ''],
+    [9, '$EXTMIN', 10, 1e20, 20, 1e20, 30, 1e20],
+    [9, '$INSUNITS', 70, 5],
+    [9, '$CMLSTYLE', 2, 'Standard'],
+  ];
+  const model = readDxf(drawing({ header: before, entities: [polyline('a', box(0, 0, 2000, 1200))] }));
+  expect(model.unit).toBe('cm');
+  expect(model.notes).toEqual([]);
+});
+
+test('the unit of a floor plan is not that of its furniture, and a site keeps its own beside its boundary', () => {
+  const random = stream(5);
+  const furniture = (metres: number) =>
+    Array.from({ length: 300 }, () =>
+      polyline(
+        'furniture',
+        box((random() * 15) / metres, (random() * 10) / metres, 0.6 / metres, 0.45 / metres),
+      ),
+    );
+  const rooms = (metres: number) =>
+    Array.from({ length: 8 }, (_, i) =>
+      polyline('rooms', box((i * 2.5) / metres, 0, 2.4 / metres, 5 / metres)),
+    );
+  const house = (metres: number) => polyline('walls', box(0, 0, 20 / metres, 12 / metres));
+  const of = (header: Pairs[], entities: Pairs[]) => {
+    const model = readDxf(drawing({ header, entities }));
+    return model.unit ?? likelyUnitOf(model, 'z');
+  };
+  for (const [unit, metres] of [
+    ['m', 1],
+    ['mm', 0.001],
+    ['cm', 0.01],
+  ] as const) {
+    const all = [house(metres), ...rooms(metres), ...furniture(metres)];
+    if (unit !== 'cm') expect(of([], all)).toBe(unit);
+    // What the header says stands, and is not believed where all would be a toy or a town.
+    expect(of([[9, '$INSUNITS', 70, { m: 6, mm: 4, cm: 5 }[unit]]], all)).toBe(unit);
+    if (unit === 'mm') {
+      // A plan of 20 m, or halls of 500 m: only where the drawing says that it is metric.
+      expect(of([[9, '$INSUNITS', 70, 1]], all)).toBe('in');
+      expect(
+        of(
+          [
+            [9, '$MEASUREMENT', 70, 1],
+            [9, '$INSUNITS', 70, 1],
+          ],
+          all,
+        ),
+      ).toBe('mm');
+    }
+    if (unit === 'm') expect(of([[9, '$INSUNITS', 70, 4]], all)).toBe('m');
+  }
+  const site = [
+    polyline('boundary', box(0, 0, 640, 500)),
+    ...Array.from({ length: 60 }, (_, i) =>
+      polyline('houses', box((i % 10) * 40, Math.floor(i / 10) * 40, 14, 10)),
+    ),
+  ];
+  expect(of([], site)).toBe('m');
+  expect(of([METRES], site)).toBe('m');
+});
+
+test('what is drawn twice is one, what turns back over itself or stands upright is left out, and both are told', () => {
+  const corners = box(0, 0, 10, 8);
+  const walls = corners.map((p, i) => line('walls', p, corners[(i + 1) % 4]!));
+  const model = read([
+    ...walls,
+    line('walls', corners[1]!, corners[0]!),
+    polyline('bow', [
+      [40, 0],
+      [50, 8],
+      [50, 0],
+      [40, 8],
+    ]),
+    polyline('wall', box(0, 0, 10, 3), [210, 0, 220, -1, 230, 0]),
+  ]);
+  expect(model.footprints.map(({ outer }) => area(outer))).toEqual([80]);
+  const said = model.notes.join(' ');
+  expect(said).toContain('1 line is drawn twice');
+  expect(said).toContain('2 closed lines are left out: standing upright');
+  expect(said).not.toContain('open line');
 });
 
 test('names in the code page of the drawing and by number; coordinates of a grid in millimetres; a file that is cut off', () => {

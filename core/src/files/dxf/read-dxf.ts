@@ -1,39 +1,23 @@
 import { InputError } from '../../errors';
-import { type Point3, signedArea } from '../../geometry';
+import { bounds, type Point3, signedArea } from '../../geometry';
 import { MAX_FOOTPRINTS } from '../geojson';
 import { MeshGather } from '../mesh-gather';
-import { blankModel, checkSize, cleanName, freshName, type ModelFile } from '../model-file';
-import {
-  isLikelyOutlineUnit,
-  likelyOutlineUnit,
-  metresOf,
-  MODEL_UNITS,
-  type ModelUnit,
-} from '../model-units';
+import { blankModel, checkSize, cleanName, counted, freshName, type ModelFile } from '../model-file';
+import { canBeIn, likelyOutlineUnit, likelyUnit } from '../likely-unit';
+import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { expandDrawing, type Expanded } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
 import { type DrawnRing, joinPaths, nestRings, type OpenPath, ringIn } from './dxf-rings';
 import { dxfText } from './dxf-text';
 
-/** Units of the header variable $INSUNITS that this program has; others by their length in metres. */
+/** Units of the header variable $INSUNITS. */
 const UNITS: Readonly<Record<number, ModelUnit>> = {
-  ...{ 1: 'in', 2: 'ft', 3: 'mi', 4: 'mm', 5: 'cm', 6: 'm', 7: 'km', 10: 'yd', 14: 'dm', 21: 'us-ft' },
+  ...{ 1: 'in', 2: 'ft', 3: 'mi', 4: 'mm', 5: 'cm', 6: 'm', 7: 'km', 8: 'uin', 9: 'mil', 10: 'yd', 12: 'nm' },
+  ...{ 13: 'um', 14: 'dm', 15: 'dam', 16: 'hm', 21: 'us-ft', 22: 'us-in', 23: 'us-yd', 24: 'us-mi' },
 };
-const OTHER_UNITS: Readonly<Record<number, readonly [string, number]>> = {
-  8: ['microinches', 2.54e-8],
-  9: ['mils', 2.54e-5],
-  11: ['ångströms', 1e-10],
-  12: ['nanometres', 1e-9],
-  13: ['microns', 1e-6],
-  15: ['decametres', 10],
-  16: ['hectometres', 100],
-  17: ['gigametres', 1e9],
-  18: ['astronomical units', 1.495978707e11],
-  19: ['light years', 9.4607304725808e15],
-  20: ['parsecs', 3.085677581491367e16],
-  22: ['US survey inches', 100 / 3937],
-  23: ['US survey yards', 3600 / 3937],
-  24: ['US survey miles', 6336000 / 3937],
+/** Others, in which nothing can be a building. */
+const OTHER_UNITS: Readonly<Record<number, string>> = {
+  ...{ 11: 'ångströms', 17: 'gigametres', 18: 'astronomical units', 19: 'light years', 20: 'parsecs' },
 };
 
 /** How far apart ends of lines may lie to be one, metres, where nobody says otherwise. */
@@ -69,13 +53,14 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
       if (corners.length >= 3) rings.push({ ...ringIn(corners), thickness: shape.thickness, layer, colour });
     } else if (points.length >= 2) open.push({ points, layer, colour });
   }
-  takeUnit(model, drawing, rings);
-  const join = joinM / metresOf(model.unit ?? likelyOutlineUnit(rings.map(({ ring }) => ring)));
-  const joined = joinPaths(open, join);
-  const flat = [...rings, ...joined.rings].filter(({ ring }) => Math.abs(signedArea(ring)) > 0);
-  if (rings.length === 0 && joined.rings.length > 0) takeUnit(model, drawing, joined.rings);
-  addOutlines(model, drawing, flat);
   addSurfaces(model, expanded);
+  const unit = takeUnit(model, drawing, rings.length > 0 ? rings : open);
+  const joined = joinPaths(open, joinM / metresOf(unit));
+  const all = [...rings, ...joined.rings];
+  const flat = all.filter(hasArea);
+  addOutlines(model, drawing, flat);
+  // With the outlines that came of joining the size is known better.
+  takeUnit(model, drawing, flat);
   if (model.footprints.length === 0 && !model.mesh)
     throw new InputError(
       'dxf',
@@ -83,7 +68,7 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
         ? `The file holds ${joined.open} open lines but no closed outline; close them before exporting.`
         : `The file holds no closed outlines${unreadInWords(expanded, ' that can be read; not read: ')}.`,
     );
-  say(model, drawing, expanded, joined);
+  say(model, drawing, expanded, joined, all.length - flat.length);
   return model;
 }
 
@@ -91,23 +76,36 @@ function withoutRepeats(points: readonly Point3[]): Point3[] {
   return points.filter((p, i) => i === 0 || p.some((v, k) => v !== points[i - 1]![k]));
 }
 
-/** The unit of the header, unless nothing of the drawing could be a building in it. */
-function takeUnit(model: ModelFile, { header }: Drawing, rings: readonly DrawnRing[]): void {
+/** Whether a ring encloses anything beyond rounding: not those that stand upright, or turn back over themselves. */
+function hasArea({ ring }: DrawnRing): boolean {
+  const area = Math.abs(signedArea(ring));
+  const { minX, minY, maxX, maxY } = bounds(ring);
+  return area > 1e-9 * Math.max(maxX - minX, maxY - minY) ** 2;
+}
+
+/** Takes the unit of the header, unless nothing of the drawing could be a building in it. Gives it, or the likely one. */
+function takeUnit(
+  model: ModelFile,
+  { header }: Drawing,
+  lines: readonly (DrawnRing | OpenPath)[],
+): ModelUnit {
   const code = Number(header.get('$INSUNITS') ?? 0);
-  const outlines = rings.map(({ ring }) => ring);
+  const outlines = lines.map((line) => ('ring' in line ? line.ring : ringIn(line.points).ring));
+  const isMetric = header.get('$MEASUREMENT') === '1';
   const other = OTHER_UNITS[code];
   model.unit = UNITS[code] ?? null;
   model.notes = model.notes.filter((note) => !note.startsWith('The drawing is'));
   const named = (unit: ModelUnit) => MODEL_UNITS.find(({ id }) => id === unit)!.name;
-  const likely = likelyOutlineUnit(outlines);
+  const likely =
+    outlines.length > 0 || !model.mesh ? likelyOutlineUnit(outlines) : likelyUnit(model.mesh, 'z');
   if (other)
     model.notes.push(
-      `The drawing is in ${other[0]} by its header; it is taken as ${named(likely)} by its size.`,
+      `The drawing is in ${other} by its header; it is taken as ${named(likely)} by its size.`,
     );
   else if (
     model.unit &&
-    !isLikelyOutlineUnit(outlines, model.unit) &&
-    isLikelyOutlineUnit(outlines, likely)
+    !canBeIn(model.unit, outlines, model.mesh, isMetric) &&
+    canBeIn(likely, outlines, model.mesh)
   ) {
     model.notes.push(
       `The drawing is in ${named(model.unit)} by its header, in which its outlines would be no buildings; by their size it is taken as ${named(likely)}.`,
@@ -115,6 +113,7 @@ function takeUnit(model: ModelFile, { header }: Drawing, rings: readonly DrawnRi
     model.unit = null;
   } else if (!model.unit)
     model.notes.push(`The drawing is in no stated unit; by its size it is taken as ${named(likely)}.`);
+  return model.unit ?? likely;
 }
 
 /** The largest of some rings, in the order of the drawing: furniture and hatches make thousands of small ones. */
@@ -179,22 +178,30 @@ function say(
   { notes, footprints }: ModelFile,
   { isWhole }: Drawing,
   expanded: Expanded,
-  { open, rings }: { open: number; rings: readonly DrawnRing[] },
+  { open, rings, twice }: { open: number; rings: readonly DrawnRing[]; twice: number },
+  areaLess: number,
 ): void {
   const courts = footprints.reduce((sum, { holes }) => sum + holes.length, 0);
   const hidden = footprints.filter(({ layerState }) => layerState).length;
   const missing = [...expanded.missing];
   const sentences = [
-    rings.length > 0 && `${rings.length} outlines are joined from lines whose ends meet.`,
-    courts > 0 && `${courts} rings within others of their layer are taken as courts.`,
+    rings.length > 0 &&
+      `${counted(rings.length, 'outline is', 'outlines are')} joined from lines whose ends meet.`,
+    courts > 0 &&
+      `${counted(courts, 'ring within another of its layer is taken as a court', 'rings within others of their layer are taken as courts')}.`,
     hidden > 0 &&
-      `${hidden} outlines lie on layers that are frozen or off; they are left out unless they are chosen.`,
-    open > 0 && `${open} open lines are left out; only closed outlines can become buildings.`,
-    expanded.onPaper > 0 && `${expanded.onPaper} things on sheets of paper space are left out.`,
+      `${counted(hidden, 'outline lies', 'outlines lie')} on layers that are frozen or off; they are left out unless they are chosen.`,
+    areaLess > 0 &&
+      `${counted(areaLess, 'closed line is', 'closed lines are')} left out: standing upright, or turning back over itself, without an area in plan.`,
+    twice > 0 && `${counted(twice, 'line is', 'lines are')} drawn twice and taken once.`,
+    open > 0 &&
+      `${counted(open, 'open line is', 'open lines are')} left out; only closed outlines can become buildings.`,
+    expanded.onPaper > 0 &&
+      `${counted(expanded.onPaper, 'thing', 'things')} on sheets of paper space left out.`,
     missing.length > 0 &&
-      `${missing.length} blocks that are placed are not in the file: ${missing.slice(0, 5).join(', ')}.`,
+      `${counted(missing.length, 'block that is placed is', 'blocks that are placed are')} not in the file: ${missing.slice(0, 5).join(', ')}.`,
     expanded.tooDeep > 0 &&
-      `${expanded.tooDeep} blocks are left out: they are nested too deeply, or there are too many.`,
+      `${counted(expanded.tooDeep, 'block is', 'blocks are')} left out: nested too deeply, or too many.`,
     expanded.unread.size > 0 && `${unreadInWords(expanded, 'Not read: ')}.`,
     !isWhole && 'The file does not end as it should: it may be cut off. What there is of it is read.',
   ];
