@@ -1,4 +1,5 @@
 import {
+  counted,
   extentOf,
   extentOfAll,
   likelyUnitOf,
@@ -56,7 +57,7 @@ function sizeOf(model: ModelFile, unit: ModelUnit, up: UpAxis): [number, number,
 /** The unit that is gone by, where it comes from, and how large the file is in it. */
 export function sizeInWords(model: ModelFile, unit: ModelUnit, up: UpAxis, isTyped: boolean): string {
   const size = sizeOf(model, unit, up);
-  if (!size) return `${model.footprints.length} outlines in longitude and latitude.`;
+  if (!size) return `${counted(model.footprints.length, 'outline', 'outlines')} in longitude and latitude.`;
   const { name } = MODEL_UNITS.find(({ id }) => id === unit)!;
   const from = isTyped ? 'as asked' : model.unit === null ? 'guessed by size' : 'as the file states';
   const [width, depth, height] = size;

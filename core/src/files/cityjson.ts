@@ -10,6 +10,7 @@ import {
   type ModelFile,
   parseJson,
   type ReadProgress,
+  leftOut,
 } from './model-file';
 
 type Json = Record<string, unknown>;
@@ -65,12 +66,12 @@ export function readCityJson(bytes: Uint8Array, progress?: ReadProgress): ModelF
       `The file is in degrees (${system.code}); export it in a projected system, as the national grid.`,
     );
   model.unit = system && system.metres !== 1 ? 'us-ft' : 'm';
-  if (gather.flat) model.notes.push(`${gather.flat} faces without area are left out.`);
+  model.notes.push(...leftOut(gather.flat, 'face without area', 'faces without area'));
   if (city.pointsOnly)
     model.notes.push(`${city.pointsOnly} objects that are only points or lines are left out.`);
   if (city.twice)
     model.notes.push(`${city.twice} objects are left out: their parts hold the same in as much detail.`);
-  if (city.unknown) model.notes.push(`${city.unknown} lines that are no features are left out.`);
+  model.notes.push(...leftOut(city.unknown, 'line that is no feature', 'lines that are no features'));
   return model;
 }
 

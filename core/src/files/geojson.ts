@@ -9,6 +9,7 @@ import {
   type ModelFile,
   type ModelFootprint,
   parseJson,
+  leftOut,
 } from './model-file';
 import { metresOf } from './model-units';
 import { takeHeights } from './outline-heights';
@@ -73,9 +74,14 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
   keepNearest(model, near);
   if (model.geographic) model.site = middleOf(model.footprints);
   takeHeights(model.footprints, metresOf(model.unit), model.notes);
-  if (others) model.notes.push(`${others} features that are not polygons are left out.`);
-  if (reading.empty)
-    model.notes.push(`${reading.empty} features without a geometry, or with one of no area, are left out.`);
+  model.notes.push(...leftOut(others, 'feature that is no polygon', 'features that are no polygons'));
+  model.notes.push(
+    ...leftOut(
+      reading.empty,
+      'feature without a geometry, or with one of no area,',
+      'features without a geometry, or with one of no area,',
+    ),
+  );
   return model;
 }
 

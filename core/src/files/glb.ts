@@ -3,7 +3,15 @@ import { InputError } from '../errors';
 import type { Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
-import { blankModel, checkSize, cleanName, type ModelFile, parseJson, type ReadProgress } from './model-file';
+import {
+  blankModel,
+  checkSize,
+  cleanName,
+  type ModelFile,
+  parseJson,
+  type ReadProgress,
+  leftOut,
+} from './model-file';
 
 const MAGIC = 0x46546c67;
 const JSON_CHUNK = 0x4e4f534a;
@@ -44,7 +52,7 @@ export async function readGlb(bytes: Uint8Array, progress?: ReadProgress): Promi
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   model.unit = 'm';
   model.up = 'y';
-  if (gather.flat) model.notes.push(`${gather.flat} triangles without area are left out.`);
+  model.notes.push(...leftOut(gather.flat, 'triangle without area', 'triangles without area'));
   return model;
 }
 

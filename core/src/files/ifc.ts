@@ -4,7 +4,7 @@ import { contains, type Point2, signedArea } from '../geometry';
 import { isGeographic, mapSystem } from '../site';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { MeshGather } from './mesh-gather';
-import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress } from './model-file';
+import { blankModel, checkSize, cleanName, type ModelFile, type ReadProgress, leftOut } from './model-file';
 import { checkStep } from './step-check';
 
 /** Codes of the entities that are asked for, as the reading library numbers them. */
@@ -131,9 +131,9 @@ function gatherModel(id: number, api: IfcAPI, codes: Codes, progress?: ReadProgr
     ];
   });
   const missing = spaces.length - model.rooms.length;
-  if (missing) model.notes.push(`${missing} spaces without a level floor are left out.`);
+  model.notes.push(...leftOut(missing, 'space without a level floor', 'spaces without a level floor'));
   toMap(id, api, codes, model);
-  if (gather.flat) model.notes.push(`${gather.flat} triangles without area are left out.`);
+  model.notes.push(...leftOut(gather.flat, 'triangle without area', 'triangles without area'));
   return model;
 }
 

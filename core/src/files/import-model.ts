@@ -57,7 +57,8 @@ export interface ImportOutcome {
   notes: string[];
 }
 
-type Importing = ImportOutcome & { randomIds: boolean };
+/** The outcome as it grows, and corners of all parts that become the terrain. */
+type Importing = ImportOutcome & { randomIds: boolean; terrain: { names: string[]; corners: number[] } };
 
 function idFor({ project, randomIds }: Importing, name: string): string {
   return randomIds ? newId(slug(name)) : freeId(project, slug(name));
@@ -79,6 +80,7 @@ export function importModel(
     ids: [],
     notes: [],
     randomIds: choices.randomIds ?? false,
+    terrain: { names: [], corners: [] },
   };
   if (choices.takeSite) into.project = siteTaken(project, model);
   const placed = placing(into.project, model, choices);
@@ -102,9 +104,11 @@ export function importModel(
         bringOutline(into, model, footprint, becomes, choices, placed.place);
     else bringRooms(into, model, becomes, choices, placed.place);
   }
+  bringTerrain(into);
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
-  return into;
+  const { meshes, ids, notes } = into;
+  return { project: into.project, meshes, ids, notes };
 }
 
 function bringMesh(
@@ -119,17 +123,12 @@ function bringMesh(
   const { positions } = part;
   for (let i = 0; i < positions.length; i += 3)
     positions.set(place([positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
+  const name = row.name === 'Everything' || row.name === 'Model' ? choices.name : row.name;
   if (becomes === 'terrain') {
-    into.project = {
-      ...into.project,
-      site: {
-        ...into.project.site,
-        ground: { kind: 'terrain', points: terrainPoints(part.positions, into.notes) },
-      },
-    };
+    into.terrain.names.push(name);
+    for (const v of part.positions) into.terrain.corners.push(v);
     return;
   }
-  const name = row.name === 'Everything' || row.name === 'Model' ? choices.name : row.name;
   if (becomes === 'target') {
     bringTarget(into, name, part);
     return;
@@ -158,6 +157,21 @@ function bringMesh(
       models: [...option.models, becomes === 'device' ? { ...mesh, device: true } : mesh],
     }));
   }
+}
+
+/** All parts that become the terrain make one ground, in place of the one that was there. */
+function bringTerrain(into: Importing): void {
+  const { names, corners } = into.terrain;
+  if (names.length === 0) return;
+  const points = terrainPoints(Float64Array.from(corners), into.notes);
+  const was = into.project.site.ground.kind === 'terrain' ? ', in place of the terrain that was there' : '';
+  into.notes.push(
+    `The ground follows ${points.length.toLocaleString('en')} spot heights of ${names
+      .slice(0, 5)
+      .map((name) => `“${name}”`)
+      .join(', ')}${was}.`,
+  );
+  into.project = { ...into.project, site: { ...into.project.site, ground: { kind: 'terrain', points } } };
 }
 
 function inOption(

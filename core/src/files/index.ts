@@ -15,7 +15,7 @@ export {
   meshToFile,
 } from './mesh-bytes';
 export { faultSentences, meshFaults, weldMesh } from './mesh-gather';
-export { MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
+export { counted, MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
 export {
   BECOMES,
   type Becomes,

@@ -149,3 +149,7 @@ export function freshName(name: string, taken: Set<string>): string {
 /** A count with what is counted, in the number that it needs: `1 line is`, `2,000 lines are`. */
 export const counted = (count: number, one: string, many: string): string =>
   `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+
+/** That some things are left out, in the number that it needs; nothing where there are none. */
+export const leftOut = (count: number, one: string, many: string): string[] =>
+  count > 0 ? [`${counted(count, `${one} is`, `${many} are`)} left out.`] : [];

@@ -4,7 +4,14 @@ import { readDxf } from './dxf/read-dxf';
 import { type GeoPlace, readGeoJson } from './geojson';
 import { readGlb } from './glb';
 import { type IfcReader, readIfc } from './ifc';
-import { blankModel, checkSize, type ModelFile, type ModelFormat, type ReadProgress } from './model-file';
+import {
+  blankModel,
+  checkSize,
+  type ModelFile,
+  type ModelFormat,
+  type ReadProgress,
+  leftOut,
+} from './model-file';
 import { readObj } from './obj';
 import { readStl } from './stl';
 
@@ -84,6 +91,6 @@ function objModel(bytes: Uint8Array, progress?: ReadProgress): ModelFile {
   const model = blankModel('obj');
   model.mesh = mesh;
   model.groups = groups.length ? groups : [{ name: 'Model', firstTriangle: 0 }];
-  if (flatFaces) model.notes.push(`${flatFaces} faces without area are left out.`);
+  model.notes.push(...leftOut(flatFaces, 'face without area', 'faces without area'));
   return model;
 }

@@ -9,6 +9,7 @@ import {
   type ModelFile,
   type ReadProgress,
   textOfFile,
+  leftOut,
 } from './model-file';
 
 /** Header of a binary file: 80 bytes of anything and the count of triangles. */
@@ -28,7 +29,7 @@ export function readStl(bytes: Uint8Array, progress?: ReadProgress): ModelFile {
   model.mesh = gather.mesh('stl', 'The file holds no triangles; export surfaces.');
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   if (model.groups.length === 0) model.groups.push({ name: 'Model', firstTriangle: 0 });
-  if (gather.flat) model.notes.push(`${gather.flat} triangles without area are left out.`);
+  model.notes.push(...leftOut(gather.flat, 'triangle without area', 'triangles without area'));
   return model;
 }
 

@@ -2,7 +2,7 @@ import { InputError } from '../../errors';
 import { bounds, type Point3, signedArea } from '../../geometry';
 import { MAX_FOOTPRINTS } from '../geojson';
 import { MeshGather } from '../mesh-gather';
-import { blankModel, checkSize, cleanName, counted, freshName, type ModelFile } from '../model-file';
+import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
 import { canBeIn, likelyOutlineUnit, likelyUnit } from '../likely-unit';
 import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { expandDrawing, type Expanded } from './dxf-blocks';
@@ -166,7 +166,7 @@ function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
   if (gather.count === 0) return;
   model.mesh = gather.mesh('dxf', 'The file holds no surfaces.');
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
-  if (gather.flat) model.notes.push(`${gather.flat} faces without area are left out.`);
+  model.notes.push(...leftOut(gather.flat, 'face without area', 'faces without area'));
 }
 
 function unreadInWords({ unread }: Expanded, before: string): string {
