@@ -114,6 +114,8 @@ test('what is no model at all is refused by name', async () => {
     );
   };
   expect(await refused('hello', 'plan.pdf')).toContain('“plan.pdf” is of no kind that can be read');
+  expect(await refused('{}', 'plan.gltf')).toContain('export it as GLB');
+  expect(await refused('AC1032', 'plan.DWG')).toContain('save the drawing as DXF');
   expect(await refused('', 'a.obj')).toBe('The file is empty.');
   expect(await refused('{"type":"FeatureCollection","features":[]}', 'a.json')).toContain(
     'holds no polygons',

@@ -30,6 +30,23 @@ export const MODEL_ENDINGS: Record<string, ModelFormat> = {
   dxf: 'dxf',
 };
 
+/** What to do with common kinds that are not read. */
+const INSTEAD: Readonly<Record<string, string>> = {
+  gltf: 'export it as GLB, which holds everything in one file',
+  dwg: 'save the drawing as DXF (text)',
+  zip: 'unpack it first',
+  ifczip: 'unpack it first',
+  gz: 'unpack it first',
+  ...{ shp: 'export it as GeoJSON', gpkg: 'export it as GeoJSON', kml: 'export it as GeoJSON' },
+  ...{
+    gml: 'export it as CityJSON',
+    fbx: 'export it as GLB',
+    dae: 'export it as GLB',
+    '3ds': 'export it as GLB',
+  },
+  ply: 'export it as OBJ or STL',
+};
+
 /** What a file is, by its first bytes where they tell, else by the ending of its name; null when neither does. */
 export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null {
   const isWide = bytes[0] === 0xff && bytes[1] === 0xfe;
@@ -42,9 +59,15 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
     if (/"type"\s*:\s*"CityJSON(Feature)?"/.test(head)) return 'cityjson';
     if (/"type"\s*:\s*"(FeatureCollection|Feature|GeometryCollection|(Multi)?Polygon)"/.test(head))
       return 'geojson';
+    // Written with its keys in order, a file says last what it is.
+    const end = new TextDecoder().decode(bytes.subarray(-4096));
+    const last = /"type"\s*:\s*"(FeatureCollection|GeometryCollection|CityJSON)"/.exec(end)?.[1];
+    if (last) return last === 'CityJSON' ? 'cityjson' : 'geojson';
   }
-  return MODEL_ENDINGS[/\.([a-z]+)$/i.exec(name)?.[1]?.toLowerCase() ?? ''] ?? null;
+  return MODEL_ENDINGS[ending(name)] ?? null;
 }
+
+const ending = (name: string): string => /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 
 /**
  * Reads a model file of any format. `ifc` starts the library that reads IFC; it is only called for such a file.
@@ -81,7 +104,9 @@ export async function readModelFile(
     default:
       throw new InputError(
         'format',
-        `“${name}” is of no kind that can be read; use OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF.`,
+        `“${name}” is of no kind that can be read; ${
+          INSTEAD[ending(name)] ?? 'use OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF'
+        }.`,
       );
   }
 }
