@@ -3,7 +3,6 @@ import { Accessor, Document, WebIO } from '@gltf-transform/core';
 import { CornerIndex } from './corner-index';
 import { meshFaults, weldMesh } from './mesh-gather';
 import { modelRows } from './model-rows';
-import { modelFormat } from './read-model';
 
 test('many groups are rows by what their names and shapes say', async () => {
   const group = (name: string, i: number, size: [number, number, number]) => {
@@ -402,22 +401,4 @@ test('parts of the terrain make one ground together, and what was there is told'
   expect(notes.join(' ')).toMatch(/^The ground follows 6 spot heights of “tile 1”, “tile 5”\.$/);
   const again = bring(model, { becomes }, project);
   expect(again.notes.join(' ')).toContain('in place of the terrain that was there');
-});
-
-test('a file whose keys are in order says last what it is', () => {
-  const ring = Array.from({ length: 400 }, (_, i) => [
-    11 + Math.cos(i / 60) / 1000,
-    48 + Math.sin(i / 60) / 1000,
-  ]);
-  const text = JSON.stringify({
-    features: [{ geometry: { coordinates: [ring], kind: 'long' } }],
-    type: 'FeatureCollection',
-  });
-  expect(modelFormat(new TextEncoder().encode(text), 'town.json')).toBe('geojson');
-  const city = JSON.stringify({
-    CityObjects: { a: { notes: 'x'.repeat(5000) } },
-    type: 'CityJSON',
-    version: '2.0',
-  });
-  expect(modelFormat(new TextEncoder().encode(city), 'town.json')).toBe('cityjson');
 });
