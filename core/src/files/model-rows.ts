@@ -1,7 +1,9 @@
 import { cutText } from '../civil';
-import type { Mesh } from '../geometry';
+import { bounds, type Mesh } from '../geometry';
+import { likelyUnitOf } from './likely-unit';
 import { meshPart } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
+import { metresOf } from './model-units';
 
 /** What a part of a model file may become. */
 export const BECOMES = [
@@ -70,6 +72,7 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
       end - group.firstTriangle,
     );
   });
+  const small = smallRows(model, by);
   for (const footprint of model.footprints) {
     const key = outlineRow(footprint, by);
     const layer = key.slice('outline:'.length);
@@ -79,13 +82,14 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
         key,
         name: layerState ? `${layer} (${layerState})` : layer,
         kind: 'outline',
-        likely: layerState
-          ? 'leave'
-          : /boundary|plot|parcel/i.test(layer)
-            ? 'boundary'
-            : /garden|amenity|green/i.test(layer)
-              ? 'area'
-              : 'neighbour',
+        likely:
+          layerState || small.has(key)
+            ? 'leave'
+            : /boundary|plot|parcel/i.test(layer)
+              ? 'boundary'
+              : /garden|amenity|green/i.test(layer)
+                ? 'area'
+                : 'neighbour',
         may: ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
       },
       1,
@@ -103,6 +107,26 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
       model.rooms.length,
     );
   return [...rows.values()];
+}
+
+/** A drawing has no building under this, metres: furniture, columns, fittings. */
+export const SMALL_M = 2;
+
+/** Rows of a drawing all of whose outlines are smaller than any building. */
+function smallRows(model: ModelFile, by: OutlinesBy): Set<string> {
+  if (model.format !== 'dxf') return new Set();
+  const most = SMALL_M / metresOf(model.unit ?? likelyUnitOf(model, 'z'));
+  const [small, large] = [new Set<string>(), new Set<string>()];
+  for (const footprint of model.footprints) {
+    const key = outlineRow(footprint, by);
+    if (large.has(key)) continue;
+    const { minX, minY, maxX, maxY } = bounds(footprint.outer);
+    if (Math.max(maxX - minX, maxY - minY) < most) small.add(key);
+    else large.add(key);
+  }
+  for (const key of large) small.delete(key);
+  // A drawing of small things only is a drawing of what is wanted.
+  return large.size > 0 ? small : new Set();
 }
 
 /**

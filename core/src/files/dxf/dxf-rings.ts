@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import { bounds, contains, type Point2, type Point3, signedArea } from '../../geometry';
 
 /** A closed line in plan, with the level of it where it is level, and how high it is drawn. */
@@ -165,39 +166,64 @@ function clusters(places: readonly Point3[], within: number): Int32Array {
  * stands for itself. A ring that is drawn twice is one. In the order of the drawing.
  */
 export function nestRings(rings: readonly DrawnRing[]): { outer: DrawnRing; courts: Point2[][] }[] {
-  const all = rings
-    .map((one, order) => ({ one, order, area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) }))
-    .sort((a, b) => b.area - a.area);
-  const found: ((typeof all)[number] & { courts: Point2[][]; depth: number })[] = [];
-  for (const item of all) {
+  const byLayer = new Map<string, Sized[]>();
+  rings.forEach((one, order) => {
+    const sized = { one, order, area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) };
+    const list = byLayer.get(one.layer);
+    if (list) list.push(sized);
+    else byLayer.set(one.layer, [sized]);
+  });
+  return [...byLayer.values()]
+    .flatMap((all) => nestLayer(all.sort((a, b) => b.area - a.area)))
+    .sort((a, b) => a.order - b.order)
+    .map(({ one, courts }) => ({ outer: one, courts }));
+}
+
+interface Sized {
+  one: DrawnRing;
+  /** In the drawing. */
+  order: number;
+  area: number;
+  box: ReturnType<typeof bounds>;
+}
+
+type Nested = Sized & { courts: Point2[][]; depth: number };
+
+/** Rings of one layer, the largest first. */
+function nestLayer(all: readonly Sized[]): Nested[] {
+  const boxes = new Flatbush(all.length);
+  for (const { box } of all) boxes.add(box.minX, box.minY, box.maxX, box.maxY);
+  boxes.finish();
+  /** By their place in `all`; those that are drawn twice stay empty. */
+  const found: (Nested | null)[] = [];
+  all.forEach((item, i) => {
     const { one, area, box } = item;
-    const near = found.filter(
-      ({ one: other, box: around }) =>
-        other.layer === one.layer &&
-        around.minX <= box.minX &&
-        around.minY <= box.minY &&
-        around.maxX >= box.maxX &&
-        around.maxY >= box.maxY,
-    );
+    const near = boxes
+      .search(box.minX, box.minY, box.maxX, box.maxY, (k) => k < i)
+      .flatMap((k) => found[k] ?? [])
+      .filter(
+        ({ box: around }) =>
+          around.minX <= box.minX &&
+          around.minY <= box.minY &&
+          around.maxX >= box.maxX &&
+          around.maxY >= box.maxY,
+      );
     const isTwice = near.some(
       (other) =>
         Math.abs(other.area - area) <= 1e-9 * area && one.ring.every((p) => onRing(other.one.ring, p)),
     );
-    if (isTwice) continue;
+    if (isTwice) {
+      found.push(null);
+      return;
+    }
     const parent = near
       .filter(({ one: other }) => one.ring.every((p) => contains(other.ring, p) && !onRing(other.ring, p)))
-      .reduce<(typeof found)[number] | null>(
-        (least, other) => (!least || other.depth > least.depth ? other : least),
-        null,
-      );
+      .reduce<Nested | null>((least, other) => (!least || other.depth > least.depth ? other : least), null);
     const depth = parent ? parent.depth + 1 : 0;
     if (depth % 2 === 1) parent!.courts.push(one.ring);
     found.push({ ...item, courts: [], depth });
-  }
-  return found
-    .filter(({ depth }) => depth % 2 === 0)
-    .sort((a, b) => a.order - b.order)
-    .map(({ one, courts }) => ({ outer: one, courts }));
+  });
+  return found.filter((one): one is Nested => one !== null && one.depth % 2 === 0);
 }
 
 function onRing(ring: readonly Point2[], [x, y]: Point2): boolean {

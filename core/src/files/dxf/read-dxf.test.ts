@@ -209,6 +209,22 @@ test('the unit of a floor plan is not that of its furniture, and a site keeps it
   expect(of([METRES], site)).toBe('m');
 });
 
+test('layers of what is too small to be built are left out unless they are chosen', () => {
+  const entities = [
+    polyline('house', box(0, 0, 20, 12)),
+    ...[0, 1, 2].map((i) => polyline('chairs', box(1 + i, 1, 0.5, 0.5))),
+    polyline('mixed', box(30, 0, 0.5, 0.5)),
+    polyline('mixed', box(40, 0, 5, 5)),
+  ];
+  const model = read(entities);
+  const likely = () => Object.fromEntries(modelRows(model).map(({ name, likely: is }) => [name, is]));
+  expect(likely()).toEqual({ house: 'neighbour', chairs: 'leave', mixed: 'neighbour' });
+  expect(model.notes).toContain('3 outlines under 2 m (chairs) are left out unless they are chosen.');
+  expect(bring(model, { becomes: { 'outline:chairs': 'neighbour' } }).project.neighbours).toHaveLength(6);
+  // Of a drawing of small things alone nothing is left out.
+  expect(modelRows(read(entities.slice(1, 4))).map(({ likely: is }) => is)).toEqual(['neighbour']);
+});
+
 test('what is drawn twice is one, what turns back over itself or stands upright is left out, and both are told', () => {
   const corners = box(0, 0, 10, 8);
   const walls = corners.map((p, i) => line('walls', p, corners[(i + 1) % 4]!));

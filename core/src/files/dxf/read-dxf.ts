@@ -5,6 +5,7 @@ import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
 import { canBeIn, likelyOutlineUnit, likelyUnit } from '../likely-unit';
 import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
+import { modelRows, outlineRow, SMALL_M } from '../model-rows';
 import { expandDrawing, type Expanded } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
 import { type DrawnRing, joinPaths, nestRings, type OpenPath, ringIn } from './dxf-rings';
@@ -175,12 +176,20 @@ function unreadInWords({ unread }: Expanded, before: string): string {
 }
 
 function say(
-  { notes, footprints }: ModelFile,
+  model: ModelFile,
   { isWhole }: Drawing,
   expanded: Expanded,
   { open, rings, twice }: { open: number; rings: readonly DrawnRing[]; twice: number },
   areaLess: number,
 ): void {
+  const { notes, footprints } = model;
+  const small = modelRows(model).filter(
+    ({ kind, key, likely }) =>
+      kind === 'outline' &&
+      likely === 'leave' &&
+      !footprints.some((one) => one.layerState && outlineRow(one) === key),
+  );
+  const smallOnes = small.reduce((sum, { count }) => sum + count, 0);
   const courts = footprints.reduce((sum, { holes }) => sum + holes.length, 0);
   const hidden = footprints.filter(({ layerState }) => layerState).length;
   const missing = [...expanded.missing];
@@ -191,6 +200,13 @@ function say(
       `${counted(courts, 'ring within another of its layer is taken as a court', 'rings within others of their layer are taken as courts')}.`,
     hidden > 0 &&
       `${counted(hidden, 'outline lies', 'outlines lie')} on layers that are frozen or off; they are left out unless they are chosen.`,
+    small.length > 0 &&
+      `${counted(smallOnes, 'outline', 'outlines')} under ${SMALL_M} m (${small
+        .slice(0, 5)
+        .map(({ name }) => name)
+        .join(
+          ', ',
+        )}${small.length > 5 ? ' …' : ''}) ${smallOnes === 1 ? 'is' : 'are'} left out unless they are chosen.`,
     areaLess > 0 &&
       `${counted(areaLess, 'closed line is', 'closed lines are')} left out: standing upright, or turning back over itself, without an area in plan.`,
     twice > 0 && `${counted(twice, 'line is', 'lines are')} drawn twice and taken once.`,
