@@ -113,6 +113,17 @@ test('files of a survey stand in relation: a drawing in plan with an outline lef
     'aria-pressed',
     'false',
   );
+  // By keys: on to the next outline, and in or out with it.
+  await plan.focus();
+  await page.keyboard.press('ArrowRight');
+  const first = await plan.getAttribute('aria-activedescendant');
+  const one = plan.locator(`#${first}`);
+  await page.keyboard.press('Space');
+  const name = (await one.locator('title').textContent())!;
+  const isOut = name === 'HOUSES 2' ? 'true' : 'false';
+  await expect(one).toHaveAttribute('aria-pressed', isOut);
+  await page.keyboard.press('Space');
+  await expect(one).not.toHaveAttribute('aria-pressed', isOut);
   await dialog.getByLabel('Placed by').selectOption('origin');
   await expect(dialog).toContainText('of the file is the project origin now');
   await dialog.getByLabel('Placed by').selectOption('itself');

@@ -85,7 +85,7 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
         likely:
           layerState || small.has(key)
             ? 'leave'
-            : /boundary|plot|parcel/i.test(layer)
+            : /boundary|plot|parcel|grundst|(^|[-_. ])(site|limite|grenze)($|[-_. ])/i.test(layer)
               ? 'boundary'
               : /garden|amenity|green/i.test(layer)
                 ? 'area'

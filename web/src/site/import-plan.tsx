@@ -1,7 +1,8 @@
-import { type ImportChoices, MODEL_UNITS, type ModelRow } from '@dial-shade/core';
+import { bounds, type ImportChoices, likelyFor, MODEL_UNITS, type ModelRow } from '@dial-shade/core';
+import { type KeyboardEvent, memo, useMemo, useState } from 'react';
 import { ChoiceField, NumberField } from '../app/fields';
 import { OBSTRUCTION_COLOURS } from '../theme/palette';
-import type { ModelPreview } from '../workers/model-file-work';
+import type { ModelPreview, OutlineInPlan } from '../workers/model-file-work';
 
 /** A file that was read, what is decided about it, and how that is changed. */
 export interface Decided {
@@ -17,49 +18,119 @@ export const rowColour = (rows: readonly ModelRow[], key: string) =>
       OBSTRUCTION_COLOURS.length
   ];
 
-/** The outlines in plan, by layer; a click leaves one out, or takes it in again. */
+/** Which outline the keys stand at moves with the arrows; Enter and the space bar take it in or out. */
+const STEPS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
+
+/** The outlines in plan, by layer; a click, or a key at one, leaves it out or takes it in again. */
 export function OutlinePlan({ preview, choices, set }: Decided) {
-  const { outlines, rows, min, max, footprints } = preview;
+  const { outlines, rows, min, max } = preview;
+  const [at, setAt] = useState<number | null>(null);
   const leftOut = choices.leftOut ?? [];
+  const out = new Set(leftOut);
   const [width, height] = [max[0] - min[0] || 1, max[1] - min[1] || 1];
   const room = Math.max(width, height) * 0.02;
-  const isOut = (row: string, i: number) =>
-    leftOut.includes(i) || (choices.becomes[row] ?? rows.find(({ key }) => key === row)?.likely) === 'leave';
+  // Small ones lie on large ones, so that each can be clicked.
+  const inOrder = useMemo(() => largestFirst(outlines), [outlines]);
+  const kept = new Map(
+    rows.map((row) => [row.key, (choices.becomes[row.key] ?? likelyFor(row, choices.becomes)) !== 'leave']),
+  );
+  const colours = new Map(rows.map(({ key }) => [key, rowColour(rows, key)]));
   const toggle = (i: number) =>
-    set({ leftOut: leftOut.includes(i) ? leftOut.filter((one) => one !== i) : [...leftOut, i] });
+    set({ leftOut: out.has(i) ? leftOut.filter((one) => one !== i) : [...leftOut, i] });
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = STEPS[event.key];
+    if (step !== undefined) {
+      const now = at === null ? (step > 0 ? -1 : 0) : inOrder.indexOf(at);
+      setAt(inOrder.at((now + step) % inOrder.length)!);
+    } else if ((event.key === 'Enter' || event.key === ' ') && at !== null) toggle(at);
+    else return;
+    event.preventDefault();
+  };
   return (
     <>
       <svg
         className="import-plan"
         role="group"
         aria-label="Outlines in plan"
+        aria-activedescendant={at === null ? undefined : `outline-${at}`}
+        tabIndex={0}
         viewBox={`${-room} ${-room} ${width + room * 2} ${height + room * 2}`}
         preserveAspectRatio="xMidYMid meet"
+        onKeyDown={onKeyDown}
+        onClick={({ target }) => {
+          const i = (target as Element).closest('[data-outline]')?.getAttribute('data-outline');
+          if (i) toggle(Number(i));
+        }}
       >
-        {outlines.map(({ row, name, ring }, i) => (
-          <polygon
+        {inOrder.map((i) => (
+          <PlanOutline
             key={i}
-            role="button"
-            aria-label={`${name}${isOut(row, i) ? ', left out' : ''}`}
-            aria-pressed={!isOut(row, i)}
-            points={ring.map(([x, y]) => `${x - min[0]},${max[1] - y}`).join(' ')}
-            fill={rowColour(rows, row)}
-            fillOpacity={isOut(row, i) ? 0.06 : 0.45}
-            stroke={rowColour(rows, row)}
-            strokeDasharray={isOut(row, i) ? '3 3' : undefined}
-            vectorEffect="non-scaling-stroke"
-            onClick={() => toggle(i)}
-          >
-            <title>{name}</title>
-          </polygon>
+            number={i}
+            outline={outlines[i]!}
+            left={min[0]}
+            top={max[1]}
+            colour={colours.get(outlines[i]!.row)!}
+            isOut={out.has(i) || !kept.get(outlines[i]!.row)}
+            isAt={i === at}
+          />
         ))}
       </svg>
-      <p className="visually-quiet mb-1">
-        A click leaves an outline out{leftOut.length > 0 && `; ${leftOut.length} are left out`}.
-        {footprints > outlines.length && ` The first ${outlines.length.toLocaleString('en')} are drawn.`}
+      <p className="visually-quiet mb-1" aria-live="polite">
+        {at === null
+          ? 'A click leaves an outline out; arrow keys go from one to the next'
+          : `${outlines[at]!.name}: the space bar leaves it out or takes it in`}
+        {leftOut.length > 0 && `; ${leftOut.length} are left out`}.
       </p>
     </>
   );
+}
+
+const PlanOutline = memo(function PlanOutline({
+  number,
+  outline: { name, rings },
+  left,
+  top,
+  colour,
+  isOut,
+  isAt,
+}: {
+  number: number;
+  outline: OutlineInPlan;
+  left: number;
+  top: number;
+  colour: string;
+  isOut: boolean;
+  isAt: boolean;
+}) {
+  const path = rings.map((ring) => `M${ring.map(([x, y]) => `${x - left},${top - y}`).join('L')}Z`);
+  return (
+    <path
+      id={`outline-${number}`}
+      data-outline={number}
+      role="button"
+      aria-label={`${name}${isOut ? ', left out' : ''}`}
+      aria-pressed={!isOut}
+      d={path.join('')}
+      fill={colour}
+      fillRule="evenodd"
+      fillOpacity={isOut ? 0.06 : 0.45}
+      stroke={colour}
+      className={isAt ? 'is-at' : undefined}
+      strokeDasharray={isOut ? '3 3' : undefined}
+      vectorEffect="non-scaling-stroke"
+    >
+      <title>{name}</title>
+    </path>
+  );
+});
+
+/** The numbers of outlines by the size of their boxes, the largest first. */
+function largestFirst(outlines: readonly OutlineInPlan[]): number[] {
+  const sizes = outlines.map(({ rings: [outer = []] }) => {
+    const { minX, minY, maxX, maxY } = bounds(outer);
+    return (maxX - minX) * (maxY - minY);
+  });
+  return outlines.map((_, i) => i).sort((a, b) => sizes[b]! - sizes[a]!);
 }
 
 /** How a file in coordinates of its own is placed: by itself, its middle at the origin, or one of its points on one of the board. */

@@ -223,6 +223,13 @@ function SiteOfFile({ preview, choices, set }: Decided) {
   );
 }
 
+/** What rows hold, one and many. */
+const HOLDS: Readonly<Record<ModelRow['kind'], readonly [string, string]>> = {
+  mesh: ['triangle', 'triangles'],
+  outline: ['outline', 'outlines'],
+  room: ['room', 'rooms'],
+};
+
 /** Rows shown of a file with more parts than anybody reads. */
 const MAX_ROWS = 60;
 /** Rows beyond which they can be looked for. */
@@ -287,8 +294,7 @@ function PartRows({ preview, choices, set }: Decided) {
                 {row.name}
               </th>
               <td>
-                {row.count.toLocaleString('en')}{' '}
-                {row.kind === 'mesh' ? 'triangles' : row.kind === 'room' ? 'rooms' : 'outlines'}
+                {row.count.toLocaleString('en')} {HOLDS[row.kind][row.count === 1 ? 0 : 1]}
               </td>
               <td>
                 <select

@@ -26,6 +26,13 @@ import tzLookup from 'tz-lookup';
 import ifcWasm from 'web-ifc/web-ifc.wasm?url';
 import { refusing } from './refusing';
 
+export interface OutlineInPlan {
+  row: string;
+  colourRow: string;
+  name: string;
+  rings: [number, number][][];
+}
+
 /** A model file as read, before it is brought in. */
 export interface ModelPreview {
   format: ModelFormat;
@@ -47,8 +54,8 @@ export interface ModelPreview {
   trueNorthDeg: number | null;
   /** The map system that the file names. */
   system: string | null;
-  /** Outlines in plan, in the file’s own unit, with the row that each belongs to; the first of very many. */
-  outlines: { row: string; colourRow: string; name: string; ring: [number, number][] }[];
+  /** Outlines in plan with their courts, in the file’s own unit, with the row that each belongs to. */
+  outlines: OutlineInPlan[];
   /** Whether rings lie within outlines, as courts do. */
   hasCourts: boolean;
   /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
@@ -82,11 +89,13 @@ function previewOf(file: ModelFile): ModelPreview {
     min: finite(min),
     max: finite(max),
     system: file.system,
-    outlines: file.footprints.slice(0, MAX_DRAWN).map((footprint) => ({
+    outlines: file.footprints.map((footprint) => ({
       row: outlineRow(footprint),
       colourRow: outlineRow(footprint, 'colour'),
       name: footprint.name,
-      ring: footprint.outer.map(([x, y]): [number, number] => [x, y]),
+      rings: [footprint.outer, ...footprint.holes].map((ring) =>
+        ring.map(([x, y]): [number, number] => [x, y]),
+      ),
     })),
     hasCourts: file.footprints.some(({ holes }) => holes.length > 0),
     likely: { z: likelyUnitOf(file, 'z'), y: likelyUnitOf(file, 'y') },
@@ -100,9 +109,6 @@ function previewOf(file: ModelFile): ModelPreview {
     notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],
   };
 }
-
-/** Outlines that are drawn before a file is brought in. */
-const MAX_DRAWN = 3000;
 
 const finite = (p: readonly number[]) =>
   p.map((v) => (Number.isFinite(v) ? v : 0)) as [number, number, number];
