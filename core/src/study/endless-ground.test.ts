@@ -194,6 +194,27 @@ test('a level target under a slope is left out there, with its area said', () =>
   expect(notes).toContain('50.0 m² of “Deck” lie inside the ground or a solid and are not counted.');
 });
 
+test('of many places that are left out the sum is said and the largest are named, two of one name as one', () => {
+  const project = emptyProject('P', 2026);
+  project.site.ground = LEVEL;
+  // The last lies over the ground.
+  const sizes = [4, 6, 3, 2, 5, 1];
+  project.targets = sizes.map((size, i) => ({
+    ...{ kind: 'ground' as const, id: `t${i}`, name: i === 4 ? 'Deck 0' : `Deck ${i}` },
+    outline: [
+      [i * 20, 0],
+      [i * 20 + size, 0],
+      [i * 20 + size, 1],
+      [i * 20, 1],
+    ] as [number, number][],
+    ...{ spacingM: 0.5, offsetM: 0.1, levelM: i === 5 ? 1 : -1 },
+  }));
+  const { notes } = planStudy(project, 'a', study(project.targets.map(({ id }) => id)), new Map());
+  expect(notes).toContain(
+    '20.0 m² of 4 places lie inside the ground or a solid and are not counted: “Deck 0” 9.0 m², “Deck 1” 6.0 m², “Deck 2” 3.0 m² and 1 more.',
+  );
+});
+
 test('what lies inside a solid is left out: a mass, a roof’s slope, a wall, a closed mesh; not inside a room or a sheet', () => {
   const on = (change: (project: Project) => void) => {
     const project = emptyProject('P', 2026);

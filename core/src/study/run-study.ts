@@ -123,19 +123,31 @@ export function formatCount(n: number): string {
   return Math.round(n).toLocaleString('en');
 }
 
+/** What is not counted, a sentence for each place of a few, one for all of many. */
 function gridNotes(targets: FlatTarget[], grid: SensorGrid): string[] {
-  const notes: string[] = [];
-  targets.forEach((target, t) => {
-    const area = grid.builtOverM2[t]!;
-    if (area > 0.005) notes.push(`${area.toFixed(1)} m² of “${target.name}” are built over and not counted.`);
-    const inside = grid.insideM2[t]!;
-    if (inside > 0.005)
-      notes.push(
-        `${inside.toFixed(1)} m² of “${target.name}” lie inside the ground or a solid and are not counted.`,
-      );
-  });
-  return notes;
+  const told = (areas: Float64Array | readonly number[], why: string): string[] => {
+    const byName = new Map<string, number>();
+    targets.forEach(({ name }, t) => {
+      if (areas[t]! > 0.005) byName.set(name, (byName.get(name) ?? 0) + areas[t]!);
+    });
+    const names = [...byName];
+    if (names.length <= FEW_NAMES)
+      return names.map(([name, area]) => `${area.toFixed(1)} m² of “${name}” ${why} and are not counted.`);
+    const all = names.reduce((sum, [, area]) => sum + area, 0);
+    const largest = names.sort((a, b) => b[1] - a[1]).slice(0, FEW_NAMES);
+    const most = largest.map(([name, area]) => `“${name}” ${area.toFixed(1)} m²`).join(', ');
+    return [
+      `${all.toFixed(1)} m² of ${names.length} places ${why} and are not counted: ${most} and ${names.length - FEW_NAMES} more.`,
+    ];
+  };
+  return [
+    ...told(grid.builtOverM2, 'are built over'),
+    ...told(grid.insideM2, 'lie inside the ground or a solid'),
+  ];
 }
+
+/** Places that are told one by one. */
+const FEW_NAMES = 3;
 
 /** Values of a study at no sensor yet: all NaN. */
 export function blankValues(study: Study, count: number): StudyValues {
