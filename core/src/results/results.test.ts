@@ -2,6 +2,7 @@ import { kelpLane } from '@dial-shade/samples';
 import { readModelFile } from '../files';
 import { bounds, signedArea } from '../geometry';
 import { planStudy, requireStudy, runStudy, STUDY_KINDS, type StudyResult, studyResult } from '../study';
+import { resultMap } from './result-map';
 import {
   colourOn,
   niceTop,
@@ -29,6 +30,22 @@ function resultOf(studyId: string, option = 'a'): StudyResult {
 const courtyards = resultOf('courtyards-march');
 const walls = resultOf('walls-year');
 const free = ({ grid }: StudyResult) => Array.from(grid.covered).filter((by) => by === 0).length;
+
+test('maps in a box lie in rows with which they are the largest; those to scale keep their rows', () => {
+  const inBox = resultMap(project, walls, { fitMm: [100, 100] });
+  expect(Math.max(inBox.widthMm, inBox.heightMm)).toBeCloseTo(100, 6);
+  const toScale = resultMap(project, walls, 1);
+  const cellMm = ({ cells }: typeof inBox) => {
+    const [a, b] = [...cells[0]!.path.matchAll(/([-\d.]+) ([-\d.]+)/g)].map(([, x, y]) => [
+      Number(x),
+      Number(y),
+    ]);
+    return Math.hypot(b![0]! - a![0]!, b![1]! - a![1]!);
+  };
+  const long = 100 / Math.max(toScale.widthMm, toScale.heightMm);
+  expect(cellMm(inBox) / cellMm(toScale)).toBeGreaterThan(1.3 * long);
+  expect(toScale.cells).toHaveLength(inBox.cells.length);
+});
 
 describe('GeoJSON', () => {
   test('a cell each, with every measure; areas in plan are those of the cells', () => {

@@ -8,10 +8,11 @@ import { legendSvg, resultTitle } from './result-svg';
 const INK = '#3a362e';
 const SOFT = '#8a8577';
 const MARGIN_MM = 10;
-/** Side of the box that each map fits into, and what stands about it. */
-const MAP_MM = 50;
+/** Width and height of the box that each map fits into, so that a year is seen at once, and what stands about it. */
+const MAP_MM = [50, 26] as const;
 const GAP_MM = 8;
 const CAPTION_MM = 7;
+const CAPTION_WIDTH_MM = 26;
 const TITLE_MM = 8;
 const LEGEND_MM = 18;
 /** Maps side by side. */
@@ -59,7 +60,7 @@ export function seriesSvg(project: Project, result: StudyResult, series: Series)
   const map = resultMap(project, result, { fitMm: MAP_MM });
   const columns = COLUMNS[series];
   const rows = Math.ceil(means.length / columns);
-  const [w, h] = [map.widthMm + GAP_MM, map.heightMm + CAPTION_MM + GAP_MM / 2];
+  const [w, h] = [Math.max(map.widthMm, CAPTION_WIDTH_MM) + GAP_MM, map.heightMm + CAPTION_MM + GAP_MM / 2];
   const width = Math.max(120, 2 * MARGIN_MM + columns * w - GAP_MM);
   const height = 2 * MARGIN_MM + TITLE_MM + rows * h + LEGEND_MM;
   const { unit, digits } = means[0]!.measure;

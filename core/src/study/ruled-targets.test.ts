@@ -1,6 +1,6 @@
 import { block, opening, rect, rule } from '../../testing/blocks';
 import { add, addMass } from '../document';
-import { cross, type Point3 } from '../geometry';
+import { bounds, cross, type Point3 } from '../geometry';
 import { emptyProject, type Mass, type Project, type RuledTarget, type Study } from '../project';
 import { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';
 import { planStudy } from './run-study';
@@ -102,6 +102,22 @@ test('facades follow the mass, storey by storey, with roofs on request', () => {
     'NEW · west · storey 2',
   ]);
   expect(parts(p, { ...target, roofs: true })).toHaveLength(5);
+  // Walls of a court are told from those outside that face the same way.
+  const ringed = project();
+  const mass = ringed.options.find(({ id }) => id === 'a')!.masses[0]!;
+  const { minX, minY, maxX, maxY } = bounds(mass.footprint.outer);
+  const [cx, cy] = [(minX + maxX) / 2, (minY + maxY) / 2];
+  mass.footprint.holes = [
+    [
+      [cx - 1, cy - 1],
+      [cx + 1, cy - 1],
+      [cx + 1, cy + 1],
+      [cx - 1, cy + 1],
+    ],
+  ];
+  const names = parts(ringed, target).map(({ name }) => name);
+  expect(names).toContain('NEW · south · court · storey 1');
+  expect(new Set(names).size).toBe(8);
   const moved = project(30);
   const [before, after] = [p, moved].map((one) => placeOf(parts(one, target)[0]!, [0, 0]));
   expect(after![1] - before![1]).toBeCloseTo(-10, 9);

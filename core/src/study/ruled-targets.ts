@@ -151,12 +151,13 @@ function partId(target: RuledTarget, body: { id: string }, face: Face, more = ''
   return [target.id, body.id, face.key.replaceAll('/', '-'), more].filter(Boolean).join('.');
 }
 
-/** Body, the way it faces, storey: “Terrace 3 · south · storey 2”. */
+/** Body, the way it faces, whether into a court, storey: “Terrace 3 · south · court · storey 2”. */
 function placeName(body: { name: string }, face: Face, trueNorthDeg: number): string {
   const azimuth = faceAzimuthDeg(face.normal, trueNorthDeg);
   const parts = [body.name];
   if (face.host.on === 'roof') parts.push('roof');
   if (azimuth !== null) parts.push(sectorOf(azimuth));
+  if (face.host.on === 'wall' && face.host.ring > 0) parts.push('court');
   if (face.host.on === 'wall') parts.push(`storey ${face.host.storey + 1}`);
   return parts.join(' · ');
 }

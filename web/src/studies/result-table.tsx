@@ -44,7 +44,7 @@ export function ResultTable({
   }, [grid, values, order]);
   const save = () => saveFile(sensorsCsv(summary.kind, grid, result.values), 'sensors.csv', 'text/csv');
   return (
-    <Modal show onHide={onHide} animation={false} size="lg" scrollable aria-labelledby="table-title">
+    <Modal show onHide={onHide} animation={false} size="xl" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>
         <Modal.Title as="h2" id="table-title" className="h6">
           {result.summary.study}
@@ -116,7 +116,11 @@ function TargetRows({ result, atLeast }: { result: StudyResult; atLeast: number 
             <td>{readMeasure(measure, row.mean)}</td>
             <td>{readMeasure(measure, row.max)}</td>
             {summary.energy && (
-              <td>{(summary.targets.find(({ id }) => id === row.id)?.energy?.kWh ?? 0).toFixed(0)}</td>
+              <td>
+                {Math.round(summary.targets.find(({ id }) => id === row.id)?.energy?.kWh ?? 0).toLocaleString(
+                  'en',
+                )}
+              </td>
             )}
             <td>{(row.share * 100).toFixed(1)} %</td>
           </tr>
