@@ -3,6 +3,7 @@ export default {
   testMatch: ['<rootDir>/{core,cli,server,web,bench,samples}/**/*.test.ts'],
   testPathIgnorePatterns: ['/node_modules/', '/var/', '/dist/'],
   modulePathIgnorePatterns: ['<rootDir>/var/'],
+  testEnvironment: '<rootDir>/scripts/one-context.mjs',
   transform: {
     '^.+\\.[mc]?[tj]sx?$': [
       '@swc/jest',

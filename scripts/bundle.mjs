@@ -21,6 +21,7 @@ const ENTRIES = {
   'server/run-worker': 'server/src/jobs/run-worker.ts',
   'server/errand-worker': 'server/src/jobs/errand-worker.ts',
   'cli/dial': 'cli/src/main.ts',
+  'cli/program': 'cli/src/program.ts',
   'cli/ifc-process': 'cli/src/ifc-process.ts',
 };
 

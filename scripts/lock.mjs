@@ -1,4 +1,4 @@
-import { linkSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { linkSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 
 /** When a process began, as /proc tells it; null when there is none of this number. */
 function beganAt(pid) {
@@ -23,7 +23,11 @@ export function takeLock(file) {
       writeFileSync(whole, JSON.stringify(mine), { mode: 0o600 });
       linkSync(whole, file);
       return {
-        note: (fields) => writeFileSync(file, JSON.stringify({ ...mine, ...fields })),
+        note: (fields) => {
+          // Put in its place when it is whole: who read half of it would take the lock over.
+          writeFileSync(whole, JSON.stringify({ ...mine, ...fields }), { mode: 0o600 });
+          renameSync(whole, file);
+        },
         release: () => rmSync(file, { force: true }),
       };
     } catch (error) {

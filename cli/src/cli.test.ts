@@ -1,14 +1,9 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-
-function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
-    encoding: 'utf8',
-  });
-  return { status, stdout, stderr: stderr.trim() };
-}
+import { SMALL_IFC } from '../../core/testing/small-ifc';
+import { dial } from '../testing/dial';
+import { spawnSync } from 'node:child_process';
 
 const folder = mkdtempSync(join(tmpdir(), 'dial-'));
 const SAMPLE = 'samples/projects/kelp-lane.json';
@@ -364,4 +359,23 @@ test('rays in a room: shares sum to what enters; a strip is read, and what is no
   expect(rays().stdout).toMatch(/floor +\d+\.\d %/);
   expect(rays('--strip', '1,2').stderr).toContain('is not a strip');
   expect(rays('--bounces', '9').stderr).toContain('0 to 3 reflections');
+});
+
+test('a process of its own: what it says, where, and how it ends', () => {
+  const alone = (...args: string[]) =>
+    spawnSync(process.execPath, ['dist/cli/dial.js', ...args], { encoding: 'utf8' });
+  const sound = alone('check', SAMPLE);
+  expect([sound.status, sound.stderr]).toEqual([0, '']);
+  expect(sound.stdout).toBe(dial('check', SAMPLE).stdout);
+  const unsound = alone('run', SAMPLE, '--study', 'none', '--out', join(folder, 'none'));
+  expect([unsound.status, unsound.stdout]).toEqual([1, '']);
+  expect(unsound.stderr.trim()).toBe(
+    dial('run', SAMPLE, '--study', 'none', '--out', join(folder, 'none')).stderr,
+  );
+  expect(alone('--help').stdout).toContain('bring-in');
+  expect(alone().status).toBe(1);
+  // IFC is read in another process still.
+  const ifc = join(folder, 'small.ifc');
+  writeFileSync(ifc, SMALL_IFC);
+  expect(JSON.parse(alone('model', ifc).stdout).format).toBe('ifc');
 });

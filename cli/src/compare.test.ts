@@ -1,14 +1,7 @@
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-
-function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
-    encoding: 'utf8',
-  });
-  return { status, stdout, stderr: stderr.trim() };
-}
+import { dial } from '../testing/dial';
 
 const folder = mkdtempSync(join(tmpdir(), 'dial-'));
 const SAMPLE = 'samples/projects/kelp-lane.json';

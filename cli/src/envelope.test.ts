@@ -1,11 +1,9 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { dial } from '../testing/dial';
 
 const SAMPLE = 'samples/projects/kelp-lane.json';
-const dial = (...args: string[]) =>
-  spawnSync(process.execPath, ['dist/cli/dial.js', ...args], { encoding: 'utf8' });
 
 const folder = mkdtempSync(join(tmpdir(), 'envelope-'));
 afterAll(() => rmSync(folder, { recursive: true }));

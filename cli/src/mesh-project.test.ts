@@ -1,19 +1,12 @@
 import { emptyProject, type Project } from '@dial-shade/core';
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { boxMesh, HASH, modelAt, SOUTH } from '../../core/testing/meshes';
 import { SMALL_IFC } from '../../core/testing/small-ifc';
+import { dial } from '../testing/dial';
 
 const folder = mkdtempSync(join(tmpdir(), 'dial-mesh-'));
-
-function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
-    encoding: 'utf8',
-  });
-  return { status, stdout: stdout.trim(), stderr: stderr.trim() };
-}
 
 function file(name: string, project: unknown): string {
   const path = join(folder, name);

@@ -19,7 +19,6 @@ import {
   weldMesh,
 } from '@dial-shade/core';
 import { Command } from 'commander';
-import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { GuardedIfc } from './guarded-ifc';
 import { readBytes } from './project-file';
@@ -38,7 +37,8 @@ export async function readModel(
       undefined,
       options,
     );
-  const guard = new GuardedIfc(dirname(fileURLToPath(import.meta.url)));
+  // Beside the bundles of the command line, whichever of them or their chunks this lies in.
+  const guard = new GuardedIfc(fileURLToPath(new URL('../cli', import.meta.url)));
   try {
     return await guard.read(bytes);
   } finally {

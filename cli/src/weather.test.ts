@@ -1,15 +1,7 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-
-function dial(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['dist/cli/dial.js', ...args], {
-    encoding: 'utf8',
-    maxBuffer: 50_000_000,
-  });
-  return { status, stdout, stderr: stderr.trim() };
-}
+import { dial } from '../testing/dial';
 
 const FILE = join(mkdtempSync(join(tmpdir(), 'dial-')), 'year.epw');
 const json = (...args: string[]) => JSON.parse(dial(...args, '--json').stdout);
