@@ -4,7 +4,7 @@ import { TestEnvironment } from 'jest-environment-node';
 /**
  * Tests run in the one context of their process. Jest gives each file a context of its own, in which every mention of Math or
  * Float64Array goes by way of an interceptor: code that does nothing but numbers takes three times as long there. Modules are
- * still each file's own; what a file adds to the globals goes with it.
+ * still each file's own; what a file adds to the globals, or sets anew, goes with it.
  */
 const shared = new WeakSet();
 const compile = vm.compileFunction;
@@ -19,7 +19,7 @@ export default class OneContext extends TestEnvironment {
     super(config, context);
     shared.add(this.context);
     this.global = globalThis;
-    this.before = new Set(Reflect.ownKeys(globalThis));
+    this.before = globalsNow();
     const { projectConfig } = config;
     this.fakeTimersModern = new this.fakeTimersModern.constructor({
       config: projectConfig,
@@ -30,8 +30,14 @@ export default class OneContext extends TestEnvironment {
 
   async teardown() {
     await super.teardown();
-    for (const key of Reflect.ownKeys(globalThis))
-      if (!this.before.has(key) && Reflect.getOwnPropertyDescriptor(globalThis, key)?.configurable)
-        Reflect.deleteProperty(globalThis, key);
+    for (const [key, now] of globalsNow()) {
+      const was = this.before.get(key);
+      if (!now.configurable || (was && was.value === now.value && was.get === now.get)) continue;
+      if (was) Reflect.defineProperty(globalThis, key, was);
+      else Reflect.deleteProperty(globalThis, key);
+    }
   }
 }
+
+const globalsNow = () =>
+  new Map(Reflect.ownKeys(globalThis).map((key) => [key, Reflect.getOwnPropertyDescriptor(globalThis, key)]));
