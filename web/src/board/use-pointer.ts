@@ -16,6 +16,8 @@ import { stripTool } from './tools/strip-tool';
 import type { ResultOverlay } from './use-result-overlay';
 
 const CLICK_PX = 4;
+/** How long the view rests before what is under a resting pointer is read again, ms. */
+const SETTLED_MS = 150;
 
 /** Gives the pointer in a pane, and the keys while it has the focus, to the tool at hand. */
 export function usePointer(
@@ -30,6 +32,9 @@ export function usePointer(
   useEffect(() => {
     latest.current = { stage, scene, result, isFocused };
   });
+
+  /** Reads what is under a pointer that rests, though it has not moved: results come, bodies and views change under it. */
+  const readAgain = useRef(() => {});
 
   useEffect(() => {
     const { element, controls } = view;
@@ -47,6 +52,11 @@ export function usePointer(
     const tool = () => tools[useView.getState().tool.kind];
     let down: { x: number; y: number } | null = null;
     let dragging: BoardTool | null = null;
+    let resting: { x: number; y: number } | null = null;
+    let settling: ReturnType<typeof setTimeout> | undefined;
+    readAgain.current = () => {
+      if (resting && !down && !dragging && tool() === tools.select) tool().move!(resting.x, resting.y);
+    };
 
     const place = (event: PointerEvent) => {
       const box = element.getBoundingClientRect();
@@ -62,6 +72,7 @@ export function usePointer(
     };
     const onMove = (event: PointerEvent) => {
       const { x, y } = place(event);
+      resting = event.buttons === 0 ? { x, y } : null;
       if (dragging) dragging.drag?.(x, y);
       else if (event.buttons !== 0) setHover(null);
       else if (tool().move) tool().move!(x, y);
@@ -94,13 +105,17 @@ export function usePointer(
       event.stopImmediatePropagation();
     };
     const onLeave = () => {
+      resting = null;
       setHover(null);
       useDraft.setState({ pointer: null, guides: [] });
     };
 
     // What was under the pointer is no longer there when the view moves away under it.
     const onTurned = () => {
-      if (!dragging) setHover(null);
+      if (dragging) return;
+      setHover(null);
+      clearTimeout(settling);
+      settling = setTimeout(() => readAgain.current(), SETTLED_MS);
     };
 
     controls.addEventListener('change', onTurned);
@@ -111,6 +126,8 @@ export function usePointer(
     element.addEventListener('pointerleave', onLeave);
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
+      clearTimeout(settling);
+      readAgain.current = () => {};
       controls.removeEventListener('change', onTurned);
       element.removeEventListener('pointerdown', onDown, { capture: true });
       element.removeEventListener('pointermove', onMove);
@@ -120,6 +137,12 @@ export function usePointer(
       window.removeEventListener('keydown', onKey, { capture: true });
     };
   }, [view]);
+
+  const shown = result.standing.result;
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => readAgain.current());
+    return () => cancelAnimationFrame(frame);
+  }, [scene, shown]);
 
   return hover;
 }
