@@ -1,5 +1,5 @@
 import { InputError } from '../../errors';
-import { bounds, type Point3, signedArea } from '../../geometry';
+import { bounds, type Point2, type Point3, signedArea } from '../../geometry';
 import { MAX_FOOTPRINTS } from '../geojson';
 import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
@@ -55,13 +55,19 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
     } else if (points.length >= 2) open.push({ points, layer, colour });
   }
   addSurfaces(model, expanded);
-  const unit = takeUnit(model, drawing, rings.length > 0 ? rings : open);
+  const drawn =
+    rings.length > 0 ? rings.map(({ ring }) => ring) : open.map(({ points }) => ringIn(points).ring);
+  const unit = takeUnit(model, drawing, drawn);
   const joined = joinPaths(open, joinM / metresOf(unit));
   const all = [...rings, ...joined.rings];
   const flat = all.filter(hasArea);
   addOutlines(model, drawing, flat);
-  // With the outlines that came of joining the size is known better.
-  takeUnit(model, drawing, flat);
+  // With the outlines that came of joining, and without courts, the size is known better.
+  takeUnit(
+    model,
+    drawing,
+    model.footprints.map(({ outer }) => outer),
+  );
   if (model.footprints.length === 0 && !model.mesh)
     throw new InputError(
       'dxf',
@@ -88,10 +94,9 @@ function hasArea({ ring }: DrawnRing): boolean {
 function takeUnit(
   model: ModelFile,
   { header }: Drawing,
-  lines: readonly (DrawnRing | OpenPath)[],
+  outlines: readonly (readonly Point2[])[],
 ): ModelUnit {
   const code = Number(header.get('$INSUNITS') ?? 0);
-  const outlines = lines.map((line) => ('ring' in line ? line.ring : ringIn(line.points).ring));
   const isMetric = header.get('$MEASUREMENT') === '1';
   const other = OTHER_UNITS[code];
   model.unit = UNITS[code] ?? null;
@@ -156,8 +161,12 @@ function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnR
 /** Faces by layer, as surfaces. */
 function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
   const byLayer = new Map<string, Point3[][]>();
-  for (const shape of shapes)
-    if (shape.kind === 'face') byLayer.set(shape.layer, [...(byLayer.get(shape.layer) ?? []), shape.points]);
+  for (const shape of shapes) {
+    if (shape.kind !== 'face') continue;
+    const known = byLayer.get(shape.layer);
+    if (known) known.push(shape.points);
+    else byLayer.set(shape.layer, [shape.points]);
+  }
   if (byLayer.size === 0) return;
   const gather = new MeshGather();
   for (const [layer, faces] of byLayer) {
