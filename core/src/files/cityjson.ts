@@ -7,10 +7,10 @@ import {
   checkSize,
   cleanName,
   freshName,
+  leftOut,
   type ModelFile,
   parseJson,
   type ReadProgress,
-  leftOut,
 } from './model-file';
 
 type Json = Record<string, unknown>;

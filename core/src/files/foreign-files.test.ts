@@ -1,4 +1,4 @@
-import { boxObj, bring, read } from '../../testing/model-files';
+import { boxObj, read } from '../../testing/model-files';
 import { Accessor, Document, WebIO } from '@gltf-transform/core';
 import { CornerIndex } from './corner-index';
 import { meshFaults, weldMesh } from './mesh-gather';
@@ -376,29 +376,4 @@ test('corners by number: as a list of texts has them; two hundred thousand loose
   const welded = weldMesh({ positions, triangles: Uint32Array.from({ length: n * n * 6 }, (_, i) => i) });
   expect(welded.positions).toHaveLength((n + 1) * (n + 1) * 3);
   expect(meshFaults(welded)).toEqual({ openEdges: 4 * n, crowdedEdges: 0, turnedEdges: 0, insideOut: false });
-});
-
-test('parts of the terrain make one ground together, and what was there is told', async () => {
-  const tile = (x: number, first: number) =>
-    [
-      ...[
-        [x, 0, 0],
-        [x + 50, 0, 2],
-        [x + 50, 50, 3],
-        [x, 50, 1],
-      ].map((p) => `v ${p.join(' ')}`),
-      `g tile ${first}`,
-      `f ${[0, 1, 2, 3].map((k) => first + k).join(' ')}`,
-    ].join('\n');
-  const model = await read([tile(0, 1), tile(50, 5)].join('\n'), 'ground.obj');
-  const becomes = Object.fromEntries(modelRows(model).map(({ key }) => [key, 'terrain' as const]));
-  expect(Object.keys(becomes)).toHaveLength(2);
-  const { project, notes } = bring(model, { becomes });
-  const { ground } = project.site;
-  expect(ground.kind === 'terrain' && ground.points.map(([x]) => x).sort((a, b) => a - b)).toEqual([
-    ...[0, 0, 50, 50, 100, 100],
-  ]);
-  expect(notes.join(' ')).toMatch(/^The ground follows 6 spot heights of “tile 1”, “tile 5”\.$/);
-  const again = bring(model, { becomes }, project);
-  expect(again.notes.join(' ')).toContain('in place of the terrain that was there');
 });

@@ -1,4 +1,4 @@
-import type { Mesh, Point2 } from '../geometry';
+import { longSide, type Mesh, type Point2 } from '../geometry';
 import type { ModelFile } from './model-file';
 import { extentOf, metresOf, type ModelUnit, upwards, type UpAxis } from './model-units';
 
@@ -89,18 +89,7 @@ export function canBeIn(
 /** The longest sides of the boxes of lines, the largest first. */
 function sizesOf(outlines: readonly (readonly Point2[])[]): number[] {
   return outlines
-    .map((ring) => {
-      const [low, high] = [
-        [Infinity, Infinity],
-        [-Infinity, -Infinity],
-      ] as [number[], number[]];
-      for (const p of ring)
-        for (const k of [0, 1] as const) {
-          if (p[k] < low[k]!) low[k] = p[k];
-          if (p[k] > high[k]!) high[k] = p[k];
-        }
-      return Math.max(high[0]! - low[0]!, high[1]! - low[1]!);
-    })
+    .map(longSide)
     .filter((size) => size > 0)
     .sort((a, b) => b - a);
 }

@@ -1,5 +1,5 @@
 import { cutText } from '../civil';
-import { bounds, type Mesh } from '../geometry';
+import { longSide, type Mesh } from '../geometry';
 import { likelyUnitOf } from './likely-unit';
 import { meshPart } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
@@ -120,8 +120,7 @@ function smallRows(model: ModelFile, by: OutlinesBy): Set<string> {
   for (const footprint of model.footprints) {
     const key = outlineRow(footprint, by);
     if (large.has(key)) continue;
-    const { minX, minY, maxX, maxY } = bounds(footprint.outer);
-    if (Math.max(maxX - minX, maxY - minY) < most) small.add(key);
+    if (longSide(footprint.outer) < most) small.add(key);
     else large.add(key);
   }
   for (const key of large) small.delete(key);

@@ -1,6 +1,6 @@
 import { kelpLane } from '@dial-shade/samples';
 import { ifcReader } from '../../testing/ifc-reader';
-import { CHOICES } from '../../testing/model-files';
+import { bring, CHOICES, read } from '../../testing/model-files';
 import { SMALL_IFC } from '../../testing/small-ifc';
 import { problems } from '../document';
 import { roomsOf } from '../form';
@@ -279,4 +279,29 @@ test('welding joins corners and faults are told', () => {
   const inward = { ...box, triangles: box.triangles.slice().reverse() };
   expect(meshFaults(inward).insideOut).toBe(true);
   expect(levelOutline(welded)!.ring).toHaveLength(4);
+});
+
+test('parts of the terrain make one ground together, and what was there is told', async () => {
+  const tile = (x: number, first: number) =>
+    [
+      ...[
+        [x, 0, 0],
+        [x + 50, 0, 2],
+        [x + 50, 50, 3],
+        [x, 50, 1],
+      ].map((p) => `v ${p.join(' ')}`),
+      `g tile ${first}`,
+      `f ${[0, 1, 2, 3].map((k) => first + k).join(' ')}`,
+    ].join('\n');
+  const model = await read([tile(0, 1), tile(50, 5)].join('\n'), 'ground.obj');
+  const becomes = Object.fromEntries(modelRows(model).map(({ key }) => [key, 'terrain' as const]));
+  expect(Object.keys(becomes)).toHaveLength(2);
+  const { project, notes } = bring(model, { becomes });
+  const { ground } = project.site;
+  expect(ground.kind === 'terrain' && ground.points.map(([x]) => x).sort((a, b) => a - b)).toEqual([
+    ...[0, 0, 50, 50, 100, 100],
+  ]);
+  expect(notes.join(' ')).toMatch(/^The ground follows 6 spot heights of “tile 1”, “tile 5”\.$/);
+  const again = bring(model, { becomes }, project);
+  expect(again.notes.join(' ')).toContain('in place of the terrain that was there');
 });

@@ -14,6 +14,7 @@ export {
   areaWithHoles,
   polygonsArea,
   bounds,
+  longSide,
   centroid,
   clipBox,
   clipHalfPlane,

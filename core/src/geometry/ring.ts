@@ -64,6 +64,12 @@ export function bounds(points: Iterable<Point2>): { minX: number; minY: number; 
   return box;
 }
 
+/** The longer side of the box round some points. */
+export function longSide(points: Iterable<Point2>): number {
+  const { minX, minY, maxX, maxY } = bounds(points);
+  return Math.max(maxX - minX, maxY - minY);
+}
+
 /** Part of the ring on the side of the line where a·x + b·y ≤ c (Sutherland–Hodgman). */
 export function clipHalfPlane(ring: Ring, a: number, b: number, c: number): Point2[] {
   const kept: Point2[] = [];

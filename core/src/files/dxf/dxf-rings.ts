@@ -18,6 +18,17 @@ export interface OpenPath {
   colour: number;
 }
 
+/** What is drawn, by its layer, in the order of the drawing. */
+export function perLayer<T extends { layer: string }>(all: readonly T[]): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const one of all) {
+    const list = found.get(one.layer);
+    if (list) list.push(one);
+    else found.set(one.layer, [one]);
+  }
+  return found;
+}
+
 /**
  * Open lines of each layer joined into closed ones, ends within a distance being one. Gives the rings, how many lines are
  * left, and how many were drawn twice.
@@ -29,13 +40,7 @@ export function joinPaths(
   const rings: DrawnRing[] = [];
   let open = 0;
   let twice = 0;
-  const byLayer = new Map<string, OpenPath[]>();
-  for (const path of paths) {
-    const list = byLayer.get(path.layer);
-    if (list) list.push(path);
-    else byLayer.set(path.layer, [path]);
-  }
-  for (const drawn of byLayer.values()) {
+  for (const drawn of perLayer(paths).values()) {
     const own = drawnOnce(drawn, within);
     twice += drawn.length - own.length;
     const nodeOf = clusters(
@@ -166,14 +171,11 @@ function clusters(places: readonly Point3[], within: number): Int32Array {
  * stands for itself. A ring that is drawn twice is one. In the order of the drawing.
  */
 export function nestRings(rings: readonly DrawnRing[]): { outer: DrawnRing; courts: Point2[][] }[] {
-  const byLayer = new Map<string, Sized[]>();
-  rings.forEach((one, order) => {
-    const sized = { one, order, area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) };
-    const list = byLayer.get(one.layer);
-    if (list) list.push(sized);
-    else byLayer.set(one.layer, [sized]);
-  });
-  return [...byLayer.values()]
+  const sized = rings.map((one, order): Sized => ({
+    ...{ one, order, layer: one.layer },
+    ...{ area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) },
+  }));
+  return [...perLayer(sized).values()]
     .flatMap((all) => nestLayer(all.sort((a, b) => b.area - a.area)))
     .sort((a, b) => a.order - b.order)
     .map(({ one, courts }) => ({ outer: one, courts }));
@@ -181,6 +183,7 @@ export function nestRings(rings: readonly DrawnRing[]): { outer: DrawnRing; cour
 
 interface Sized {
   one: DrawnRing;
+  layer: string;
   /** In the drawing. */
   order: number;
   area: number;

@@ -1,5 +1,5 @@
 import { InputError } from '../../errors';
-import { bounds, type Point2, type Point3, signedArea } from '../../geometry';
+import { longSide, type Point2, type Point3, signedArea } from '../../geometry';
 import { MAX_FOOTPRINTS } from '../geojson';
 import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
@@ -8,7 +8,7 @@ import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { modelRows, outlineRow, SMALL_M } from '../model-rows';
 import { expandDrawing, type Expanded } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
-import { type DrawnRing, joinPaths, nestRings, type OpenPath, ringIn } from './dxf-rings';
+import { type DrawnRing, joinPaths, nestRings, type OpenPath, perLayer, ringIn } from './dxf-rings';
 import { dxfText } from './dxf-text';
 
 /** Units of the header variable $INSUNITS. */
@@ -85,9 +85,7 @@ function withoutRepeats(points: readonly Point3[]): Point3[] {
 
 /** Whether a ring encloses anything beyond rounding: not those that stand upright, or turn back over themselves. */
 function hasArea({ ring }: DrawnRing): boolean {
-  const area = Math.abs(signedArea(ring));
-  const { minX, minY, maxX, maxY } = bounds(ring);
-  return area > 1e-9 * Math.max(maxX - minX, maxY - minY) ** 2;
+  return Math.abs(signedArea(ring)) > 1e-9 * longSide(ring) ** 2;
 }
 
 /** Takes the unit of the header, unless nothing of the drawing could be a building in it. Gives it, or the likely one. */
@@ -160,18 +158,12 @@ function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnR
 
 /** Faces by layer, as surfaces. */
 function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
-  const byLayer = new Map<string, Point3[][]>();
-  for (const shape of shapes) {
-    if (shape.kind !== 'face') continue;
-    const known = byLayer.get(shape.layer);
-    if (known) known.push(shape.points);
-    else byLayer.set(shape.layer, [shape.points]);
-  }
+  const byLayer = perLayer(shapes.filter((shape) => shape.kind === 'face'));
   if (byLayer.size === 0) return;
   const gather = new MeshGather();
   for (const [layer, faces] of byLayer) {
     gather.group(layer);
-    for (const face of faces) gather.polygon(face);
+    for (const { points } of faces) gather.polygon(points);
   }
   if (gather.count === 0) return;
   model.mesh = gather.mesh('dxf', 'The file holds no surfaces.');
