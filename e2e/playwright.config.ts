@@ -15,6 +15,7 @@ export default defineConfig({
   retries: 0,
   reporter: [['list'], ['json']],
   use: {
+    reuseContext: true,
     viewport: { width: 1280, height: 800 },
     // Half the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
     deviceScaleFactor: 0.5,
@@ -25,6 +26,7 @@ export default defineConfig({
       executablePath: '/usr/bin/chromium',
       args: [
         '--no-sandbox',
+        '--process-per-site',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
         // In software four samples a pixel are dear, and so is putting the page together by way of WebGL's renderer.

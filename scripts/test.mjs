@@ -8,18 +8,20 @@ import { ROOT, runAside, say } from './console.mjs';
 /**
  * Everything that is checked: npm test. Names of parts may be given to run only those. Every part tells how long it took.
  */
-const PARTS = ['format', 'lint', 'promises', 'types', 'unused', 'unit', 'drill', 'journeys'];
+const PARTS = ['format', 'lint', 'unused', 'unit', 'drill', 'journeys'];
 const wanted = process.argv.slice(2).filter((arg) => PARTS.includes(arg));
 const chosen = wanted.length ? wanted : PARTS;
 const count = { passed: 0, failed: 0 };
 const times = [];
 
-async function part(name, work) {
-  if (!chosen.includes(name)) return;
+async function timed(name, work) {
   const began = Date.now();
-  await work();
+  const result = await work();
   times.push(`${name} ${((Date.now() - began) / 1000).toFixed(0)} s`);
+  return result;
 }
+
+const part = (name, work) => (chosen.includes(name) ? timed(name, work) : undefined);
 
 function tally(name, ok) {
   count[ok ? 'passed' : 'failed']++;
@@ -43,24 +45,18 @@ function tallyFile(name, file, read, code) {
 }
 
 const began = Date.now();
-install({ browser: chosen.includes('journeys') });
+await timed('packages', () => install({ browser: chosen.includes('journeys') }));
 mkdirSync(join(ROOT, 'var'), { recursive: true });
 
-const cache = ['--cache', '--cache-location'];
-// Two at a time, the longest beside the others.
+await check('format', 'npx', ['oxfmt', '--check', '.']);
 await Promise.all([
-  check('types', 'npx', ['tsc', '-b']),
-  (async () => {
-    await check('lint', 'npx', ['eslint', ...cache, 'var/.eslint', '.']);
-    // The rules that need types: promises that nobody waits for.
-    await check('promises', 'npx', ['oxlint', '--type-aware', '.']);
-    await check('format', 'npx', ['prettier', '--check', '--log-level=warn', ...cache, 'var/.prettier', '.']);
-    await check('unused', 'npx', ['knip']);
-  })(),
+  // Rules and types in one look at every file.
+  check('lint', 'npx', ['oxlint', '-c', 'oxlint.config.mjs', '--type-aware', '--type-check', '.']),
+  check('unused', 'npx', ['knip']),
 ]);
 
 const needsStack = chosen.includes('unit') || chosen.includes('journeys');
-if (needsStack) await build();
+if (needsStack) await timed('build', build);
 const database = needsStack ? await startDatabase('test-database', { fresh: true }) : null;
 if (database) {
   const template = await freshDatabase(database.url, TEMPLATE, 'template0');

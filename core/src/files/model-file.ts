@@ -133,7 +133,7 @@ export function parseJson(bytes: Uint8Array, code: string, what: string, notes: 
 /** A name out of a file, shortened and without control characters. */
 export function cleanName(raw: unknown, fallback: string): string {
   const text = typeof raw === 'string' || typeof raw === 'number' ? String(raw) : '';
-  // eslint-disable-next-line no-control-regex -- names out of files may hold anything
+  // oxlint-disable-next-line no-control-regex -- names out of files may hold anything
   const plain = text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
   return cutText(plain, 80) || fallback;
 }

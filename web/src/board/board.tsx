@@ -34,6 +34,8 @@ export function Board() {
       setSize({ width, height });
     });
     observer.observe(root.current!);
+    // The board is made of the canvas that now stands, and goes with it.
+    // oxlint-disable-next-line react/set-state-in-effect
     setBoard(made);
     return () => {
       observer.disconnect();

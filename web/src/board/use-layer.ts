@@ -22,6 +22,6 @@ export function useLayer(view: PaneView, make: () => readonly Object3D[], values
     const layer = group.current!;
     return () => empty(layer);
     // What is made depends on the values alone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [view, ...values]);
 }

@@ -55,7 +55,7 @@ function useRing(view: PaneView, circle: Circle): Label[] {
   const theme = useView((v) => v.theme);
   const { ground, north } = project.site;
   // The ring stands by ground, north and size alone.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const ring = useMemo(() => northRing(project, circle, theme), [ground, north, circle, theme]);
   useLayer(view, () => ring.lines, [ring]);
   return ring.labels;

@@ -100,7 +100,7 @@ function useGreatestTogether(result: StudyResult | null): number {
   );
   return useMemo(
     () => (result ? greatestTogether(project, result) : 0),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [project, result, runs, results, atOnce, measures, before, panes],
   );
 }

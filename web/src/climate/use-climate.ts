@@ -23,7 +23,7 @@ export function useClimate<T>(
     return () => {
       isWanted = false;
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [weather, place, year, ...also]);
   return weather ? found : null;
 }

@@ -83,7 +83,7 @@ export function useOptionPictures(
       // They are shown until others are drawn.
       letGo.push(...made);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [key, project, meshes, focused, pane?.drawing, withResults]);
   useEffect(() => {
     const { current } = old;

@@ -68,7 +68,7 @@ export function useStandings(): Standing[] {
         })),
       ),
     // What stands where is told by these.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [project, runs, results, atOnce],
   );
   useEffect(() => {

@@ -60,13 +60,13 @@ export function useEnvelopeFound(envelope: Envelope | undefined, optionId: strin
     };
     rest();
     return () => stop();
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [id, over, meshes, ...about]);
   const option = project.options.find((one) => one.id === optionId);
   useEffect(() => {
     if (id === null) return;
     const timer = setTimeout(() => void findBreaches({ id, optionId }), QUIET_MS);
     return () => clearTimeout(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [id, optionId, option, project.options, meshes, ...about]);
 }

@@ -27,7 +27,7 @@ export function GlassSection({ option }: { option: Option }) {
   const parts = lightParts(project);
   useEffect(() => {
     void measureGlass(option.id, atMs);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [option.id, atMs, meshes, ...parts]);
   // A window that is clicked on the board is looked at.
   const picked = useView(({ selection, opening }) =>
@@ -49,7 +49,7 @@ export function GlassSection({ option }: { option: Option }) {
     for (let at = start; at < end; at += STEP * 60_000)
       moments.push({ atMs: at, minutes: clockAt(at, place.zone).minutes });
     void measureDay({ optionId: option.id, opening: shown, moments });
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [option.id, shown, date, meshes, ...parts]);
   if (refused) return <p className="visually-quiet">{refused}</p>;
   return (

@@ -64,7 +64,7 @@ export function SweepSection({
   // Once for each device: what changes afterwards makes it out of date, not another one.
   useEffect(() => {
     void recallSweep(option.id, device.id, parts);
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [option.id, device.id]);
   const shown = sweep?.optionId === option.id && sweep.device === device.id ? sweep : null;
   const change = (number: string, fields: Partial<Range>) =>

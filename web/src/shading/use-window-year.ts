@@ -33,7 +33,7 @@ export function useWindowYear(wanted: boolean): ShownYear | null {
       isCurrent = false;
       clearTimeout(timer);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [isAsked, chosen, optionId, meshes, ...lightParts(project)]);
   return isAsked ? year : null;
 }

@@ -97,7 +97,7 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
       sets: { unwanted: unwanted.id, wanted: wanted?.id ?? null },
       without: offered[kind]?.without ?? null,
     });
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [isAsked, option.id, chosen, along, plane, unwanted, wanted, meshes, ...lightParts(project)]);
   const map = found && 'map' in found && wish?.optionId === option.id ? found.map : null;
   const outlines = useMemo(() => (map ? worthOutline(map, lambda, manner) : []), [map, lambda, manner]);

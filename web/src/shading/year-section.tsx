@@ -20,7 +20,7 @@ export function YearSection({ option }: { option: Option }) {
   const { hourSets } = project;
   useEffect(() => {
     if (chosen !== null) void measureDevices({ optionId: option.id, opening: chosen, of });
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [option.id, chosen, of, meshes, hourSets, ...lightParts(project)]);
   if (chosen === null) return null;
   return (

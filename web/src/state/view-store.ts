@@ -3,7 +3,15 @@ import { create } from 'zustand';
 import { currentProject, useProject } from './project-store';
 
 export type Stage =
-  'site' | 'climate' | 'form' | 'envelope' | 'openings' | 'sun' | 'studies' | 'shading' | 'compare';
+  | 'site'
+  | 'climate'
+  | 'form'
+  | 'envelope'
+  | 'openings'
+  | 'sun'
+  | 'studies'
+  | 'shading'
+  | 'compare';
 
 /** What a drawn outline, line or point becomes. */
 export type DrawPurpose =

@@ -26,7 +26,7 @@ export function BeforeAfterSection({ study }: { study: Study }) {
   const sets = criteriaFor(project, study.kind);
   const rule = useMemo(
     () => ruleFor(project, study, sets.some(({ set }) => set.id === setId) ? setId : null),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [project.criteria, study, setId],
   );
   const compared = useComparison(study, rule);

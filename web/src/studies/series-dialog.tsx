@@ -23,6 +23,8 @@ export function SeriesDialog({
   const [url, setUrl] = useState<string | null>(null);
   useEffect(() => {
     const made = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }));
+    // An address is made and given back with the picture it shows; nothing else can hold it.
+    // oxlint-disable-next-line react/set-state-in-effect
     setUrl(made);
     return () => URL.revokeObjectURL(made);
   }, [text]);

@@ -68,7 +68,7 @@ function useSkyWeights(study: Study, point: Point | null): Float64Array | null {
       current = false;
     };
     // What comes from where goes by the study and the site alone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [point, study, site, meshes]);
   return point && found?.point === point ? found.patches : null;
 }

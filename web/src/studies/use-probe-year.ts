@@ -75,7 +75,7 @@ export function usePointLight(optionId: string, point: Point | null): ProbeYear 
     return () => {
       current = false;
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [point, optionId, meshes, ...lightParts(project)]);
   return found && found.point === point ? found.light : null;
 }
@@ -101,7 +101,7 @@ export function useProbeYear(wanted: boolean): ProbeYear | null {
       current = false;
       clearTimeout(timer);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [probe, optionId, meshes, ...lightParts(project)]);
 
   return probe ? found : null;

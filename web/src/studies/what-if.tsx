@@ -30,7 +30,7 @@ export function WhatIf({ takes, measure }: { takes: Takes; measure: Measure }) {
   const cuts = useMemo(
     () => (option ? cutsOf(project, option, takes) : []),
     // Masses and ground are what it goes by.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [option?.masses, project.site.ground, takes],
   );
   const [at, setAt] = useState<number | null>(null);

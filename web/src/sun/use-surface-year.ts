@@ -30,7 +30,7 @@ export function useSurfaceYear(wanted: boolean): ShownYear | null {
       isCurrent = false;
       clearTimeout(timer);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [isAsked, chosen, yearOf, optionId, meshes, ...lightParts(project)]);
   return isAsked ? year : null;
 }

@@ -125,7 +125,7 @@ export function modelFileWork() {
       options: NonNullable<Parameters<typeof readModelFile>[4]>,
     ): Promise<ModelPreview | { refused: string }> {
       try {
-        model = await readModelFile(bytes, name, ifcReader, (share) => void progress(share), options);
+        model = await readModelFile(bytes, name, ifcReader, progress, options);
         return previewOf(model);
       } catch (error) {
         if (!(error instanceof InputError)) throw error;

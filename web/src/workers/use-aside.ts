@@ -32,7 +32,7 @@ export function useAside<T extends object>(
       isWanted = false;
       clearTimeout(timer);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [ask === null, meshes, ...about, ...lightParts(project)]);
   return found;
 }
