@@ -359,12 +359,14 @@ test('corners by number: as a list of texts has them; two hundred thousand loose
   const plain = new Map<string, number>();
   let seed = 7;
   const random = () => (seed = (seed * 48_271) % 2_147_483_647) % 40;
+  const other: number[] = [];
   for (let i = 0; i < 60_000; i++) {
     const p = [random(), random() / 7, -random()] as const;
     const key = p.map((v) => v + 0).join();
     if (!plain.has(key)) plain.set(key, plain.size);
-    expect(index.add(...p)).toBe(plain.get(key));
+    if (index.add(...p) !== plain.get(key)) other.push(i);
   }
+  expect(other).toEqual([]);
   expect(index.add(-0, 0, 0)).toBe(index.add(0, 0, -0));
   // A grid of squares, each of its own two triangles: one surface with an edge all round once it is welded.
   const n = 316;

@@ -57,18 +57,20 @@ test('cells of a target with a hole sum to what is left, and no point stands in 
       const left = 18 - (x1 - u) * (y1 - v);
       expect(grid.areas.reduce((a, b) => a + b, 0)).toBeCloseTo(left, 6);
       const { under } = targetSurface(target, GROUND);
+      const wrong: unknown[] = [];
       for (let i = 0; i < grid.count; i++) {
         const { p, offM } = under([
           grid.positions[i * 3]!,
           grid.positions[i * 3 + 1]!,
           grid.positions[i * 3 + 2]!,
         ]);
-        expect(offM).toBeCloseTo(0.01, 9);
-        expect(p[0] > u + 1e-9 && p[0] < x1 - 1e-9 && p[1] > v + 1e-9 && p[1] < y1 - 1e-9).toBe(false);
-        const cell = cellAt(target, p);
-        expect([cell.column, cell.row]).toEqual([grid.cells[i * 2], grid.cells[i * 2 + 1]]);
-        expect(cellShape(target, cell.column, cell.row).length).toBeGreaterThan(0);
+        const inHole = p[0] > u + 1e-9 && p[0] < x1 - 1e-9 && p[1] > v + 1e-9 && p[1] < y1 - 1e-9;
+        const { column, row } = cellAt(target, p);
+        const itsOwn = column === grid.cells[i * 2] && row === grid.cells[i * 2 + 1];
+        if (Math.abs(offM - 0.01) > 5e-10 || inHole || !itsOwn || !cellShape(target, column, row).length)
+          wrong.push({ p, offM, column, row });
       }
+      expect(wrong).toEqual([]);
     }),
     { numRuns: 40 },
   );

@@ -66,6 +66,7 @@ test.each(KERNELS)('%s: mask and first block agree with brute force on random tr
       const words = maskWords(70);
       const mask = new Uint32Array(3 * words);
       kernelOf(tree).trace(sensors, null, 0, 3, set, mask);
+      const other: unknown[] = [];
       for (let s = 0; s < 3; s++) {
         const o = Array.from(sensors.subarray(s * 3, s * 3 + 3));
         for (let i = 0; i < 70; i++) {
@@ -79,10 +80,12 @@ test.each(KERNELS)('%s: mask and first block agree with brute force on random tr
               found = t;
             }
           }
-          expect(isOpen(mask, words, s, i)).toBe(found < 0);
-          expect(firstBlock(tree, o[0]!, o[1]!, o[2]!, d[0]!, d[1]!, d[2]!)).toBe(found);
+          if (isOpen(mask, words, s, i) !== found < 0) other.push(['any', s, i]);
+          if (firstBlock(tree, o[0]!, o[1]!, o[2]!, d[0]!, d[1]!, d[2]!) !== found)
+            other.push(['first', s, i]);
         }
       }
+      expect(other).toEqual([]);
     }),
     { numRuns: 40 },
   );
