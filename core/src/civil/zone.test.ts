@@ -1,6 +1,18 @@
+import fc from 'fast-check';
+import { Temporal } from 'temporal-polyfill';
 import { InputError } from '../errors';
 import { formatLength, parseLength } from './length';
-import { clockAt, dayOfYear, daysInYear, instantOf, isDate, isZone, requireZone, zoneSteps } from './zone';
+import {
+  clockAt,
+  dayOfYear,
+  daysInYear,
+  instantOf,
+  isDate,
+  isZone,
+  offsetAt,
+  requireZone,
+  zoneSteps,
+} from './zone';
 
 const LONDON = 'Europe/London';
 
@@ -53,4 +65,22 @@ test('lengths as people type them', () => {
   expect(parseLength('10', 'imperial')).toBeCloseTo(3.048, 12);
   expect(formatLength(3.81, 'imperial')).toBe('12\' 6"');
   expect(() => parseLength('twelve')).toThrow('“twelve” is not a length');
+});
+
+test('offsets that are kept between changes of the clocks are those of the zone at each instant', () => {
+  const zones = ['Europe/London', 'Australia/Lord_Howe', 'Africa/Casablanca', 'Asia/Tokyo', 'UTC', '+05:30'];
+  const truth = (ms: number, zone: string) =>
+    Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone);
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...zones),
+      fc.integer({ min: Date.UTC(1950, 0), max: Date.UTC(2080, 0) }),
+      fc.constantFrom(-1, 0, 1),
+      (zone, ms, aside) => {
+        const change = truth(ms, zone).getTimeZoneTransition('next')?.epochMilliseconds ?? ms;
+        for (const at of [ms, change + aside])
+          expect(offsetAt(at, zone)).toBe(truth(at, zone).offsetNanoseconds / 60e9);
+      },
+    ),
+  );
 });

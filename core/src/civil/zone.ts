@@ -78,11 +78,40 @@ export function clockAt(atMs: number, zone: string): ClockTime {
   };
 }
 
+/** From one change of a zone's clocks to the next: `fromMs` counts, `toMs` does not. */
+interface Stretch {
+  fromMs: number;
+  toMs: number;
+  minutes: number;
+}
+
+/** Of each zone asked for: its stretches so far, the latest asked for first. Suns of a year ask ten thousand times. */
+const stretches = new Map<string, Stretch[]>();
+
 /** Minutes by which the zone's clocks are ahead of UTC at an instant. */
 export function offsetAt(atMs: number, zone: string): number {
-  return (
-    Temporal.Instant.fromEpochMilliseconds(Math.floor(atMs)).toZonedDateTimeISO(zone).offsetNanoseconds / 60e9
-  );
+  const known = stretches.get(zone) ?? [];
+  const place = known.findIndex(({ fromMs, toMs }) => fromMs <= atMs && atMs < toMs);
+  if (place === 0) return known[0]!.minutes;
+  const stretch = place > 0 ? known.splice(place, 1)[0]! : stretchAt(atMs, zone);
+  known.unshift(stretch);
+  if (known.length > 64) known.pop();
+  if (stretches.size > 64) stretches.clear();
+  stretches.set(zone, known);
+  return stretch.minutes;
+}
+
+function stretchAt(atMs: number, zone: string): Stretch {
+  const whole = Math.floor(atMs);
+  const zoned = (ms: number) => Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone);
+  // A change at this very instant has happened: the one before the next millisecond.
+  const since = zoned(whole + 1).getTimeZoneTransition('previous');
+  const until = zoned(whole).getTimeZoneTransition('next');
+  return {
+    fromMs: since?.epochMilliseconds ?? -Infinity,
+    toMs: until?.epochMilliseconds ?? Infinity,
+    minutes: zoned(whole).offsetNanoseconds / 60e9,
+  };
 }
 
 /**

@@ -39,18 +39,31 @@ export function interpolatedSun(atMs: number): GeocentricSun {
   const b = node(day);
   const c = node(day + 1);
   const d = node(day + 2);
-  const blend = (of: (sun: GeocentricSun) => number) => w0 * of(a) + w1 * of(b) + w2 * of(c) + w3 * of(d);
-  const blendAngle = (of: (sun: GeocentricSun) => number) => {
-    const origin = of(b);
-    return wrap360(origin + blend((sun) => wrap180(of(sun) - origin)));
-  };
+  const blend = (p: number, q: number, r: number, s: number) => w0 * p + w1 * q + w2 * r + w3 * s;
+  const blendAngle = (p: number, q: number, r: number, s: number) =>
+    wrap360(q + blend(wrap180(p - q), 0, wrap180(r - q), wrap180(s - q)));
   return {
-    rightAscensionDeg: blendAngle((sun) => sun.rightAscensionDeg),
-    longitudeDeg: blendAngle((sun) => sun.longitudeDeg),
-    declinationDeg: blend((sun) => sun.declinationDeg),
-    distanceAu: blend((sun) => sun.distanceAu),
-    equinoxCorrectionDeg: blend((sun) => sun.equinoxCorrectionDeg),
-    equationOfTimeMinutes: blend((sun) => sun.equationOfTimeMinutes),
+    rightAscensionDeg: blendAngle(
+      a.rightAscensionDeg,
+      b.rightAscensionDeg,
+      c.rightAscensionDeg,
+      d.rightAscensionDeg,
+    ),
+    longitudeDeg: blendAngle(a.longitudeDeg, b.longitudeDeg, c.longitudeDeg, d.longitudeDeg),
+    declinationDeg: blend(a.declinationDeg, b.declinationDeg, c.declinationDeg, d.declinationDeg),
+    distanceAu: blend(a.distanceAu, b.distanceAu, c.distanceAu, d.distanceAu),
+    equinoxCorrectionDeg: blend(
+      a.equinoxCorrectionDeg,
+      b.equinoxCorrectionDeg,
+      c.equinoxCorrectionDeg,
+      d.equinoxCorrectionDeg,
+    ),
+    equationOfTimeMinutes: blend(
+      a.equationOfTimeMinutes,
+      b.equationOfTimeMinutes,
+      c.equationOfTimeMinutes,
+      d.equationOfTimeMinutes,
+    ),
   };
 }
 
