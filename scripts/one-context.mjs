@@ -4,14 +4,21 @@ import { TestEnvironment } from 'jest-environment-node';
 /**
  * Tests run in the one context of their process. Jest gives each file a context of its own, in which every mention of Math or
  * Float64Array goes by way of an interceptor: code that does nothing but numbers takes three times as long there. Modules are
- * still each file's own; what a file adds to the globals, or sets anew, goes with it.
+ * still each file's own, made by a function that is compiled once; what a file adds to the globals, or sets anew, goes with it.
  */
 const shared = new WeakSet();
 const compile = vm.compileFunction;
+/** By file: what it was compiled from, and the function that makes a module of it. */
+const compiled = new Map();
 vm.compileFunction = (code, parameters, options) => {
   if (!shared.has(options?.parsingContext)) return compile(code, parameters, options);
   const { parsingContext: _, ...rest } = options;
-  return compile(code, parameters, rest);
+  let kept = compiled.get(rest.filename);
+  if (kept?.code !== code || kept.parameters !== `${parameters}`) {
+    kept = { code, parameters: `${parameters}`, make: compile(code, parameters, rest) };
+    compiled.set(rest.filename, kept);
+  }
+  return kept.make;
 };
 
 export default class OneContext extends TestEnvironment {
