@@ -71,7 +71,14 @@ describeWithDatabase('npm start', () => {
     const port = await freePort();
     const child = spawn(process.execPath, ['scripts/start.mjs'], {
       cwd: folder,
-      env: { ...process.env, DIAL_SHADE_PORT: String(port), DIAL_SHADE_LOG: 'fatal', NODE_ENV: '', ...env },
+      env: {
+        ...process.env,
+        DIAL_SHADE_PORT: String(port),
+        DIAL_SHADE_LOG: 'fatal',
+        DIAL_SHADE_SAMPLE_RUNS: 'no',
+        NODE_ENV: '',
+        ...env,
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let text = '';
