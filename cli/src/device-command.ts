@@ -37,14 +37,19 @@ interface Options extends MomentOptions {
   json?: boolean;
 }
 
-/** Solar gain of every glazed opening over a year, kWh by place, as one option stands. */
+/** Solar gain of glazed openings over a year, kWh by place, as one option stands. */
 function yearOfGains(
   project: Project,
   id: string,
+  places: readonly DevicePlace[],
   meshes: Parameters<typeof planStudy>[3],
   weather: WeatherYear | null,
 ): Map<string, { kWh: number; months: number[] }> {
-  const { asked, study } = openingsYear(project, id, null);
+  // Those of the storeys of the bodies that are asked about, as far as a target can tell them apart.
+  const owners = [...new Set(places.map(({ owner }) => owner.id))];
+  const storeys = places.map(({ face: { host } }) => (host.on === 'wall' ? host.storey : null));
+  const ofStoreys = storeys.every((storey) => storey !== null) ? [...new Set(storeys)] : null;
+  const { asked, study } = openingsYear(project, id, owners, {}, undefined, ofStoreys);
   const plan = planStudy(asked, id, study, meshes, weather);
   const { targets } = summarize(plan, runStudy(asked, plan, meshes));
   return new Map(
@@ -99,8 +104,8 @@ export function deviceCommand(): Command {
       );
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const gains = weather && {
-        with: yearOfGains(project, id, meshes, weather),
-        without: yearOfGains(withoutDevices(project, id), id, meshes, weather),
+        with: yearOfGains(project, id, places, meshes, weather),
+        without: yearOfGains(withoutDevices(project, id), id, places, meshes, weather),
       };
       const openings = places.map((place, i) => {
         const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);

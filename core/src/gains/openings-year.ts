@@ -5,13 +5,17 @@ import { type Project, type RuledTarget, type Study, TODAY } from '../project';
 const TARGET = 'gains';
 const SPACING_M = 0.25;
 
-/** Solar gain of openings over the whole year, as a project that measures just that. */
+/**
+ * Solar gain of openings over the whole year, as a project that measures just that.
+ * @param owners bodies whose openings are meant, null for all; @param storeys of them, null for all
+ */
 export function openingsYear(
   project: Project,
   optionOf: string | null,
   owners: string[] | null,
   more: Partial<Study> = {},
   spacingM = SPACING_M,
+  storeys: number[] | null = null,
 ): { asked: Project; study: Study } {
   const { year } = project.site;
   const target: RuledTarget = {
@@ -19,7 +23,7 @@ export function openingsYear(
     name: 'Openings',
     kind: 'openings',
     among: optionOf === null ? 'neighbours' : optionOf === TODAY ? 'today' : 'option',
-    scope: { owners, sectors: null, storeys: null, walls: null, except: [] },
+    scope: { owners, sectors: null, storeys, walls: null, except: [] },
     withinM: null,
     facing: false,
     at: 'grid',
