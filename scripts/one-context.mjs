@@ -14,8 +14,9 @@ vm.compileFunction = (code, parameters, options) => {
   if (!shared.has(options?.parsingContext)) return compile(code, parameters, options);
   const { parsingContext: _, ...rest } = options;
   let kept = compiled.get(rest.filename);
-  if (kept?.code !== code || kept.parameters !== `${parameters}`) {
-    kept = { code, parameters: `${parameters}`, make: compile(code, parameters, rest) };
+  const names = String(parameters);
+  if (kept?.code !== code || kept.names !== names) {
+    kept = { code, names, make: compile(code, parameters, rest) };
     compiled.set(rest.filename, kept);
   }
   return kept.make;

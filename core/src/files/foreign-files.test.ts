@@ -1,6 +1,6 @@
 import { boxObj, read } from '../../testing/model-files';
 import { Accessor, Document, WebIO } from '@gltf-transform/core';
-import { CornerIndex } from './corner-index';
+import { CornerIndex } from '../geometry';
 import { meshFaults, weldMesh } from './mesh-gather';
 import { modelRows } from './model-rows';
 

@@ -1,7 +1,6 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
-import { type Mesh, type Point3, polygonNormal } from '../geometry';
-import { CornerIndex, doubled } from './corner-index';
+import { CornerIndex, doubled, type Mesh, type Point3, polygonNormal } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 

@@ -1,7 +1,6 @@
 import earcut from 'earcut';
 import { InputError } from '../errors';
-import type { Mesh } from '../geometry';
-import { doubled } from './corner-index';
+import { doubled, type Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import { cleanName } from './model-file';
 

@@ -7,6 +7,7 @@ export {
   subtractPolygons,
   unitePolygons,
 } from './clip';
+export { CornerIndex, doubled } from './corner-index';
 export { insetRing } from './inset';
 export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {

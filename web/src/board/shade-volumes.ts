@@ -1,6 +1,6 @@
 import type { Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
-import { flatNormal, joined, pointKey } from './solid-geometry';
+import { cornerNumbers, flatNormal, joined } from './solid-geometry';
 
 type Vec = [number, number, number];
 
@@ -78,25 +78,26 @@ function fold(out: Sink, p: Float64Array, a: number, b: number, normalA: Vec, no
  */
 function closedBody(p: Float64Array, out: Sink): boolean {
   const count = p.length / 9;
-  const halves = new Map<string, { a: number; b: number; normal: Vec }[]>();
+  const { of, edge } = cornerNumbers(p);
+  const halves = new Map<number, { a: number; b: number; normal: Vec }[]>();
   const folds: [number, number, Vec, Vec][] = [];
   for (let t = 0; t < count; t++) {
     const normal = flatNormal(p, t);
     for (let k = 0; k < 3; k++) {
       const a = t * 9 + k * 3;
       const b = t * 9 + ((k + 1) % 3) * 3;
-      const from = pointKey(p, a);
-      const to = pointKey(p, b);
+      const from = of[a / 3]!;
+      const to = of[b / 3]!;
       if (from === to) return false;
-      const others = halves.get(`${to}|${from}`);
+      const others = halves.get(edge(to, from));
       if (others) {
         const other = others.pop()!;
         folds.push([other.a, other.b, other.normal, normal]);
-        if (others.length === 0) halves.delete(`${to}|${from}`);
+        if (others.length === 0) halves.delete(edge(to, from));
       } else {
-        const same = halves.get(`${from}|${to}`);
+        const same = halves.get(edge(from, to));
         if (same) same.push({ a, b, normal });
-        else halves.set(`${from}|${to}`, [{ a, b, normal }]);
+        else halves.set(edge(from, to), [{ a, b, normal }]);
       }
     }
   }
@@ -116,7 +117,8 @@ function closedBody(p: Float64Array, out: Sink): boolean {
 function openBody(p: Float64Array, out: Sink): void {
   const turned = ([x, y, z]: Vec): Vec => [-x, -y, -z];
   const count = p.length / 9;
-  const halves = new Map<string, { a: number; b: number; normal: Vec }>();
+  const { of, edge } = cornerNumbers(p);
+  const halves = new Map<number, { a: number; b: number; normal: Vec }>();
   for (let t = 0; t < count; t++) {
     const normal = flatNormal(p, t);
     const back = turned(normal);
@@ -125,15 +127,15 @@ function openBody(p: Float64Array, out: Sink): void {
     for (const at of [...corners].reverse()) put(out, p, at, back);
     corners.forEach((a, k) => {
       const b = corners[(k + 1) % 3]!;
-      const [from, to] = [pointKey(p, a), pointKey(p, b)];
+      const [from, to] = [of[a / 3]!, of[b / 3]!];
       if (from === to) return;
-      const other = halves.get(`${to}|${from}`);
+      const other = halves.get(edge(to, from));
       if (other) {
-        halves.delete(`${to}|${from}`);
+        halves.delete(edge(to, from));
         fold(out, p, other.a, other.b, other.normal, normal);
         fold(out, p, other.b, other.a, turned(other.normal), back);
-      } else if (halves.has(`${from}|${to}`)) fold(out, p, a, b, normal, back);
-      else halves.set(`${from}|${to}`, { a, b, normal });
+      } else if (halves.has(edge(from, to))) fold(out, p, a, b, normal, back);
+      else halves.set(edge(from, to), { a, b, normal });
     });
   }
   for (const { a, b, normal } of halves.values()) fold(out, p, a, b, normal, turned(normal));

@@ -1,4 +1,4 @@
-import type { Piece } from '@dial-shade/core';
+import { CornerIndex, type Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
 
 export type Rgb = readonly [number, number, number];
@@ -102,8 +102,9 @@ function pieceEdges(piece: Piece): Float32Array {
 }
 
 function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
+  const { of, edge } = cornerNumbers(p);
   const seen = new Map<
-    string,
+    number,
     { normal: readonly [number, number, number]; at: [number, number]; drawn: boolean }
   >();
   const lines: number[] = [];
@@ -122,9 +123,8 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
     for (let k = 0; k < 3; k++) {
       const a = t * 9 + k * 3;
       const b = t * 9 + ((k + 1) % 3) * 3;
-      const ka = pointKey(p, a);
-      const kb = pointKey(p, b);
-      const key = ka < kb ? `${ka}|${kb}` : `${kb}|${ka}`;
+      const [ka, kb] = [of[a / 3]!, of[b / 3]!];
+      const key = ka < kb ? edge(ka, kb) : edge(kb, ka);
       const other = seen.get(key);
       if (!other) {
         seen.set(key, { normal, at: [a, b], drawn: false });
@@ -135,7 +135,7 @@ function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
       other.drawn = true;
     }
   }
-  for (const edge of seen.values()) if (!edge.drawn) put(edge.at);
+  for (const { drawn, at } of seen.values()) if (!drawn) put(at);
   return Float32Array.from(lines);
 }
 
@@ -171,7 +171,20 @@ function plateOutline(p: Float64Array, t: number): number[] {
   return ring.flatMap((corner, i) => [...corner, ...ring[(i + 1) % 4]!]);
 }
 
-/** A point to the tenth of a millimetre, as text. */
-export function pointKey(p: Float64Array, at: number): string {
-  return `${Math.round(p[at]! * 1e4)},${Math.round(p[at + 1]! * 1e4)},${Math.round(p[at + 2]! * 1e4)}`;
+/** Corners by number, those that lie within a tenth of a millimetre alike, and edges by those of their ends. */
+export interface CornerNumbers {
+  /** Of each corner of each triangle. */
+  of: Uint32Array;
+  /** The number of an edge from one corner to another; the other way it is another. Takes numbers of corners. */
+  edge: (from: number, to: number) => number;
+}
+
+export function cornerNumbers(p: Float64Array): CornerNumbers {
+  const index = new CornerIndex(p.length / 9);
+  const place = (i: number) => Math.round(p[i]! * 1e4);
+  const of = Uint32Array.from({ length: p.length / 3 }, (_, c) =>
+    index.add(place(c * 3), place(c * 3 + 1), place(c * 3 + 2)),
+  );
+  const { count } = index;
+  return { of, edge: (from, to) => from * count + to };
 }

@@ -63,12 +63,22 @@ export function rampRgb(ramp: (t: number) => string, t: number): [number, number
   return [colour.r / 255, colour.g / 255, colour.b / 255];
 }
 
-/** Tone of the almanac for a sun altitude in degrees: night dark, day lighter with altitude. */
 const night = piecewise(interpolateLab, ['#1a1c3c', '#2b2f5c']);
 const twilight = piecewise(interpolateLab, ['#2b2f5c', '#7a6f93']);
 const day = piecewise(interpolateLab, ['#c9a26a', '#e9cd83', '#f7e7b0', '#fdf8e2']);
 
-export function almanacTone(altitudeDeg: number): [number, number, number] {
+/** Tones by tenths of a degree, the horizon itself as night: a picture of the year asks for a hundred thousand. */
+const tones = new Map<number, readonly [number, number, number]>();
+
+/** Tone of the almanac for a sun altitude in degrees: night dark, day lighter with altitude. */
+export function almanacTone(altitudeDeg: number): readonly [number, number, number] {
+  const tenths = Math.ceil(altitudeDeg * 10);
+  let tone = tones.get(tenths);
+  if (!tone) tones.set(tenths, (tone = toneAt(tenths / 10)));
+  return tone;
+}
+
+function toneAt(altitudeDeg: number): [number, number, number] {
   const tone =
     altitudeDeg > 0
       ? day(Math.min(1, altitudeDeg / 65))

@@ -1,10 +1,17 @@
 /** Numbers corners by where they lie: the same place has the same number. Open addressing over their bits, no strings. */
 export class CornerIndex {
-  private xyz = new Float64Array(3 * 1024);
-  private table = new Int32Array(4096).fill(-1);
+  private xyz: Float64Array;
+  private table: Int32Array;
   private readonly value = new Float64Array(3);
   private readonly bits = new Uint32Array(this.value.buffer);
   count = 0;
+
+  /** @param room for so many places at first; more are taken in too */
+  constructor(room = 1024) {
+    const size = 2 ** Math.ceil(Math.log2(Math.max(4, room)));
+    this.xyz = new Float64Array(3 * size);
+    this.table = new Int32Array(4 * size).fill(-1);
+  }
 
   /** The number of a place; a new one where nothing lies there yet. */
   add(x: number, y: number, z: number): number {
