@@ -17,8 +17,8 @@ export default defineConfig({
   use: {
     reuseContext: true,
     viewport: { width: 1280, height: 800 },
-    // Half the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
-    deviceScaleFactor: 0.5,
+    // A quarter of the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
+    deviceScaleFactor: 0.25,
     locale: 'en-GB',
     timezoneId: 'Asia/Tokyo',
     actionTimeout: 120_000,

@@ -1,4 +1,4 @@
-import { test as base, type Page, expect } from '@playwright/test';
+import { test as base, expect as plainExpect, type Locator, type Page } from '@playwright/test';
 import type { Project } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { type ChildProcess, spawn } from 'node:child_process';
@@ -95,7 +95,27 @@ export const test = base.extend<{ faults: string[] }, { ownPostgres: boolean; st
   ],
 });
 
-export { expect };
+/**
+ * Every time that a locator finds nothing yet, Playwright writes down the whole page for its message. So what is going to
+ * be looked at is waited for first; what it then has to be is Playwright's own business.
+ */
+const onceThere = (matcher: 'toBeVisible' | 'toContainText' | 'toHaveText') =>
+  async function (this: { isNot: boolean }, locator: Locator, ...wanted: unknown[]) {
+    if (!this.isNot) await locator.waitFor({ state: 'attached' }).catch(() => {});
+    const asked = this.isNot ? plainExpect(locator).not : plainExpect(locator);
+    try {
+      await (asked[matcher] as (...all: unknown[]) => Promise<void>)(...wanted);
+      return { pass: !this.isNot, message: () => '' };
+    } catch (error) {
+      return { pass: this.isNot, message: () => (error as Error).message };
+    }
+  };
+
+export const expect = plainExpect.extend({
+  toBeVisible: onceThere('toBeVisible'),
+  toContainText: onceThere('toContainText'),
+  toHaveText: onceThere('toHaveText'),
+});
 
 /** Opens a stage of a project and waits until the board stands. */
 export async function open(page: Page, path: string): Promise<void> {

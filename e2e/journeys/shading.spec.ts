@@ -187,18 +187,21 @@ test('what devices do through the year, a depth dragged on the board, a sweep, a
   await expect(page.getByTestId('tone-legend')).toContainText('of the glass in shade');
   await expect(page.getByTestId('hour-set-outline')).toHaveCount(2);
 
-  // The handle of the depth is somewhere about the middle of what is looked at.
+  // The handle of the depth is somewhere above the middle of what is looked at: there first, then about it.
   await page.getByRole('button', { name: 'Look at it' }).click();
   const box = (await page.locator('.pane').first().boundingBox())!;
   const hover = page.locator('.pane-tip');
   const handle = await (async () => {
-    for (let dx = -80; dx <= 80; dx += 8)
-      for (let dy = -110; dy <= 60; dy += 8) {
-        const [x, y] = [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy];
-        await page.mouse.move(x, y);
-        if ((await hover.count()) > 0 && /depth · drag it/.test(await hover.first().innerText()))
-          return { x, y };
-      }
+    const steps = Array.from({ length: 22 }, (_, i) => (i - 11) * 8);
+    const about = steps
+      .flatMap((dx) => steps.map((dy) => ({ dx, dy: dy - 30 })))
+      .sort((a, b) => Math.hypot(a.dx - 40, a.dy + 100) - Math.hypot(b.dx - 40, b.dy + 100));
+    for (const { dx, dy } of about) {
+      const [x, y] = [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy];
+      await page.mouse.move(x, y);
+      if ((await hover.count()) > 0 && /depth · drag it/.test(await hover.first().innerText()))
+        return { x, y };
+    }
     throw new Error('No handle of the depth was found.');
   })();
   await page.mouse.down();
