@@ -139,6 +139,11 @@ export async function sampleCopy(
   return ((await answer.json()) as { id: string }).id;
 }
 
+/** Targets with a quarter of the places: where a journey looks at how results are shown, and not at every figure. */
+export function coarser({ targets }: Project): void {
+  for (const target of targets) target.spacingM *= 2;
+}
+
 /** Begins an empty project and gives its id. */
 export async function begin(page: Page, name: string): Promise<string> {
   await page.goto('/projects');
