@@ -66,6 +66,8 @@ if (database) {
 }
 const environment = {
   ...process.env,
+  // Tests make much that lives short: with room for it a tenth of their time is not spent on clearing up.
+  NODE_OPTIONS: `${process.env.NODE_OPTIONS ?? ''} --max-semi-space-size=64`,
   TEST_DATABASE_URL: database?.url,
   DIAL_SHADE_LOG: 'warn',
   FORCE_COLOR: '0',

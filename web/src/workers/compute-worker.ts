@@ -52,7 +52,6 @@ import { obstaclesNow, sceneNow } from './scene-now';
 import { compareWork } from './compare-work';
 import { envelopeWork } from './envelope-work';
 import { massingWork } from './massing-work';
-import { modelFileWork } from './model-file-work';
 import { shadingWork } from './shading-work';
 import { takesOf } from './takes-work';
 import { deepestRooms, roomDepths, roomsSun, type YearOf, yearOfSurface } from './room-work';
@@ -278,8 +277,6 @@ const worker = {
 
   /** A made-up weather year for the place of the document. */
   makeUpWeather: (seed: number): StoredWeather => weatherFor(project!, seed),
-
-  ...modelFileWork(),
 };
 
 export type ComputeWorker = typeof worker;

@@ -1,6 +1,7 @@
 import type { MeshStore, Project } from '@dial-shade/core';
 import type { Remote } from 'comlink';
 import type { ComputeWorker } from './compute-worker';
+import type { FileWorker } from './file-worker';
 import { heldWorker, openWorker } from './held-worker';
 
 const make = () => new Worker(new URL('./compute-worker.ts', import.meta.url), { type: 'module' });
@@ -20,4 +21,5 @@ export const computeAside = (project: Project, meshes: MeshStore): Remote<Comput
   aside.with(project, meshes);
 
 /** A worker of its own for reading a file, so that it can be ended at any time. */
-export const openReader = () => openWorker<ComputeWorker>(make);
+export const openReader = () =>
+  openWorker<FileWorker>(() => new Worker(new URL('./file-worker.ts', import.meta.url), { type: 'module' }));
