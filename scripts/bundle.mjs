@@ -18,11 +18,26 @@ const MARK = join(ROOT, 'dist/.sources');
 const ENTRIES = {
   'server/main': 'server/src/main.ts',
   'server/migrate-main': 'server/src/migrate-main.ts',
-  'server/run-worker': 'server/src/jobs/run-worker.ts',
-  'server/errand-worker': 'server/src/jobs/errand-worker.ts',
   'cli/dial': 'cli/src/main.ts',
   'cli/program': 'cli/src/program.ts',
   'cli/ifc-process': 'cli/src/ifc-process.ts',
+};
+
+/** Threads of the server: each reads all of its code anew, so it has no more than its own, and short. */
+const THREADS = {
+  'server/run-worker': 'server/src/jobs/run-worker.ts',
+  'server/errand-worker': 'server/src/jobs/errand-worker.ts',
+};
+
+/** The words of errors in all languages but English, which the schemas bring along and nothing asks for. */
+const oneLanguage = {
+  name: 'one-language',
+  setup(build) {
+    build.onLoad({ filter: /zod\/v4\/locales\/index\.js$/ }, () => ({
+      contents: "export { default as en } from './en.js';",
+      loader: 'js',
+    }));
+  },
 };
 
 /** Names, times and lengths of all sources, so that a change of any is seen. */
@@ -45,11 +60,9 @@ export async function bundle({ watch = false } = {}) {
   const esbuild = await import('esbuild');
   const options = {
     absWorkingDir: ROOT,
-    entryPoints: Object.fromEntries(Object.entries(ENTRIES)),
     outdir: 'dist',
     bundle: true,
-    splitting: true,
-    chunkNames: 'chunks/[name]-[hash]',
+    plugins: [oneLanguage],
     format: 'esm',
     platform: 'node',
     target: 'node20',
@@ -71,12 +84,15 @@ export async function bundle({ watch = false } = {}) {
     sourcemap: 'linked',
     logLevel: 'warning',
   };
+  const builds = [
+    { ...options, entryPoints: ENTRIES, splitting: true, chunkNames: 'chunks/[name]-[hash]' },
+    { ...options, entryPoints: THREADS, minifyWhitespace: true, minifySyntax: true },
+  ];
   if (watch) {
-    const context = await esbuild.context(options);
-    await context.watch();
+    for (const one of builds) await (await esbuild.context(one)).watch();
     return;
   }
-  await esbuild.build(options);
+  await Promise.all(builds.map((one) => esbuild.build(one)));
   mkdirSync(join(ROOT, 'dist'), { recursive: true });
   writeFileSync(MARK, now);
 }

@@ -23,6 +23,8 @@ export interface AsideOptions {
   /** File under dist/server that the threads run. */
   file: string;
   threads: number;
+  /** How many of them are started at once; the others when they are first needed. All when left out. */
+  warm?: number;
   /** Heap that a thread may fill, MB; one that fills more is ended. */
   heapMb?: number;
 }
@@ -36,18 +38,18 @@ export interface TaskOptions {
   transfer?: readonly ArrayBuffer[];
 }
 
-/** Threads beside the one that answers requests. They are kept warm; one that is ended is started again. */
+/** Threads beside the one that answers requests. What was started is kept warm; one that is ended is started again. */
 export class Aside {
   private readonly pool: Piscina;
   /** Threads that have nothing to do, and who waits for one. */
   private free: number;
   private readonly waiting: (() => void)[] = [];
 
-  constructor({ file, threads, heapMb }: AsideOptions) {
+  constructor({ file, threads, warm = threads, heapMb }: AsideOptions) {
     this.free = threads;
     this.pool = new Piscina({
       filename: join(projectRoot(), 'dist/server', file),
-      minThreads: threads,
+      minThreads: warm,
       maxThreads: threads,
       idleTimeout: 600_000,
       ...(heapMb && { resourceLimits: { maxOldGenerationSizeMb: heapMb } }),

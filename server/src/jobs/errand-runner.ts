@@ -15,8 +15,8 @@ type Reading = Of<'read-save'> | Of<'read-new'> | Of<'read-mesh'>;
  * server from answering. What comes in is read by two threads; what goes out is made by one, one at a time a project.
  */
 export class ErrandRunner {
-  private readonly readers = new Aside({ file: 'errand-worker.js', threads: 2, heapMb: HEAP_MB });
-  private readonly makers = new Aside({ file: 'errand-worker.js', threads: 1, heapMb: HEAP_MB });
+  private readonly readers = new Aside({ file: 'errand-worker.js', threads: 2, warm: 1, heapMb: HEAP_MB });
+  private readonly makers = new Aside({ file: 'errand-worker.js', threads: 1, warm: 0, heapMb: HEAP_MB });
   private readonly lines = new Map<string, Promise<unknown>>();
 
   /** Reads what was sent, which is handed over. Throws InputError. */
