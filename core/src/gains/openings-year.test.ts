@@ -28,7 +28,7 @@ test('the year of openings of one body and storey is what it is among all of the
   const all = year(null, null);
   const some = year(['far'], [0]);
   expect([all.size, some.size]).toEqual([4, 1]);
-  const [[id, energy]] = [...some] as [[string, { kWh: number; months: number[] }]];
+  const [id, energy] = [...some][0]!;
   expect(energy).toEqual(all.get(id));
   // The body before it takes some of its sun.
   expect(energy.kWh).toBeLessThan(all.get(id.replace('far', 'near'))!.kWh);
