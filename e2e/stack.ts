@@ -100,8 +100,9 @@ export const test = base.extend<{ faults: string[] }, { ownPostgres: boolean; st
  * be looked at is waited for first; what it then has to be is Playwright's own business.
  */
 const onceThere = (matcher: 'toBeVisible' | 'toContainText' | 'toHaveText') =>
-  async function (this: { isNot: boolean }, locator: Locator, ...wanted: unknown[]) {
-    if (!this.isNot) await locator.waitFor({ state: 'attached' }).catch(() => {});
+  async function (this: { isNot: boolean; timeout: number }, locator: Locator, ...wanted: unknown[]) {
+    const { timeout = this.timeout } = (wanted.at(-1) ?? {}) as { timeout?: number };
+    if (!this.isNot) await locator.waitFor({ state: 'attached', timeout }).catch(() => {});
     const asked = this.isNot ? plainExpect(locator).not : plainExpect(locator);
     try {
       await (asked[matcher] as (...all: unknown[]) => Promise<void>)(...wanted);

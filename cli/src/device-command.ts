@@ -48,8 +48,10 @@ function yearOfGains(
   // Those of the storeys of the bodies that are asked about, as far as a target can tell them apart.
   const owners = [...new Set(places.map(({ owner }) => owner.id))];
   const storeys = places.map(({ face: { host } }) => (host.on === 'wall' ? host.storey : null));
-  const ofStoreys = storeys.every((storey) => storey !== null) ? [...new Set(storeys)] : null;
-  const { asked, study } = openingsYear(project, id, owners, {}, undefined, ofStoreys);
+  const { asked, study } = openingsYear(project, id, {
+    owners,
+    storeys: storeys.every((storey) => storey !== null) ? [...new Set(storeys)] : null,
+  });
   const plan = planStudy(asked, id, study, meshes, weather);
   const { targets } = summarize(plan, runStudy(asked, plan, meshes));
   return new Map(

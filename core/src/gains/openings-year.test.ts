@@ -20,7 +20,7 @@ test('the year of openings of one body and storey is what it is among all of the
   }));
   const project = bodies.reduce((sum, mass) => addMass('a', mass)(sum), made);
   const year = (owners: string[] | null, storeys: number[] | null) => {
-    const { asked, study } = openingsYear(project, 'a', owners, {}, 0.5, storeys);
+    const { asked, study } = openingsYear(project, 'a', { owners, storeys }, {}, 0.5);
     const plan = planStudy(asked, 'a', study, NONE, WEATHER);
     const { targets } = summarize(plan, runStudy(asked, plan, NONE));
     return new Map(targets.map(({ id, energy }) => [id, energy!]));

@@ -7,15 +7,14 @@ const SPACING_M = 0.25;
 
 /**
  * Solar gain of openings over the whole year, as a project that measures just that.
- * @param owners bodies whose openings are meant, null for all; @param storeys of them, null for all
+ * Bodies whose openings are meant, and storeys of them: null for all.
  */
 export function openingsYear(
   project: Project,
   optionOf: string | null,
-  owners: string[] | null,
+  { owners, storeys = null }: { owners: string[] | null; storeys?: number[] | null },
   more: Partial<Study> = {},
   spacingM = SPACING_M,
-  storeys: number[] | null = null,
 ): { asked: Project; study: Study } {
   const { year } = project.site;
   const target: RuledTarget = {

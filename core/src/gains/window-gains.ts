@@ -34,7 +34,7 @@ export function windowGains(
 ): SolarHours {
   const owners = [...new Set(places.map(({ owner }) => owner.id))];
   // The hours of the window are kept one by one.
-  const { asked, study } = openingsYear(project, optionOf, owners, { peakHour: true });
+  const { asked, study } = openingsYear(project, optionOf, { owners }, { peakHour: true });
   const plan = planStudy(asked, optionId, study, meshes, weather);
   const wanted = new Set(places.map(openingTargetId));
   const tracer = new StudyTracer(plan, sceneLayers(scene));

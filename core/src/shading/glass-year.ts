@@ -81,7 +81,7 @@ export class GlassYear {
     const owners = [...new Set(places.map(({ owner }) => owner.id))];
     const glassM2 = places.reduce((sum, { box }) => sum + (box.u1 - box.u0) * (box.v1 - box.v0), 0);
     const spacingM = Math.min(0.5, Math.max(0.04, Math.sqrt(glassM2 / places.length / points)));
-    const { asked: measured, study } = openingsYear(project, optionId, owners, {}, spacingM);
+    const { asked: measured, study } = openingsYear(project, optionId, { owners }, {}, spacingM);
     this.study = study;
     this.targets = flatTargets(measured, optionId, study, meshes).filter(({ id }) => wanted.has(id));
     const scene = assembleScene(project, optionId, meshes);

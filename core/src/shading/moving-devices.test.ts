@@ -223,11 +223,16 @@ test('hours with the blind down bring in nothing but what comes off the ground; 
 test('studies meet it too: by the weather and by the clock, and they are out of date when the weather changes', () => {
   const studied = (make: DeviceMake | null, kind: 'solar-gain' | 'sun-hours') => {
     const project = weathered(make);
-    const { asked, study } = openingsYear(project, 'a', null, {
-      kind,
-      stepMinutes: 30,
-      window: { from: '2026-06-21', to: '2026-06-21', startMinutes: 0, endMinutes: 1440 },
-    });
+    const { asked, study } = openingsYear(
+      project,
+      'a',
+      { owners: null },
+      {
+        kind,
+        stepMinutes: 30,
+        window: { from: '2026-06-21', to: '2026-06-21', startMinutes: 0, endMinutes: 1440 },
+      },
+    );
     const plan = planStudy(asked, 'a', study, NONE);
     const values = runStudy(asked, plan, NONE);
     const [first] = Object.values(values);
