@@ -5,7 +5,15 @@ import { chartScale } from '../src/almanac/chart-scale';
 import { edgesAt, windowBox } from '../src/almanac/window-box';
 import { dateOfColumn, dayInWords, longDate, shortDate, zoneInWords } from '../src/almanac/wording';
 import { openProject } from '../src/state/project-store';
-import { momentFrom, momentText, optionsInOrder, setMoment, useView } from '../src/state/view-store';
+import {
+  beginView,
+  momentFrom,
+  momentText,
+  optionsInOrder,
+  setMoment,
+  setView,
+  useView,
+} from '../src/state/view-store';
 import { almanacTone, OPTION_HUES, rampRgb, RAMPS, OBSTRUCTION_COLOURS } from '../src/theme/palette';
 import { lab, rgb } from 'd3';
 
@@ -147,4 +155,34 @@ describe('colours', () => {
     ] as const)
       expect(niceTop(max)).toBeCloseTo(top, 9);
   });
+});
+
+test('a project is looked at as at first: what was hidden, chosen or compared in another is not carried over', () => {
+  const project = kelpLane();
+  setView({
+    optionId: 'today',
+    hidden: new Set(['option:b:ring']),
+    selection: { id: 'ring', optionId: 'b', layer: 'option', wallBearingDeg: null },
+    hourSets: new Set(['warm']),
+    shownMeasure: { 'garden-season': 'kWh' },
+    before: 'today',
+    almanacTone: 'dryBulb',
+    live: true,
+    theme: 'dark',
+  });
+  beginView(project);
+  expect(useView.getState()).toMatchObject({
+    optionId: 'a',
+    date: '2026-03-21',
+    minutes: 720,
+    activeStudy: project.studies[0]!.id,
+    selection: null,
+    shownMeasure: {},
+    before: null,
+    almanacTone: 'sun',
+    live: false,
+    theme: 'dark',
+  });
+  expect(useView.getState().hidden.size + useView.getState().hourSets.size).toBe(0);
+  setView({ theme: 'light' });
 });

@@ -1,11 +1,13 @@
 import './browser-stand-in';
 import type { Camera, Point3, RayStretch } from '@dial-shade/core';
+import { kelpLane } from '@dial-shade/samples';
 import { BufferGeometry, Group, LineSegments } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { segments } from '../src/board/overlay-lines';
 import { broaden, broadPen, thinPen } from '../src/board/pens';
 import { type DrawnRay, rayStretches, roomObjects, stripLines } from '../src/board/room-objects';
 import { newestOnly } from '../src/state/newest-only';
+import { openProject } from '../src/state/project-store';
 import { roomsShown, useRooms } from '../src/sun/rooms-store';
 import type { RoomFound } from '../src/workers/room-work';
 
@@ -164,4 +166,24 @@ test('of wishes that come while one is at work only the newest is worked on', as
   release();
   await second;
   expect(taken).toEqual(['C']);
+});
+
+test('what was wished for in another project is let go, and what is wished for then does not wait for it', async () => {
+  const taken: string[] = [];
+  const answers: (() => void)[] = [];
+  const wish = newestOnly(
+    (one: string) => new Promise<string>((resolve) => answers.push(() => resolve(one))),
+    (found) => taken.push(found),
+  );
+  openProject('one', 1, kelpLane());
+  const left = wish('of one');
+  openProject('two', 1, kelpLane());
+  const here = wish('of two');
+  expect(answers).toHaveLength(2);
+  answers[0]!();
+  await left;
+  expect(taken).toEqual([]);
+  answers[1]!();
+  await here;
+  expect(taken).toEqual(['of two']);
 });

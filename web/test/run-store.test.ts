@@ -41,6 +41,7 @@ import {
 
 const RUN = {
   id: 'r',
+  projectId: 'p',
   studyId: 's',
   optionId: 'a',
   status: 'running',
@@ -61,6 +62,7 @@ const status = () => useRuns.getState().runs[0]!.status;
 
 beforeEach(() => {
   asked = [];
+  openProject('p', 1, kelpLane());
   useRuns.setState({ runs: [RUN], results: {}, raysPerSecond: null });
   jest.spyOn(api, 'result').mockImplementation(() => new Promise((resolve) => asked.push(resolve)));
   jest.spyOn(api, 'speed').mockResolvedValue({ raysPerSecond: 5e6 });
@@ -192,6 +194,17 @@ test('a run that the server has not answered is asked for again when the server 
   expect(keptLater.of('p')).toEqual([]);
   expect(keptLater.of('q')).toHaveLength(1);
   stop();
+});
+
+test('what was asked for in a project that was left is not run in the next, and its runs are not shown there', async () => {
+  const start = jest.spyOn(api, 'startRun');
+  const asking = startRun('courtyards-march', 'a');
+  openProject('q', 1, kelpLane());
+  useRuns.setState({ runs: [] });
+  await asking;
+  expect(start).not.toHaveBeenCalled();
+  noteRun(RUN);
+  expect(useRuns.getState().runs).toEqual([]);
 });
 
 test('a run that the server refuses is not asked for again', async () => {

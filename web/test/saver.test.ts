@@ -54,7 +54,7 @@ beforeEach(() => {
   server = new Server();
   api.saveProject = server.save;
   openProject('p', 1, kelpLane());
-  useConflicts.setState({ conflicts: [], theirs: null });
+  useConflicts.setState({ conflicts: [], theirs: null, base: null });
   stop = keepSaved();
 });
 
@@ -267,4 +267,69 @@ test('what another page wrote before a list was added to documents is taken with
   await settle();
   expect(status()).toBe('saved');
   expect(currentProject()).toMatchObject({ name: 'Written before', note: 'Mine', envelopes: [] });
+});
+
+describe('when another project is opened', () => {
+  const openAnother = () => {
+    stop();
+    openProject('q', 1, { ...kelpLane(), name: 'Another' });
+    stop = keepSaved();
+  };
+  const backAgain = () => {
+    stop();
+    openProject('p', server.revision, structuredClone(server.project));
+    stop = keepSaved();
+    restoreUnsaved('p');
+  };
+
+  test('work that the server could not be given is there at the next visit, and is saved then', async () => {
+    server.away = true;
+    edit('rename', editProject({ name: 'Not sent' }));
+    openAnother();
+    await settle();
+    server.away = false;
+    expect(currentProject().name).toBe('Another');
+    backAgain();
+    expect(currentProject().name).toBe('Not sent');
+    await settle();
+    expect(server.project.name).toBe('Not sent');
+    expect(kept()).toBeNull();
+  });
+
+  test('what was changed while a save was under way is not lost, and is no conflict with that save', async () => {
+    let answer = () => {};
+    api.saveProject = async (id, revision, project) => {
+      const saved = await server.save(id, revision, project);
+      return new Promise((resolve) => (answer = () => resolve(saved)));
+    };
+    edit('rename', editProject({ name: 'Sent' }));
+    await jest.advanceTimersByTimeAsync(600);
+    edit('rename', editProject({ name: 'Changed on' }));
+    openAnother();
+    answer();
+    api.saveProject = server.save;
+    await settle();
+    expect(server.project.name).toBe('Sent');
+    backAgain();
+    expect(useConflicts.getState().conflicts).toEqual([]);
+    await settle();
+    expect(server.project.name).toBe('Changed on');
+    expect(kept()).toBeNull();
+  });
+
+  test('its conflicts are not asked about there, and are asked about again here', async () => {
+    server.elsewhere((project) => ({ ...project, name: 'Theirs' }));
+    edit('rename', editProject({ name: 'Mine' }));
+    await settle();
+    expect(status()).toBe('conflict');
+    openAnother();
+    expect(useConflicts.getState().conflicts).toEqual([]);
+    expect(status()).toBe('saved');
+    await settle();
+    backAgain();
+    expect(useConflicts.getState().conflicts).toEqual([{ path: ['name'], mine: 'Mine', theirs: 'Theirs' }]);
+    resolveConflicts('mine');
+    await settle();
+    expect(server.project.name).toBe('Mine');
+  });
 });

@@ -1,8 +1,9 @@
-import { parseProject, TODAY } from '@dial-shade/core';
+import { parseProject } from '@dial-shade/core';
 import { type CSSProperties, lazy, Suspense, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
+import { cancelDrawing } from '../board/drawing';
 import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
@@ -17,12 +18,13 @@ import {
   SHEET_WIDTH,
   useLayout,
 } from '../state/layout-store';
-import { setView } from '../state/view-store';
+import { beginView, setView } from '../state/view-store';
 import { forgetRays } from '../sun/rays-store';
 import { forgetRooms } from '../sun/rooms-store';
 import { CommandSearch } from './command-search';
 import { ConflictDialog } from './conflict-dialog';
 import { rememberLast } from './first-start';
+import { useDialogs } from './dialogs';
 import { Header } from './header';
 import { KeysHelp } from './keys-help';
 import { Notices } from './notices';
@@ -88,18 +90,7 @@ async function load(projectId: string): Promise<() => void> {
   const stored = await api.project(projectId);
   const project = parseProject(stored.project);
   await loadMeshes(project);
-  const first = project.options.find((option) => option.id !== TODAY) ?? project.options[0]!;
-  setView({
-    optionId: first.id,
-    selection: null,
-    tool: { kind: 'select' },
-    activeStudy: project.studies[0]?.id ?? null,
-    activeProbe: null,
-    momentSet: null,
-    almanacMode: 'moment',
-    date: `${project.site.year}-03-21`,
-    minutes: 720,
-  });
+  beginView(project);
   const idsOf = (parts: readonly { id: string }[]) => new Set(parts.map(({ id }) => id));
   recallPanes(projectId, idsOf(project.options), idsOf(project.studies));
   openProject(projectId, stored.revision, project);
@@ -113,6 +104,9 @@ async function load(projectId: string): Promise<() => void> {
     forgetPictures();
     forgetRooms();
     forgetRays();
+    setView({ play: null });
+    useDialogs.setState({ search: false, keys: false });
+    cancelDrawing();
     stopPanes();
     stopSaving();
     stopFollowing();

@@ -15,7 +15,7 @@ import {
 } from '@dial-shade/core';
 import { create } from 'zustand';
 import { useMeshes } from '../state/mesh-cache';
-import { currentProject, edit, useDocument } from '../state/project-store';
+import { currentProject, edit, forgetWithProject, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { useOpenings } from './use-openings';
 
@@ -37,6 +37,7 @@ export interface Refused {
 }
 
 export const useRefused = create<{ refused: Refused | null }>(() => ({ refused: null }));
+forgetWithProject(() => useRefused.setState({ refused: null }));
 
 export function useFacade(): Facade | null {
   const project = useDocument();

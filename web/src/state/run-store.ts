@@ -50,6 +50,7 @@ export function followProject(projectId: string): () => void {
   const refresh = async () => {
     try {
       const [runs, { raysPerSecond }] = await Promise.all([api.runs(projectId), api.speed()]);
+      if (useProject.getState().id !== projectId) return;
       useRuns.setState({ runs, raysPerSecond });
     } catch {
       // The stream reconnects by itself and asks again.
@@ -69,6 +70,7 @@ const isOver = ({ status }: Run) => status === 'done' || status === 'stopped' ||
 
 /** Takes over what is told of a run. What was asked for before it ended may arrive after its end was told. */
 export function noteRun(run: Run): void {
+  if (run.projectId !== useProject.getState().id) return;
   const { runs } = useRuns.getState();
   const known = runs.find((other) => other.id === run.id);
   const isLate = known !== undefined && isOver(known) && !isOver(run);
@@ -143,6 +145,7 @@ export async function runHere(
   { coarse = false, isLive = false } = {},
 ): Promise<boolean | { refused: string }> {
   const project = currentProject();
+  const projectId = useProject.getState().id!;
   const study = project.studies.find(({ id }) => id === studyId);
   if (!study) return false;
   const found = await computeWith(project, useMeshes.getState().meshes).run(
@@ -151,13 +154,13 @@ export async function runHere(
     coarse,
     isLive,
   );
-  if (found === 'too large') return false;
+  if (found === 'too large' || useProject.getState().id !== projectId) return false;
   if ('refused' in found) return found;
   const result = resultFromBytes(found.bytes);
   const { sensors, sensorsDone, rays } = result.summary;
   const run: Run = {
     id: `here:${keyOf(studyId, optionId)}:${performance.now()}`,
-    projectId: useProject.getState().id!,
+    projectId,
     studyId,
     optionId,
     status: 'done',
@@ -176,7 +179,9 @@ export async function runHere(
 
 /** Runs a study of an option: a small one at once in the page, and in any case on the server, where it is kept. */
 export async function startRun(studyId: string, optionId: string): Promise<void> {
+  const projectId = useProject.getState().id;
   const isHere = await runHere(studyId, optionId);
+  if (useProject.getState().id !== projectId) return;
   if (typeof isHere === 'object') {
     notify(isHere.refused, true);
     return;
@@ -214,6 +219,7 @@ async function askToKeep(projectId: string, studyId: string, optionId: string): 
   try {
     for (let i = 0; i < 20 && !(await saveNow()); i++)
       await new Promise((resolve) => setTimeout(resolve, 150));
+    if (useProject.getState().id !== projectId) return false;
     if (useProject.getState().saveStatus !== 'saved') {
       notify(
         here

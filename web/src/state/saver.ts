@@ -9,13 +9,19 @@ import {
 import { create } from 'zustand';
 import { api, ApiError } from './api';
 import { notify } from './notice-store';
-import { mergeNewer, useProject } from './project-store';
+import { forgetWithProject, mergeNewer, useProject } from './project-store';
+
+interface Conflicts {
+  conflicts: Conflict[];
+  theirs: Project | null;
+  /** What both sides began from: with it the same is asked again where the page or the project is left before the choice. */
+  base: Project | null;
+}
+
+const NONE: Conflicts = { conflicts: [], theirs: null, base: null };
 
 /** Both sides changed the same objects; waits for a choice. */
-export const useConflicts = create<{ conflicts: Conflict[]; theirs: Project | null }>(() => ({
-  conflicts: [],
-  theirs: null,
-}));
+export const useConflicts = create<Conflicts>(() => NONE);
 
 const QUIET_MS = 500;
 const RETRY_MS = 1500;
@@ -25,6 +31,9 @@ let saving = false;
 /** What was sent and may have arrived although its answer did not, the newest last. */
 let unanswered: { id: string; project: Project }[] = [];
 const MAX_UNANSWERED = 4;
+
+/** What was last open and not saved when its page or its project was left. */
+let left: { id: string; project: Project } | null = null;
 
 const unsavedKey = (id: string) => `dial-shade:draft:${id}`;
 
@@ -39,20 +48,29 @@ function takeUnsaved(id: string): { revision: number; base: Project; project: Pr
 
 function keepUnsaved(): void {
   const { id, project, saved } = useProject.getState();
-  if (!id || !saved || project === saved.project) return;
+  if (!id || !project || !saved || project === saved.project) return;
+  left = { id, project };
+  writeUnsaved(id, saved.revision, useConflicts.getState().base ?? saved.project, project);
+}
+
+function writeUnsaved(id: string, revision: number, base: Project, project: Project): void {
   try {
-    localStorage.setItem(
-      unsavedKey(id),
-      JSON.stringify({ revision: saved.revision, base: saved.project, project }),
-    );
+    localStorage.setItem(unsavedKey(id), JSON.stringify({ revision, base, project }));
   } catch {
     // The page's store is full; the document is still held by the page itself.
   }
 }
 
-function dropUnsaved(id: string): void {
-  localStorage.removeItem(unsavedKey(id));
+/** Once something is saved there is no more to be kept of it, unless there was something newer when it was left. */
+function noteSaved(id: string, revision: number, project: Project): void {
+  if (localStorage.getItem(unsavedKey(id)) === null) return;
+  const now = useProject.getState();
+  const newest = now.id === id ? now.project! : left?.id === id ? left.project : project;
+  if (newest === project) localStorage.removeItem(unsavedKey(id));
+  else writeUnsaved(id, revision, project, newest);
 }
+
+forgetWithProject(() => useConflicts.setState(NONE));
 
 /** Saves a moment after every change, for as long as the project is open. Returns what ends it. */
 export function keepSaved(): () => void {
@@ -65,6 +83,8 @@ export function keepSaved(): () => void {
   return () => {
     unsubscribe();
     window.removeEventListener('pagehide', leave);
+    // Another project may be opened before this one is saved.
+    leave();
     void saveNow();
   };
 }
@@ -95,7 +115,7 @@ export async function saveNow(): Promise<boolean> {
     const { revision } = await api.saveProject(id, saved.revision, project);
     if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
     unanswered = [];
-    dropUnsaved(id);
+    noteSaved(id, revision, project);
   } catch (error) {
     onFailure(error as ApiError, id);
     return false;
@@ -160,13 +180,13 @@ export function restoreUnsaved(id: string): void {
   const [base, own] = [withLists(unsaved.base), withLists(unsaved.project)];
   const { merged, conflicts } = mergeProjects(base, own, project!);
   useProject.setState({ project: merged, editName: 'work from before the page was closed' });
-  if (conflicts.length) askFor(conflicts, project!);
+  if (conflicts.length) askFor(conflicts, project!, base);
   else notify('Work that had not been saved when the page was closed is back.');
 }
 
-function askFor(conflicts: Conflict[], theirs: Project): void {
+function askFor(conflicts: Conflict[], theirs: Project, base: Project): void {
   useProject.setState({ saveStatus: 'conflict' });
-  useConflicts.setState({ conflicts, theirs });
+  useConflicts.setState({ conflicts, theirs, base });
   keepUnsaved();
 }
 
@@ -185,7 +205,7 @@ export function takeNewer(revision: number, written: Project): void {
   }
   const conflicts = mergeNewer(revision, theirs);
   if (conflicts.length) {
-    askFor(conflicts, theirs);
+    askFor(conflicts, theirs, before.saved!.project);
     return;
   }
   const { project } = useProject.getState();
@@ -202,7 +222,7 @@ export function takeNewer(revision: number, written: Project): void {
 /** Ends a conflict by keeping this page's version of what both changed, or the other's. */
 export function resolveConflicts(keep: 'mine' | 'theirs'): void {
   const { theirs, conflicts } = useConflicts.getState();
-  useConflicts.setState({ conflicts: [], theirs: null });
+  useConflicts.setState(NONE);
   useProject.setState({ saveStatus: 'waiting' });
   if (keep === 'theirs' && theirs) {
     const project = withTheirs(useProject.getState().project!, conflicts);

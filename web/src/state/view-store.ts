@@ -111,19 +111,14 @@ interface View {
   live: boolean;
 }
 
-export const useView = create<View>(() => ({
-  optionId: TODAY,
-  date: '2026-03-21',
-  minutes: 720,
+/** What belongs to a project, before anything of it was looked at. */
+const PLAIN: Omit<View, 'optionId' | 'date' | 'minutes' | 'play' | 'playStep' | 'theme'> = {
   tool: { kind: 'select' },
   selection: null,
   also: [],
   hidden: new Set(),
   locked: new Set(),
   opening: null,
-  play: null,
-  playStep: { day: 10, season: 2 },
-  theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',
   activeStudy: null,
   momentSet: null,
   activeProbe: null,
@@ -135,9 +130,30 @@ export const useView = create<View>(() => ({
   showsChange: false,
   place: null,
   live: false,
+};
+
+export const useView = create<View>(() => ({
+  ...PLAIN,
+  optionId: TODAY,
+  date: '2026-03-21',
+  minutes: 720,
+  play: null,
+  playStep: { day: 10, season: 2 },
+  theme: (localStorage.getItem('dial-shade:theme') as 'light' | 'dark' | null) ?? 'light',
 }));
 
 export const setView = useView.setState;
+
+/** Looks at a project as at first: at its first proposal at noon of an equinox; nothing of another is carried over. */
+export function beginView(project: Project): void {
+  setView({
+    ...PLAIN,
+    optionId: optionsInOrder(project)[0]!.id,
+    activeStudy: project.studies[0]?.id ?? null,
+    date: `${project.site.year}-03-21`,
+    minutes: 720,
+  });
+}
 
 /** The moment as an instant, epoch ms. */
 export function useMoment(): number {

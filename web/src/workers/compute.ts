@@ -1,5 +1,6 @@
 import type { MeshStore, Project } from '@dial-shade/core';
 import type { Remote } from 'comlink';
+import { forgetWithProject } from '../state/project-store';
 import type { ComputeWorker } from './compute-worker';
 import type { FileWorker } from './file-worker';
 import { heldWorker, openWorker } from './held-worker';
@@ -8,6 +9,12 @@ const make = () => new Worker(new URL('./compute-worker.ts', import.meta.url), {
 const held = heldWorker<ComputeWorker>(make);
 
 const aside = heldWorker<ComputeWorker>(make);
+
+// What was asked of another project is not answered any more, and nothing of this one waits for it.
+forgetWithProject(() => {
+  held.end();
+  aside.end();
+});
 
 /** The worker for what must be live. */
 export const compute = (): Remote<ComputeWorker> => held.bare();
