@@ -15,9 +15,6 @@ export default defineConfig({
   retries: 0,
   reporter: [['list'], ['json']],
   use: {
-    // One context for the journeys of a worker, emptied between them, its pages in one process: code is compiled once, and
-    // opening a page costs 2 seconds of a core where it costs 5 in a context of its own.
-    reuseContext: true,
     viewport: { width: 1280, height: 800 },
     // A quarter of the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
     deviceScaleFactor: 0.25,

@@ -72,8 +72,18 @@ async function startStack(ownPostgres: boolean, worker: number): Promise<Stack &
   };
 }
 
-/** Tests with a stack that their worker keeps; a fault in the page fails the test. */
-export const test = base.extend<{ faults: string[] }, { ownPostgres: boolean; stack: Stack }>({
+/** What the journeys of a worker keep: `ownPostgres` gives them a database server that they may stop. */
+interface Kept {
+  ownPostgres: boolean;
+  stack: Stack;
+  keptPage: Page;
+}
+
+/**
+ * Tests with a stack and a page that their worker keeps: journeys go from project to project as somebody does who has the
+ * page open all day, and each begins at the list of projects with nothing remembered. A fault in the page fails the test.
+ */
+export const test = base.extend<{ faults: string[] }, Kept>({
   ownPostgres: [false, { scope: 'worker', option: true }],
   stack: [
     async ({ ownPostgres }, use, { workerIndex }) => {
@@ -83,12 +93,29 @@ export const test = base.extend<{ faults: string[] }, { ownPostgres: boolean; st
     },
     { scope: 'worker' },
   ],
+  keptPage: [
+    async ({ browser, stack }, use, { project }) => {
+      const { viewport, deviceScaleFactor, locale, timezoneId, actionTimeout } = project.use;
+      const screen = { reducedMotion: 'reduce' as const, viewport, deviceScaleFactor, locale, timezoneId };
+      const context = await browser.newContext({ ...screen, baseURL: stack.url });
+      context.setDefaultTimeout(actionTimeout!);
+      await use(await context.newPage());
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
   baseURL: async ({ stack }, use) => use(stack.url),
+  context: async ({ keptPage }, use) => use(keptPage.context()),
+  page: async ({ keptPage }, use) => {
+    await use(keptPage);
+    await leave(keptPage);
+  },
   faults: [
     async ({ page }, use) => {
       const faults: string[] = [];
       page.on('pageerror', (error) => faults.push(error.message));
       await use(faults);
+      page.removeAllListeners();
       expect(faults).toEqual([]);
     },
     { auto: true },
@@ -118,9 +145,50 @@ export const expect = plainExpect.extend({
   toHaveText: onceThere('toHaveText'),
 });
 
+/** Goes to an address within the page, as its own links do. */
+const goWithin = (page: Page, path: string) =>
+  page.evaluate((to) => {
+    history.pushState(null, '', to);
+    dispatchEvent(new PopStateEvent('popstate'));
+  }, path);
+
+const isOpenAt = (page: Page, path: RegExp) =>
+  page.url().startsWith('http') && path.test(new URL(page.url()).pathname);
+
+/** Goes to an address: within the page by way of the list of projects, or afresh where there is no page yet. */
+export async function go(page: Page, path: string): Promise<void> {
+  if (!isOpenAt(page, /^\/p(rojects$|\/)/)) {
+    await page.goto(path);
+    return;
+  }
+  if (!isOpenAt(page, /^\/projects$/)) {
+    await goWithin(page, '/projects');
+    await expect(page.getByLabel('Name of the new project')).toBeVisible();
+  }
+  if (path !== '/projects') await goWithin(page, path);
+}
+
+/** Ends a journey: at the list of projects with nothing remembered, or without a page where the frame was laid out anew. */
+async function leave(page: Page): Promise<void> {
+  const context = page.context();
+  for (const other of context.pages()) if (other !== page) await other.close();
+  await context.unrouteAll({ behavior: 'ignoreErrors' });
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  await page.mouse.move(0, 0);
+  if (isOpenAt(page, /^\/p\//)) await go(page, '/projects');
+  const isPlain = await page.evaluate(() => {
+    const plain =
+      !localStorage.getItem('dial-shade:layout') && localStorage.getItem('dial-shade:theme') !== 'dark';
+    localStorage.clear();
+    sessionStorage.clear();
+    return plain;
+  });
+  if (!isPlain) await page.goto('about:blank');
+}
+
 /** Opens a stage of a project and waits until the board stands. */
 export async function open(page: Page, path: string): Promise<void> {
-  await page.goto(path);
+  await go(page, path);
   await expect(page.getByTestId('read-out')).toBeVisible();
   await expect(page.locator('.scene-label.north')).toBeVisible();
 }
@@ -147,7 +215,7 @@ export function coarser({ targets }: Project): void {
 
 /** Begins an empty project and gives its id. */
 export async function begin(page: Page, name: string): Promise<string> {
-  await page.goto('/projects');
+  await go(page, '/projects');
   await page.getByLabel('Name of the new project').fill(name);
   await page.getByRole('button', { name: 'Begin' }).click();
   await expect(page.getByRole('heading', { name: 'Site', exact: true })).toBeVisible();

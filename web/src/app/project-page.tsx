@@ -7,7 +7,8 @@ import { cancelDrawing } from '../board/drawing';
 import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
 import { loadMeshes } from '../state/mesh-cache';
-import { openProject, useProject } from '../state/project-store';
+import { useNotices } from '../state/notice-store';
+import { openProject } from '../state/project-store';
 import { keepPanes, recallPanes } from '../state/panes-store';
 import { followProject } from '../state/run-store';
 import { keepSaved, restoreUnsaved } from '../state/saver';
@@ -31,7 +32,7 @@ import { Notices } from './notices';
 import { useShortcuts } from './shortcuts';
 import { Splitter } from './splitter';
 import { StageRail } from './stage-rail';
-import { useAddress } from './use-address';
+import { takeAddress, useAddress } from './use-address';
 import { useStage } from './use-stage';
 
 const PicturesDialog = lazy(async () => ({
@@ -43,15 +44,18 @@ export function ProjectPage() {
   const { projectId } = useParams() as { projectId: string };
   const [failed, setFailed] = useState<string | null>(null);
   const [attempt, setAttempt] = useState(0);
-  const loaded = useProject((state) => state.id === projectId && state.project !== null);
+  const [openId, setOpenId] = useState<string | null>(null);
 
   useEffect(() => {
     let here = true;
     let close = () => {};
     void load(projectId).then(
       (stop) => {
-        if (here) close = stop;
-        else stop();
+        if (!here) stop();
+        else {
+          close = stop;
+          setOpenId(projectId);
+        }
       },
       (error: Error) => here && setFailed(error.message),
     );
@@ -82,7 +86,7 @@ export function ProjectPage() {
         </div>
       </div>
     );
-  if (!loaded) return <div className="full-page visually-quiet">Opening the project …</div>;
+  if (openId !== projectId) return <div className="full-page visually-quiet">Opening the project …</div>;
   return <Frame />;
 }
 
@@ -100,10 +104,12 @@ async function load(projectId: string): Promise<() => void> {
   restoreUnsaved(projectId);
   const stopFollowing = followProject(projectId);
   const stopPanes = keepPanes(projectId);
+  takeAddress(new URLSearchParams(window.location.search));
   return () => {
     forgetPictures();
     forgetRooms();
     forgetRays();
+    useNotices.setState({ notices: [] });
     setView({ play: null });
     useDialogs.setState({ search: false, keys: false });
     cancelDrawing();

@@ -10,22 +10,15 @@ interface Lent {
   users: number;
 }
 
-/** The one canvas of the board: every pane is a part of it that is drawn anew only when something of that pane changed. */
-export class BoardCanvas {
-  private readonly renderer: WebGLRenderer;
-  private readonly panes = new Set<PaneView>();
-  private readonly due = new Set<PaneView>();
-  private models: Lent[] = [];
-  private height = 2;
-  private frame = 0;
-  private isLost = false;
-  /** Panes came or went: what they leave behind is to be cleared. */
-  private isStale = false;
+let kept: WebGLRenderer | null = null;
 
-  /** @throws where the browser has no WebGL 2 */
-  constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({
-      canvas,
+/**
+ * The renderer of the board with its canvas, kept for as long as the page lives: a project that is opened after another
+ * finds the programs of its materials compiled.
+ */
+function boardRenderer(): WebGLRenderer {
+  if (!kept) {
+    kept = new WebGLRenderer({
       antialias: true,
       stencil: true,
       // Parts that are not drawn anew stay as they are.
@@ -33,24 +26,40 @@ export class BoardCanvas {
       powerPreference: 'high-performance',
     });
     // Asking for errors of shaders waits for their compilation, which holds the page.
-    this.renderer.debug.checkShaderErrors = false;
+    kept.debug.checkShaderErrors = false;
+    kept.domElement.ariaHidden = 'true';
+  }
+  return kept;
+}
+
+/** The one canvas of the board: every pane is a part of it that is drawn anew only when something of that pane changed. */
+export class BoardCanvas {
+  private readonly renderer = boardRenderer();
+  private readonly panes = new Set<PaneView>();
+  private readonly due = new Set<PaneView>();
+  private models: Lent[] = [];
+  private height = 2;
+  private frame = 0;
+  private isGone = false;
+  /** Panes came or went: what they leave behind is to be cleared. */
+  private isStale = false;
+
+  /** @throws where the browser has no WebGL 2 */
+  constructor(private readonly root: HTMLElement) {
+    const { domElement } = this.renderer;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
-    this.renderer.setScissorTest(true);
-    canvas.addEventListener('webglcontextlost', (event) => {
-      event.preventDefault();
-      this.isLost = true;
-    });
-    canvas.addEventListener('webglcontextrestored', () => {
-      this.isLost = false;
-      this.askAll();
-    });
+    domElement.addEventListener('webglcontextrestored', this.askAll);
+    this.clear();
+    root.prepend(domElement);
   }
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
-    this.isLost = true;
+    this.isGone = true;
     for (const { model } of this.models) model.dispose();
-    this.renderer.dispose();
+    const { domElement } = this.renderer;
+    domElement.removeEventListener('webglcontextrestored', this.askAll);
+    this.root.removeChild(domElement);
   }
 
   resize(width: number, height: number): void {
@@ -104,8 +113,17 @@ export class BoardCanvas {
     this.frame ||= requestAnimationFrame(() => this.draw());
   }
 
-  private askAll(): void {
+  private readonly askAll = (): void => {
     for (const pane of this.panes) this.ask(pane);
+  };
+
+  /** Leaves nothing but the tone of the paper. */
+  private clear(): void {
+    const theme = document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light';
+    this.renderer.setScissorTest(false);
+    this.renderer.setClearColor(SCENE[theme].paper);
+    this.renderer.clear();
+    this.renderer.setScissorTest(true);
   }
 
   private modelChanged(model: DrawnModel): void {
@@ -114,14 +132,10 @@ export class BoardCanvas {
 
   private draw(): void {
     this.frame = 0;
-    if (this.isLost) return;
+    if (this.isGone || this.renderer.getContext().isContextLost()) return;
     if (this.isStale) {
       this.isStale = false;
-      const theme = document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light';
-      this.renderer.setScissorTest(false);
-      this.renderer.setClearColor(SCENE[theme].paper);
-      this.renderer.clear();
-      this.renderer.setScissorTest(true);
+      this.clear();
       for (const pane of this.panes) this.due.add(pane);
     }
     const due = [...this.due];

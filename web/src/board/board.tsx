@@ -9,7 +9,6 @@ import { boxOfPane } from './pane-boxes';
 /** The board: one canvas, and over it one, two or four panes with dividers between them. */
 export function Board() {
   const root = useRef<HTMLElement>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
   const [board, setBoard] = useState<BoardCanvas | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const arrangement = usePanes((state) => state.arrangement);
@@ -20,7 +19,7 @@ export function Board() {
   useEffect(() => {
     let made: BoardCanvas;
     try {
-      made = new BoardCanvas(canvas.current!);
+      made = new BoardCanvas(root.current!);
     } catch {
       notify(
         'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
@@ -34,7 +33,7 @@ export function Board() {
       setSize({ width, height });
     });
     observer.observe(root.current!);
-    // The board is made of the canvas that now stands, and goes with it.
+    // The board is made of the element that now stands, and goes with it.
     // oxlint-disable-next-line react/set-state-in-effect
     setBoard(made);
     return () => {
@@ -46,7 +45,6 @@ export function Board() {
   const { width, height } = size;
   return (
     <main className={`board panes-${arrangement}`} aria-label="Board" ref={root}>
-      <canvas ref={canvas} aria-hidden />
       {board &&
         width > 0 &&
         panes
