@@ -8,6 +8,8 @@ import { availableParallelism } from 'node:os';
 export default defineConfig({
   testDir: './journeys',
   outputDir: '../test-results',
+  // A journey begins wherever a worker is free.
+  fullyParallel: true,
   workers: Math.max(2, Math.floor(availableParallelism() / 2)),
   // Journeys wait on what is seen, never on the clock; these only end what hangs for good.
   timeout: 900_000,
@@ -16,15 +18,16 @@ export default defineConfig({
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },
-    // A quarter of the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
-    deviceScaleFactor: 0.25,
+    // An eighth of the pixels each way: drawing in software is most of what a journey costs, and nothing here depends on them.
+    deviceScaleFactor: 0.125,
     locale: 'en-GB',
     timezoneId: 'Asia/Tokyo',
     actionTimeout: 120_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [
-        '--no-sandbox',
+        '--no-sandbox', // Most code lives for seconds here: its last degree of compilation costs more than it brings.
+        '--js-flags=--no-turbofan',
         '--process-per-site',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',

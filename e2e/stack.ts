@@ -213,6 +213,11 @@ export function coarser({ targets }: Project): void {
   for (const target of targets) target.spacingM *= 2;
 }
 
+/** Half the windows, where what is looked at is the same with any number of them. */
+export function sparser({ options }: Project): void {
+  for (const { make } of options.flatMap(({ rules }) => rules)) if (make.by === 'size') make.spacingM *= 2;
+}
+
 /** Begins an empty project and gives its id. */
 export async function begin(page: Page, name: string): Promise<string> {
   await go(page, '/projects');

@@ -49,14 +49,16 @@ await timed('packages', () => install({ browser: chosen.includes('journeys') }))
 mkdirSync(join(ROOT, 'var'), { recursive: true });
 
 await check('format', 'npx', ['oxfmt', '--check', '.']);
+const needsStack = chosen.includes('unit') || chosen.includes('journeys');
+if (needsStack || chosen.includes('drill')) await timed('build', build);
 await Promise.all([
   // Rules and types in one look at every file.
   check('lint', 'npx', ['oxlint', '-c', 'oxlint.config.mjs', '--type-aware', '--type-check', '.']),
   check('unused', 'npx', ['knip']),
+  // The short form of the drill: a server of its own through kills, a full disk, hostile and mutated requests. It waits much.
+  check('drill', process.execPath, ['scripts/drill.mjs', 'short']),
 ]);
 
-const needsStack = chosen.includes('unit') || chosen.includes('journeys');
-if (needsStack) await timed('build', build);
 const database = needsStack ? await startDatabase('test-database', { fresh: true }) : null;
 if (database) {
   const template = await freshDatabase(database.url, TEMPLATE, 'template0');
@@ -86,9 +88,6 @@ await part('unit', async () => {
     code,
   );
 });
-
-// The short form of the drill: a server of its own through kills, a full disk, hostile and mutated requests.
-await check('drill', process.execPath, ['scripts/drill.mjs', 'short']);
 
 await part('journeys', async () => {
   const file = join(ROOT, 'var/journey-results.json');

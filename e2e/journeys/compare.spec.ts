@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Project, StoredProject } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import type { Page } from '@playwright/test';
-import { begin, coarser, expect, open, sampleCopy, saved, test, toStage } from '../stack';
+import { begin, coarser, expect, open, sampleCopy, saved, sparser, test, toStage } from '../stack';
 
 const cell = (page: Page, name: RegExp) => page.getByTestId('compare-table').getByRole('button', { name });
 const number = async (page: Page, name: RegExp) =>
@@ -12,7 +12,10 @@ test('options in a table: brought up to date, differences, the worst place flown
   page,
   stack,
 }) => {
-  const id = await sampleCopy(stack, coarser);
+  const id = await sampleCopy(stack, (project) => {
+    coarser(project);
+    sparser(project);
+  });
   await open(page, `/p/${id}/compare?option=b`);
   const table = page.getByTestId('compare-table');
   await expect(cell(page, /^Floor area, Court/)).toHaveAttribute('aria-label', 'Floor area, Court: 1,968 m²');

@@ -1,7 +1,18 @@
 import { planStudy, runStudy, summarize } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { readFileSync } from 'node:fs';
-import { begin, clickGround, expect, fromAbove, open, sampleCopy, saved, test, toStage } from '../stack';
+import {
+  begin,
+  clickGround,
+  coarser,
+  expect,
+  fromAbove,
+  open,
+  sampleCopy,
+  saved,
+  test,
+  toStage,
+} from '../stack';
 
 test('from an empty project to an answer, and out of date when a building moves', async ({ page }) => {
   const id = await begin(page, 'Garden test');
@@ -147,7 +158,7 @@ test('a result is read along a line, month by month, through its sun dial, and b
   page,
   stack,
 }) => {
-  await open(page, `/p/${await sampleCopy(stack)}/studies?option=a&study=walls-year`);
+  await open(page, `/p/${await sampleCopy(stack, coarser)}/studies?option=a&study=walls-year`);
   await page.getByRole('button', { name: /^Run/ }).first().click();
   await page.getByRole('button', { name: 'Months' }).click();
   await expect(page.getByRole('img', { name: /Small maps of Insolation of the walls/ })).toBeVisible();

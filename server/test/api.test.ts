@@ -267,9 +267,9 @@ describeWithDatabase('the HTTP interface', () => {
   });
 
   /** A run of some seconds: a fine grid through a whole year. */
-  const longRun = async () => {
+  const longRun = async (spacingM: number) => {
     const project = kelpLane();
-    project.targets[0]!.spacingM = 0.5;
+    project.targets[0]!.spacingM = spacingM;
     project.studies[1]!.window = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
     project.studies[1]!.stepMinutes = 10;
     const { id } = await create(project);
@@ -281,7 +281,7 @@ describeWithDatabase('the HTTP interface', () => {
   };
 
   test('a run can be stopped with what it has', async () => {
-    const { run } = await longRun();
+    const { run } = await longRun(0.5);
     await runWhen(run.id, ({ sensorsDone }) => sensorsDone > 0);
     await http().post(`/api/runs/${run.id}/stop`).expect(200);
     const end = await ended(run.id);
@@ -294,7 +294,7 @@ describeWithDatabase('the HTTP interface', () => {
   });
 
   test('a run whose server is gone is taken over by another server and finished', async () => {
-    const { run } = await longRun();
+    const { run } = await longRun(1);
     const other = await startServer(url, 0);
     try {
       await runWhen(run.id, ({ status }) => status === 'running');

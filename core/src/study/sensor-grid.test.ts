@@ -227,8 +227,9 @@ test('a sliver across a large site costs the cells that it touches, not those of
 
 test('a comb of thin teeth that touches more cells than can be laid is refused by its name', () => {
   const teeth: [number, number][] = [[0, 0]];
-  for (let i = 0; i < 400; i++) teeth.push([i, 500], [i + 0.004, 500], [i + 0.004, 0.01], [i + 1, 0.01]);
-  teeth.push([400, 0]);
+  // Each tooth goes through the middles of its cells.
+  for (let i = 0.048; i < 400; i++) teeth.push([i, 0.01], [i, 500], [i + 0.004, 500], [i + 0.004, 0.01]);
+  teeth.push([400, 0.01], [400, 0]);
   const comb = target(teeth, 0.1);
   expect(cellCount(comb)).toBeLessThan(100_000);
   expect(() => layGrid([comb], LEVEL, [])).toThrow(/The grid of “T” touches over 400,000 cells/);

@@ -1,6 +1,7 @@
 import { expect, open, sampleCopy, saved, test, toStage } from '../stack';
 
 test.use({ ownPostgres: true });
+test.describe.configure({ mode: 'default' });
 
 test('two pages of the same project: edits of different objects are merged', async ({
   page,
