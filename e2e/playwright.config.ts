@@ -26,7 +26,8 @@ export default defineConfig({
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [
-        '--no-sandbox', // Most code lives for seconds here: its last degree of compilation costs more than it brings.
+        '--no-sandbox',
+        // Most code lives for seconds here: its last degree of compilation costs more than it brings.
         '--js-flags=--no-turbofan',
         '--process-per-site',
         '--use-angle=swiftshader',
