@@ -1,5 +1,6 @@
 import './browser-stand-in';
 import {
+  editProject,
   InputError,
   moveOwner,
   requireStudy,
@@ -10,7 +11,7 @@ import {
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError, type Run } from '../src/state/api';
-import { currentProject, openProject } from '../src/state/project-store';
+import { currentProject, edit, openProject } from '../src/state/project-store';
 
 /** The worker of the page, without a thread of its own. */
 jest.mock('../src/workers/compute', () => ({
@@ -31,6 +32,7 @@ jest.mock('../src/workers/compute', () => ({
 import { keptLater } from '../src/state/kept-later';
 import {
   followProject,
+  keepRun,
   loadResult,
   noteRun,
   resultState,
@@ -194,6 +196,55 @@ test('a run that the server has not answered is asked for again when the server 
   expect(keptLater.of('p')).toEqual([]);
   expect(keptLater.of('q')).toHaveLength(1);
   stop();
+});
+
+test('a run that is wished for once more while it is being asked for is asked for anew', async () => {
+  let answer = () => {};
+  const start = jest
+    .spyOn(api, 'startRun')
+    .mockImplementationOnce(
+      () => new Promise((resolve) => (answer = () => resolve({ ...RUN, id: 'first' }))),
+    );
+  start.mockResolvedValue({ ...RUN, id: 'second' });
+  const first = startRun('courtyards-march', 'a');
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  expect(start).toHaveBeenCalledTimes(1);
+  await startRun('courtyards-march', 'a');
+  expect(start).toHaveBeenCalledTimes(1);
+  answer();
+  await first;
+  expect(start).toHaveBeenCalledTimes(2);
+  expect(keptLater.of('p')).toEqual([]);
+});
+
+test('a run is asked for when its document is saved, however long that takes', async () => {
+  jest.useFakeTimers();
+  const start = jest.spyOn(api, 'startRun').mockResolvedValue({ ...RUN, id: 'kept' });
+  let answer = () => {};
+  jest
+    .spyOn(api, 'saveProject')
+    .mockImplementation(() => new Promise((resolve) => (answer = () => resolve({ revision: 2 }))));
+  edit('rename', editProject({ name: 'Changed' }));
+  const asking = keepRun('courtyards-march', 'a');
+  await jest.advanceTimersByTimeAsync(20_000);
+  expect(start).not.toHaveBeenCalled();
+  answer();
+  await jest.advanceTimersByTimeAsync(500);
+  await asking;
+  expect(start).toHaveBeenCalledWith('p', 'courtyards-march', 'a');
+  jest.useRealTimers();
+});
+
+test('the result of a run that is over is asked for again where it could not be had', async () => {
+  jest.useFakeTimers();
+  const result = jest.spyOn(api, 'result').mockRejectedValue(new ApiError(503, 'too-busy', 'Busy.'));
+  noteRun({ ...RUN, status: 'done' });
+  await jest.advanceTimersByTimeAsync(400);
+  expect(shown()).toBeUndefined();
+  result.mockResolvedValue(picture('there'));
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(shown()).toBe('there');
+  jest.useRealTimers();
 });
 
 test('what was asked for in a project that was left is not run in the next, and its runs are not shown there', async () => {

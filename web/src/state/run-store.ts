@@ -108,17 +108,28 @@ export async function loadResult(runId: string, again = false): Promise<void> {
     return;
   }
   if (!again && useRuns.getState().results[runId]) return;
+  let tries = 0;
   do {
     loading.set(runId, false);
     try {
       const result = await api.result(runId);
       useRuns.setState(({ results }) => ({ results: { ...results, [runId]: result } }));
     } catch {
-      // There is none yet; the next event asks again.
+      // There is none yet, and the next event asks again. Of a run that is over there is no next one.
+      const run = useRuns.getState().runs.find(({ id }) => id === runId);
+      if (run && isOver(run) && ++tries <= MAX_TRIES) {
+        await pause(tries * 300);
+        loading.set(runId, true);
+      }
     }
   } while (loading.get(runId));
   loading.delete(runId);
 }
+
+/** How often a result is asked for again that is there and could not be had. */
+const MAX_TRIES = 5;
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 const keyOf = (studyId: string, optionId: string) => `${studyId}/${optionId}`;
 
@@ -186,27 +197,45 @@ export async function startRun(studyId: string, optionId: string): Promise<void>
     notify(isHere.refused, true);
     return;
   }
-  await keepRun(studyId, optionId);
+  await keepRun(studyId, optionId, true);
 }
 
-/** What is being asked for now, by project, study and option. */
-const asking = new Set<string>();
+/** What is being asked for now, by project, study and option; true where it was asked for again meanwhile. */
+const asking = new Map<string, boolean>();
 
 /**
  * Saves, then asks the server to run a study of an option. What the server has not answered, because the page was left or
  * the server is away, is asked for again when the page is back or hears from the server.
+ * @param anew whether it is wished for once more even while it is being asked for: what it is of may have changed since
  */
-export async function keepRun(studyId: string, optionId: string): Promise<void> {
+export async function keepRun(studyId: string, optionId: string, anew = false): Promise<void> {
   const projectId = useProject.getState().id!;
   const name = `${projectId}/${keyOf(studyId, optionId)}`;
   keptLater.add(projectId, studyId, optionId);
-  if (asking.has(name)) return;
-  asking.add(name);
+  if (asking.has(name)) {
+    if (anew) asking.set(name, true);
+    return;
+  }
   try {
-    if (await askToKeep(projectId, studyId, optionId)) keptLater.remove(projectId, studyId, optionId);
+    let isKept: boolean;
+    do {
+      asking.set(name, false);
+      isKept = await askToKeep(projectId, studyId, optionId);
+    } while (asking.get(name) && useProject.getState().id === projectId);
+    if (isKept) keptLater.remove(projectId, studyId, optionId);
   } finally {
     asking.delete(name);
   }
+}
+
+/** Saves the open project, however long that takes; gives whether it is saved, which it is not while the server is away. */
+async function isSaved(projectId: string): Promise<boolean> {
+  while (!(await saveNow())) {
+    const { id, saveStatus } = useProject.getState();
+    if (id !== projectId || saveStatus === 'offline' || saveStatus === 'conflict') return false;
+    await pause(150);
+  }
+  return useProject.getState().id === projectId;
 }
 
 /** Gives whether the server has answered, be it by refusing. */
@@ -217,10 +246,8 @@ async function askToKeep(projectId: string, studyId: string, optionId: string): 
     setAtOnce(key, (was) => (was && was.run === here?.run ? { ...was, ...change } : was));
   note({ keeping: true });
   try {
-    for (let i = 0; i < 20 && !(await saveNow()); i++)
-      await new Promise((resolve) => setTimeout(resolve, 150));
-    if (useProject.getState().id !== projectId) return false;
-    if (useProject.getState().saveStatus !== 'saved') {
+    if (!(await isSaved(projectId))) {
+      if (useProject.getState().id !== projectId) return false;
       notify(
         here
           ? 'The result is kept by this page only until the server is back.'
