@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, open, sampleCopy, test, toStage } from '../stack';
+import { coarser, expect, open, sampleCopy, test, toStage } from '../stack';
 
 const heightOf = async (page: Page) => (await page.locator('.almanac').boundingBox())!.height;
 const widthOf = async (page: Page) => (await page.locator('.sheet').boundingBox())!.width;
@@ -158,4 +158,12 @@ test('insolation of a year, live, is weighed again while a period is dragged on 
   await expect(legend).not.toContainText('of what is measured');
   // Nothing was asked of the server.
   expect(await (await fetch(`${stack.url}/api/projects/${id}/runs`)).json()).toEqual([]);
+
+  // Left while it is at work: in the next project nothing of it is seen, and what is live there does not wait for it.
+  await page.keyboard.press('Control+z');
+  const next = await sampleCopy(stack, coarser);
+  await open(page, `/p/${next}/studies?option=a&study=walls-year&at=2026-06-21T12:00`);
+  await expect(legend).toHaveCount(0);
+  await page.getByRole('button', { name: 'Live' }).click();
+  await expect(legend).toContainText('Insolation');
 });

@@ -175,6 +175,7 @@ function onFailure(error: ApiError, id: string): void {
  */
 export function restoreUnsaved(id: string): void {
   const unsaved = takeUnsaved(id);
+  useConflicts.setState(NONE);
   if (!unsaved) return;
   const { project } = useProject.getState();
   const [base, own] = [withLists(unsaved.base), withLists(unsaved.project)];

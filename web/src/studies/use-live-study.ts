@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
-import { isDragging, useDocument } from '../state/project-store';
+import { forgetWithProject, isDragging, useDocument } from '../state/project-store';
 import { runHere } from '../state/run-store';
 import { useView } from '../state/view-store';
 
@@ -15,16 +15,27 @@ let wish: { studyId: string; optionId: string } | null = null;
 /** The study of which it was said last that it cannot be live. */
 let told: string | null = null;
 
+/** Grows with every project: what was asked in another is not answered any more. */
+let turn = 0;
+forgetWithProject(() => {
+  isBusy = false;
+  wish = null;
+  told = null;
+  turn++;
+});
+
 /** Computes the newest wish, coarse while something is dragged, whole when it rests. */
 async function follow(): Promise<void> {
   if (isBusy) return;
   isBusy = true;
+  const began = turn;
   try {
     while (wish) {
       const { studyId, optionId } = wish;
       const isCoarse = isDragging();
       const mine = wish;
       const found = await runHere(studyId, optionId, { coarse: isCoarse, isLive: true });
+      if (turn !== began) return;
       if (found === false && told !== studyId) {
         told = studyId;
         notify(
@@ -37,7 +48,7 @@ async function follow(): Promise<void> {
       else if (wish === mine) wish = null;
     }
   } finally {
-    isBusy = false;
+    if (turn === began) isBusy = false;
   }
 }
 
