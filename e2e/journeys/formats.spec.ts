@@ -13,9 +13,10 @@ test('an option goes out in every format and comes in again with the same size',
   const id = await sampleCopy(stack);
   const levels = optionParts(kelpLane(), 'b', new Map()).map(({ mesh }) => extentOf(mesh.positions));
   const tall = Math.max(...levels.map((e) => e.max[2])) - Math.min(...levels.map((e) => e.min[2]));
+  await open(page, `/p/${id}/form?option=b`);
   for (const format of OUT_FORMATS) {
     const size = format === 'geojson' ? 'outlines between' : `${tall.toFixed(1)} m tall`;
-    await open(page, `/p/${id}/form?option=b`);
+    await toStage(page, 'Form');
     await page.getByLabel('Send out as').selectOption(format);
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: 'File', exact: true }).click();

@@ -59,14 +59,15 @@ test('the first action of every stage is in sight without scrolling', async ({ p
     project.site.place.confirmed = false;
   });
   const actions: [string, RegExp][] = [
-    ['site', /^Confirm place/],
-    ['form', /Rectangle/],
-    ['openings', /^Add a rule/],
-    ['sun', /Sunrise/],
-    ['studies', /^Run/],
+    ['Site', /^Confirm place/],
+    ['Form', /Rectangle/],
+    ['Openings', /^Add a rule/],
+    ['Sun', /Sunrise/],
+    ['Studies', /^Run/],
   ];
+  await open(page, `/p/${id}/climate?option=a&at=2026-03-21T12:00`);
   for (const [stage, name] of actions) {
-    await open(page, `/p/${id}/${stage}?option=a&at=2026-03-21T12:00`);
+    await toStage(page, stage);
     const sheet = (await page.locator('.sheet').boundingBox())!;
     const action = (await page.locator('.sheet').getByRole('button', { name }).first().boundingBox())!;
     expect({ stage, isSeen: action.y + action.height <= sheet.y + sheet.height }).toEqual({
