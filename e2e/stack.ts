@@ -156,7 +156,7 @@ const isOpenAt = (page: Page, path: RegExp) =>
   page.url().startsWith('http') && path.test(new URL(page.url()).pathname);
 
 /** Goes to an address: within the page by way of the list of projects, or afresh where there is no page yet. */
-export async function go(page: Page, path: string): Promise<void> {
+async function go(page: Page, path: string): Promise<void> {
   if (!isOpenAt(page, /^\/p(rojects$|\/)/)) {
     await page.goto(path);
     return;

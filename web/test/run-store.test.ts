@@ -70,7 +70,10 @@ beforeEach(() => {
   jest.spyOn(api, 'speed').mockResolvedValue({ raysPerSecond: 5e6 });
   jest.spyOn(api, 'run').mockImplementation(() => new Promise(() => {}));
 });
-afterEach(() => jest.restoreAllMocks());
+afterEach(() => {
+  jest.useRealTimers();
+  jest.restoreAllMocks();
+});
 
 test('a run that ends while a coarse picture is on its way is fetched again', async () => {
   noteRun(RUN);
@@ -232,7 +235,6 @@ test('a run is asked for when its document is saved, however long that takes', a
   await jest.advanceTimersByTimeAsync(500);
   await asking;
   expect(start).toHaveBeenCalledWith('p', 'courtyards-march', 'a');
-  jest.useRealTimers();
 });
 
 test('the result of a run that is over is asked for again where it could not be had', async () => {
@@ -244,7 +246,6 @@ test('the result of a run that is over is asked for again where it could not be 
   result.mockResolvedValue(picture('there'));
   await jest.advanceTimersByTimeAsync(1000);
   expect(shown()).toBe('there');
-  jest.useRealTimers();
 });
 
 test('what was asked for in a project that was left is not run in the next, and its runs are not shown there', async () => {

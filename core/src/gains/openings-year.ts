@@ -6,8 +6,8 @@ const TARGET = 'gains';
 const SPACING_M = 0.25;
 
 /**
- * Solar gain of openings over the whole year, as a project that measures just that.
- * Bodies whose openings are meant, and storeys of them: null for all.
+ * Solar gain of openings over the whole year, as a project that measures just that: of some bodies, and of some storeys of
+ * them; null for all.
  */
 export function openingsYear(
   project: Project,
