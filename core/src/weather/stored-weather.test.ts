@@ -44,5 +44,14 @@ test('a project keeps it, and says what is wrong with one that is cut or garbled
   expect(check(withBeam(stored.values.beam.replace(/\S+$/, 'NaN')))).toBe(
     'The weather’s beam of hour 8760, “NaN”, is not a number.',
   );
+  // What was sound is so again, but not with other hours, and nothing follows the last value.
+  expect(check(stored)).toBeUndefined();
+  expect(check({ ...stored, hours: 8784 })).toContain(' has 8760 values for 8784 hours.');
+  for (const wrong of ['', '1 ', '1e', '--1', '12345678', '1.2345678', '1e-123', '١'])
+    expect(check(withBeam(stored.values.beam.replace(/\S+$/, wrong)))).toBe(
+      `The weather’s beam ${wrong === '1 ' ? 'has 8761 values for 8760 hours.' : `of hour 8760, “${wrong}”, is not a number.`}`,
+    );
+  for (const right of ['-', '-1', '1.5e-3', '1e9', '-0.000001'])
+    expect(check(withBeam(stored.values.beam.replace(/\S+$/, right)))).toBeUndefined();
   expect(check({ ...stored, hours: 17520 })).toContain('8784');
 });

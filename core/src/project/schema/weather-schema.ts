@@ -16,7 +16,28 @@ export const WEATHER_KEYS = [
 ] as const;
 
 const HOURS = [8760, 8784];
-const NUMBER = /^-?\d{1,7}(\.\d{1,6})?(e-?\d{1,2})?$/;
+const VALUE = String.raw`(?:-|-?\d{1,7}(?:\.\d{1,6})?(?:e-?\d{1,2})?)`;
+const ONE_VALUE = new RegExp(`^${VALUE}$`);
+const ALL_VALUES = new RegExp(`^${VALUE}(?: ${VALUE})*$`);
+
+type WeatherKey = (typeof WEATHER_KEYS)[number];
+
+/** By field: the text found sound last, and its hours. A document is looked at again with every edit, its weather seldom new. */
+const soundLast = new Map<WeatherKey, { text: string; hours: number }>();
+
+/** What is wrong with the values of a field, as a sentence; null where they are sound. */
+function valuesProblem(key: WeatherKey, text: string, hours: number): string | null {
+  const last = soundLast.get(key);
+  if (text === '' || (last?.hours === hours && last.text === text)) return null;
+  const parts = text.split(' ');
+  if (parts.length !== hours) return `The weather’s ${key} has ${parts.length} values for ${hours} hours.`;
+  if (!ALL_VALUES.test(text)) {
+    const wrong = parts.findIndex((part) => !ONE_VALUE.test(part));
+    return `The weather’s ${key} of hour ${wrong + 1}, “${parts[wrong]!.slice(0, 20)}”, is not a number.`;
+  }
+  soundLast.set(key, { text, hours });
+  return null;
+}
 
 const numbers = z
   .string({ error: 'The values of a weather year must be text.' })
@@ -46,27 +67,13 @@ export const weatherSchema = z
     notes: listOf(z.string().max(600), 'notes on the weather', 40),
     /** By field: one number an hour, parted by blanks, “-” where it is missing; "" where all are. */
     values: z.object(
-      Object.fromEntries(WEATHER_KEYS.map((key) => [key, numbers])) as Record<
-        (typeof WEATHER_KEYS)[number],
-        typeof numbers
-      >,
+      Object.fromEntries(WEATHER_KEYS.map((key) => [key, numbers])) as Record<WeatherKey, typeof numbers>,
     ),
   })
   .superRefine(({ hours, values }, context) => {
     for (const key of WEATHER_KEYS) {
-      if (values[key] === '') continue;
-      const parts = values[key].split(' ');
-      const wrong = parts.findIndex((part) => part !== '-' && !NUMBER.test(part));
-      if (parts.length !== hours)
-        context.addIssue({
-          code: 'custom',
-          message: `The weather’s ${key} has ${parts.length} values for ${hours} hours.`,
-        });
-      else if (wrong >= 0)
-        context.addIssue({
-          code: 'custom',
-          message: `The weather’s ${key} of hour ${wrong + 1}, “${parts[wrong]!.slice(0, 20)}”, is not a number.`,
-        });
+      const message = valuesProblem(key, values[key], hours);
+      if (message) context.addIssue({ code: 'custom', message });
     }
   });
 
