@@ -10,10 +10,10 @@ const held = heldWorker<ComputeWorker>(make);
 
 const aside = heldWorker<ComputeWorker>(make);
 
-// What was asked of another project is not answered any more, and nothing of this one waits for it.
+// What was asked of another project is not answered any more, and nothing of this one waits for it. A worker at rest is kept.
 forgetWithProject(() => {
-  held.end();
-  aside.end();
+  held.endIfBusy();
+  aside.endIfBusy();
 });
 
 /** The worker for what must be live. */
