@@ -7,7 +7,10 @@ import {
   type Project,
   remove,
 } from '@dial-shade/core';
-import { type BufferGeometry, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
+import { kelpLane } from '@dial-shade/samples';
+import fc from 'fast-check';
+import { type BufferGeometry, DoubleSide, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
+import { bestView } from '../src/board/best-view';
 import { thinPen } from '../src/board/pens';
 import { SceneChunks } from '../src/board/scene-chunks';
 import type { Rgb } from '../src/board/solid-geometry';
@@ -125,4 +128,65 @@ test('the ground is seen and hit from above only; the sides of a terrain are not
   chunks.group.updateMatrixWorld(true);
   expect(chunks.pick(below(20, 20))!.point[2]).toBeCloseTo(2, 6);
   expect(chunks.pick(new Raycaster(new Vector3(20, 20, -100), new Vector3(0, 0, 1)))).toBeNull();
+});
+
+test('rays meet what an independent library finds, from outside and from within, between near and far', () => {
+  const front = { ...MATERIALS, shaded: new MeshBasicMaterial({ side: DoubleSide }), groundShaded: material };
+  const chunks = new SceneChunks(front);
+  const project = kelpLane();
+  const scene = assembleScene(project, 'b', new Map());
+  const hidden = new Set([3, scene.owners.length - 1]);
+  chunks.show(scene, () => GREY, hidden);
+  chunks.group.updateMatrixWorld(true);
+  const solids = chunks.group.children.map(({ children }) => children[0] as Mesh);
+  const share = fc.noBias(fc.integer({ min: 0, max: 9999 })).map((n) => n / 9999);
+  const place = fc
+    .tuple(share, share, share)
+    .map(([x, y, z]) => [x * 70 - 15, y * 60 - 15, z * 24 - 4] as const);
+  let hits = 0;
+  fc.assert(
+    fc.property(place, place, fc.option(share), fc.option(share), (from, to, near, far) => {
+      const way = new Vector3(...to).sub(new Vector3(...from));
+      fc.pre(way.length() > 0.1);
+      const ray = new Raycaster(new Vector3(...from), way.normalize(), (near ?? 0) * 8);
+      if (far !== null) ray.far = ray.near + far * 60;
+      const found = chunks.pick(ray);
+      const theirs = ray.intersectObjects(solids, false)[0]?.point;
+      // Their corners are in single precision: what is met at an edge may differ.
+      const isNearEdge = [1e-4, -1e-4].some((by) => {
+        const moved = new Vector3(by, -by * 0.7, by * 0.4).add(ray.ray.origin);
+        const beside = new Raycaster(moved, ray.ray.direction, ray.near, ray.far);
+        const there = chunks.pick(beside)?.point;
+        return (
+          Boolean(there) !== Boolean(found) ||
+          (there && new Vector3(...there).distanceTo(new Vector3(...found!.point)) > 0.01)
+        );
+      });
+      fc.pre(!isNearEdge);
+      expect(found !== null).toBe(theirs !== undefined);
+      if (!found || !theirs) return;
+      hits++;
+      expect(new Vector3(...found.point).distanceTo(theirs)).toBeLessThan(1e-3);
+      expect(hidden.has(found.owner)).toBe(false);
+      expect(scene.ownerOf[found.surface]).toBe(found.owner);
+    }),
+    { numRuns: 1500 },
+  );
+  expect(hits).toBeGreaterThan(300);
+});
+
+test('what is asked about is looked at from where most of it is seen', () => {
+  // Places on a wall that faces south, behind a screen that hides them from all but the east.
+  const positions = Float64Array.from({ length: 30 }, (_, i) => [i % 3, 0, i][i % 3]!);
+  const normals = Float64Array.from({ length: 30 }, (_, i) => [0, -1, 0][i % 3]!);
+  const nowhere = () => true;
+  const toTheEast = (_: Vector3, way: Vector3) => way.x < 0.6;
+  const now = new Vector3(0, -1, 0);
+  expect(bestView(positions, normals, () => false, now).y).toBeLessThan(-0.8);
+  const way = bestView(positions, normals, toTheEast, now);
+  expect(way.x).toBeGreaterThanOrEqual(0.6);
+  expect(way.y).toBeLessThan(-0.15);
+  expect(way.length()).toBeCloseTo(1, 9);
+  // Where nothing is seen from anywhere it turns as little as may be.
+  expect(bestView(positions, normals, nowhere, now).dot(now)).toBeGreaterThan(0.8);
 });

@@ -1,4 +1,4 @@
-import { type Object3D, Raycaster, Vector3 } from 'three';
+import { Vector3 } from 'three';
 
 /** Places that are asked for, at most. */
 const ASKED = 40;
@@ -6,25 +6,24 @@ const ASKED = 40;
 /**
  * The direction from which most of some places on surfaces are seen, of many round them; where several are as good, the
  * one nearest to where the eye is now. Unit vector towards the eye.
- * @param positions 3 numbers a place @param normals the side that each looks to @param now unit vector towards the eye
+ * @param positions 3 numbers a place @param normals the side that each looks to
+ * @param isHidden whether something stands before a place, seen from a way @param now unit vector towards the eye
  */
 export function bestView(
   positions: Float64Array,
   normals: Float64Array,
-  solids: readonly Object3D[],
+  isHidden: (place: Vector3, way: Vector3) => boolean,
   now: Vector3,
 ): Vector3 {
   const count = positions.length / 3;
   const step = Math.max(1, Math.floor(count / ASKED));
-  const ray = new Raycaster();
   /** How well a place is seen: nothing where it is hidden or turned away; walls the better the squarer. */
   const seenFrom = (i: number, way: Vector3) => {
     const normal = new Vector3(...normals.subarray(i * 3, i * 3 + 3));
     const facing = normal.dot(way);
     if (facing < 0.15) return 0;
     const from = new Vector3(...positions.subarray(i * 3, i * 3 + 3)).addScaledVector(normal, 0.1);
-    ray.set(from, way);
-    if (ray.intersectObjects(solids as Object3D[], false).length > 0) return 0;
+    if (isHidden(from, way)) return 0;
     return normal.z > 0.7 ? 1 : 0.4 + 0.6 * facing;
   };
   let best = now;

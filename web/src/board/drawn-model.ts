@@ -7,7 +7,6 @@ import {
   type Group,
   LineSegments,
   PerspectiveCamera,
-  type Mesh,
   type Raycaster,
   Scene as ThreeScene,
   Vector3,
@@ -194,11 +193,6 @@ export class DrawnModel {
   /** What a ray meets first. */
   pick(ray: Raycaster): ChunkHit | null {
     return this.solids.pick(ray);
-  }
-
-  /** The surfaces as meshes, for asking what a ray meets. */
-  get surfaces(): Mesh[] {
-    return this.solids.surfaces;
   }
 }
 

@@ -75,7 +75,12 @@ export class PaneView extends PaneEye {
   /** Looks at places on surfaces from where most of them are seen. */
   lookAtPlaces(positions: Float64Array, normals: Float64Array): void {
     const now = this.camera.position.clone().sub(this.controls.target).normalize();
-    const way = bestView(positions, normals, this.model?.surfaces ?? [], now);
+    const ray = new Raycaster();
+    const isHidden = (place: Vector3, towards: Vector3) => {
+      ray.set(place, towards);
+      return Boolean(this.model?.pick(ray));
+    };
+    const way = bestView(positions, normals, isHidden, now);
     this.frame(withRoom(positions), way, false);
     this.settled();
   }

@@ -1,6 +1,7 @@
 import type { Owner, Piece, Scene } from '@dial-shade/core';
-import { BufferGeometry, Group, type Material, Mesh, type Raycaster } from 'three';
+import { BufferGeometry, Group, type Material, Mesh, Ray, type Raycaster, Vector3 } from 'three';
 import type { Pen } from './pens';
+import { nearestFrontOf, nearestOf } from './piece-rays';
 import { CASTING_PARTS, shadeVolumes } from './shade-volumes';
 import { edgePoints, type Rgb, solidGeometry, type SurfaceColours } from './solid-geometry';
 
@@ -106,26 +107,26 @@ export class SceneChunks {
     }
   }
 
-  /** The nearest triangle that a ray meets. */
-  pick(ray: Raycaster): ChunkHit | null {
-    const solids = new Map([...this.chunks.values()].map((chunk) => [chunk.solid as object, chunk]));
-    const hit = ray.intersectObjects([...solids.keys()] as Mesh[], false)[0];
-    if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
-    let triangle = hit.faceIndex;
-    for (const { owner, piece, isShown, firstSurface } of solids.get(hit.object)!.parts) {
-      if (!isShown) continue;
-      if (triangle < piece.surfaceOf.length) {
-        const { x, y, z } = hit.point;
-        return { point: [x, y, z], owner, surface: firstSurface + piece.surfaceOf[triangle]! };
+  /** The nearest triangle that a ray meets: of the ground from above, of all else from either side. */
+  pick({ ray, near, far }: Raycaster): ChunkHit | null {
+    const from = new Ray(ray.at(near, new Vector3()), ray.direction);
+    let best: ChunkHit | null = null;
+    let within = far - near;
+    for (const { parts, whole } of this.chunks.values()) {
+      if (!whole.boundingSphere) whole.computeBoundingSphere();
+      if (!from.intersectsSphere(whole.boundingSphere!)) continue;
+      for (const { owner, piece, isShown, isInked, firstSurface } of parts) {
+        if (!isShown) continue;
+        const hit = isInked
+          ? nearestOf(piece, from, within)
+          : nearestFrontOf(piece, surfaceVertices(piece) / 3, from, within);
+        if (!hit) continue;
+        within = hit.distance;
+        const { x, y, z } = from.at(within, new Vector3());
+        best = { point: [x, y, z], owner, surface: firstSurface + piece.surfaceOf[hit.triangle]! };
       }
-      triangle -= piece.surfaceOf.length;
     }
-    return null;
-  }
-
-  /** The surfaces as meshes, for asking what a ray meets. */
-  get surfaces(): Mesh[] {
-    return [...this.chunks.values()].map(({ solid }) => solid);
+    return best;
   }
 
   clear(): void {
