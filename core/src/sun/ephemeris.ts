@@ -5,6 +5,8 @@ import {
   type GeocentricSun,
   geocentricSun,
   standardAir,
+  type Station,
+  stationAt,
   type SunPosition,
   topocentricSun,
 } from './sun-position';
@@ -24,6 +26,42 @@ function node(day: number): GeocentricSun {
   return sun;
 }
 
+/** What four days give to the instants between the two in the middle: of angles the second, and the others against it. */
+interface Stretch {
+  day: number;
+  rightAscension: Four;
+  longitude: Four;
+  declination: Four;
+  distance: Four;
+  equinoxCorrection: Four;
+  equationOfTime: Four;
+}
+
+type Four = readonly [number, number, number, number];
+
+/** That of the day asked for last: instants follow one another. */
+let latest: Stretch | null = null;
+
+function stretchOf(day: number): Stretch {
+  if (latest?.day === day) return latest;
+  const suns = [node(day - 1), node(day), node(day + 1), node(day + 2)] as const;
+  const of = (key: keyof GeocentricSun): Four => [suns[0][key], suns[1][key], suns[2][key], suns[3][key]];
+  const angle = (key: keyof GeocentricSun): Four => {
+    const [p, q, r, s] = of(key);
+    return [wrap180(p - q), q, wrap180(r - q), wrap180(s - q)];
+  };
+  latest = {
+    day,
+    rightAscension: angle('rightAscensionDeg'),
+    longitude: angle('longitudeDeg'),
+    declination: of('declinationDeg'),
+    distance: of('distanceAu'),
+    equinoxCorrection: of('equinoxCorrectionDeg'),
+    equationOfTime: of('equationOfTimeMinutes'),
+  };
+  return latest;
+}
+
 /**
  * The geocentric sun by four-point Lagrange interpolation between days, for when thousands of instants are wanted.
  * Agrees with geocentricSun within 2e-6 degrees.
@@ -35,50 +73,33 @@ export function interpolatedSun(atMs: number): GeocentricSun {
   const w1 = ((t + 1) * (t - 1) * (t - 2)) / 2;
   const w2 = (-(t + 1) * t * (t - 2)) / 2;
   const w3 = ((t + 1) * t * (t - 1)) / 6;
-  const a = node(day - 1);
-  const b = node(day);
-  const c = node(day + 1);
-  const d = node(day + 2);
-  const blend = (p: number, q: number, r: number, s: number) => w0 * p + w1 * q + w2 * r + w3 * s;
-  const blendAngle = (p: number, q: number, r: number, s: number) =>
-    wrap360(q + blend(wrap180(p - q), 0, wrap180(r - q), wrap180(s - q)));
+  const stretch = stretchOf(day);
+  const blend = (of: Four) => w0 * of[0] + w1 * of[1] + w2 * of[2] + w3 * of[3];
+  const blendAngle = (of: Four) => wrap360(of[1] + (w0 * of[0] + w2 * of[2] + w3 * of[3]));
   return {
-    rightAscensionDeg: blendAngle(
-      a.rightAscensionDeg,
-      b.rightAscensionDeg,
-      c.rightAscensionDeg,
-      d.rightAscensionDeg,
-    ),
-    longitudeDeg: blendAngle(a.longitudeDeg, b.longitudeDeg, c.longitudeDeg, d.longitudeDeg),
-    declinationDeg: blend(a.declinationDeg, b.declinationDeg, c.declinationDeg, d.declinationDeg),
-    distanceAu: blend(a.distanceAu, b.distanceAu, c.distanceAu, d.distanceAu),
-    equinoxCorrectionDeg: blend(
-      a.equinoxCorrectionDeg,
-      b.equinoxCorrectionDeg,
-      c.equinoxCorrectionDeg,
-      d.equinoxCorrectionDeg,
-    ),
-    equationOfTimeMinutes: blend(
-      a.equationOfTimeMinutes,
-      b.equationOfTimeMinutes,
-      c.equationOfTimeMinutes,
-      d.equationOfTimeMinutes,
-    ),
+    rightAscensionDeg: blendAngle(stretch.rightAscension),
+    longitudeDeg: blendAngle(stretch.longitude),
+    declinationDeg: blend(stretch.declination),
+    distanceAu: blend(stretch.distance),
+    equinoxCorrectionDeg: blend(stretch.equinoxCorrection),
+    equationOfTimeMinutes: blend(stretch.equationOfTime),
   };
 }
 
 /** The sun over one place, quick enough for a year of minutes. */
 export class SunTrack {
   private readonly air: Air;
+  private readonly station: Station;
 
   constructor(
     readonly place: EarthPlace,
     air?: Air,
   ) {
     this.air = air ?? standardAir(place.elevationM);
+    this.station = stationAt(place);
   }
 
   at(atMs: number): SunPosition {
-    return topocentricSun(atMs, interpolatedSun(atMs), this.place, this.air);
+    return topocentricSun(atMs, interpolatedSun(atMs), this.station, this.air);
   }
 }

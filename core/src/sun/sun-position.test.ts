@@ -5,9 +5,10 @@ import { interpolatedSun, SunTrack } from './ephemeris';
 import {
   geocentricSun,
   refraction,
-  standardAir,
   sunPosition,
   sunVector,
+  standardAir,
+  stationAt,
   topocentricSun,
 } from './sun-position';
 
@@ -106,6 +107,7 @@ test('places half a turn of longitude apart have hour angles half a turn apart',
   const atMs = Date.UTC(2026, 5, 1, 9);
   const geo = geocentricSun(atMs);
   const at = (longitudeDeg: number) =>
-    topocentricSun(atMs, geo, { latitudeDeg: 0, longitudeDeg, elevationM: 0 }).hourAngleDeg;
+    topocentricSun(atMs, geo, stationAt({ latitudeDeg: 0, longitudeDeg, elevationM: 0 }), standardAir(0))
+      .hourAngleDeg;
   expect(Math.abs(wrap180(at(60) - at(-120)))).toBeCloseTo(180, 2);
 });

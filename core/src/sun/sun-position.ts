@@ -162,6 +162,26 @@ function deltaTAt(atMs: number): number {
   return deltaT(2000 + (julianDay(atMs) - 2451544.5) / 365.2425);
 }
 
+/** A place as the sun is seen from it: what depends on nothing else. */
+export interface Station {
+  longitudeDeg: number;
+  sinLatitude: number;
+  cosLatitude: number;
+  /** Distances from the axis and from the plane of the equator, in radii of the Earth. */
+  x: number;
+  y: number;
+}
+
+export function stationAt({ latitudeDeg, longitudeDeg, elevationM }: EarthPlace): Station {
+  const phi = latitudeDeg * RAD;
+  const [sinLatitude, cosLatitude] = [Math.sin(phi), Math.cos(phi)];
+  const u = Math.atan(POLAR_RATIO * Math.tan(phi));
+  const height = elevationM / EARTH_RADIUS_M;
+  const x = Math.cos(u) + height * cosLatitude;
+  const y = POLAR_RATIO * Math.sin(u) + height * sinLatitude;
+  return { longitudeDeg, sinLatitude, cosLatitude, x, y };
+}
+
 /**
  * From the geocentric sun to the sun seen at the place (NREL/TP-560-34302, steps 3.11–3.15).
  * `geo` may be interpolated; sidereal time is formed here from the instant.
@@ -169,33 +189,26 @@ function deltaTAt(atMs: number): number {
 export function topocentricSun(
   atMs: number,
   geo: GeocentricSun,
-  place: EarthPlace,
-  air: Air = standardAir(place.elevationM),
+  { longitudeDeg, sinLatitude, cosLatitude, x, y }: Station,
+  air: Air,
 ): SunPosition {
   const jd = julianDay(atMs);
   const jc = (jd - J2000) / 36525;
   const sidereal = 280.46061837 + 360.98564736629 * (jd - J2000) + jc * jc * (0.000387933 - jc / 38710000);
-  const hourAngle =
-    wrap360(sidereal + geo.equinoxCorrectionDeg + place.longitudeDeg - geo.rightAscensionDeg) * RAD;
+  const hourAngle = wrap360(sidereal + geo.equinoxCorrectionDeg + longitudeDeg - geo.rightAscensionDeg) * RAD;
 
-  const phi = place.latitudeDeg * RAD;
   const delta = geo.declinationDeg * RAD;
   const sinXi = Math.sin((PARALLAX_ARCSEC / (3600 * geo.distanceAu)) * RAD);
-  const u = Math.atan(POLAR_RATIO * Math.tan(phi));
-  const height = place.elevationM / EARTH_RADIUS_M;
-  const x = Math.cos(u) + height * Math.cos(phi);
-  const y = POLAR_RATIO * Math.sin(u) + height * Math.sin(phi);
-
   const towards = Math.cos(delta) - x * sinXi * Math.cos(hourAngle);
   const dAlpha = Math.atan2(-x * sinXi * Math.sin(hourAngle), towards);
   const declination = Math.atan2((Math.sin(delta) - y * sinXi) * Math.cos(dAlpha), towards);
   const h = hourAngle - dAlpha;
 
+  const cosH = Math.cos(h);
   const altitudeDeg =
-    Math.asin(Math.sin(phi) * Math.sin(declination) + Math.cos(phi) * Math.cos(declination) * Math.cos(h)) *
-    DEG;
+    Math.asin(sinLatitude * Math.sin(declination) + cosLatitude * Math.cos(declination) * cosH) * DEG;
   const azimuthDeg = wrap360(
-    Math.atan2(Math.sin(h), Math.cos(h) * Math.sin(phi) - Math.tan(declination) * Math.cos(phi)) * DEG + 180,
+    Math.atan2(Math.sin(h), cosH * sinLatitude - Math.tan(declination) * cosLatitude) * DEG + 180,
   );
   return {
     altitudeDeg,
@@ -223,7 +236,8 @@ export function sunPosition(
   place: EarthPlace,
   options: { air?: Air; deltaTSeconds?: number } = {},
 ): SunPosition {
-  return topocentricSun(atMs, geocentricSun(atMs, options.deltaTSeconds), place, options.air);
+  const air = options.air ?? standardAir(place.elevationM);
+  return topocentricSun(atMs, geocentricSun(atMs, options.deltaTSeconds), stationAt(place), air);
 }
 
 /**

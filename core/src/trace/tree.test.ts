@@ -43,23 +43,24 @@ test('every triangle lies in exactly one leaf, within the box of the leaf and of
       const positions = Float64Array.from(list.flat());
       const tree = TriangleTree.build(positions);
       const seen = new Array<number>(list.length).fill(0);
+      const wrong: string[] = [];
+      const see = (isSo: boolean, what: string) => isSo || wrong.push(what);
       walk(tree, (here, parent) => {
-        if (parent) {
-          for (let k = 0; k < 3; k++) {
-            expect(here.box[k]!).toBeGreaterThanOrEqual(parent.box[k]!);
-            expect(here.box[k + 3]!).toBeLessThanOrEqual(parent.box[k + 3]!);
-          }
+        for (let k = 0; parent && k < 3; k++) {
+          see(here.box[k]! >= parent.box[k]!, 'a node begins before the one above it');
+          see(here.box[k + 3]! <= parent.box[k + 3]!, 'a node ends after the one above it');
         }
         for (let t = here.first; here.leaf && t < here.first + here.count; t++) {
           seen[tree.order[t]!]!++;
           for (let c = 0; c < 9; c++) {
             const value = tree.vertices[t * 9 + c]!;
-            expect(value).toBe(positions[tree.order[t]! * 9 + c]!);
-            expect(value).toBeGreaterThanOrEqual(here.box[c % 3]!);
-            expect(value).toBeLessThanOrEqual(here.box[(c % 3) + 3]!);
+            see(Object.is(value, positions[tree.order[t]! * 9 + c]!), 'a corner is another');
+            see(value >= here.box[c % 3]!, 'a corner lies before its leaf');
+            see(value <= here.box[(c % 3) + 3]!, 'a corner lies after its leaf');
           }
         }
       });
+      expect(wrong).toEqual([]);
       expect(seen.every((times) => times === 1)).toBe(true);
     }),
     { numRuns: 60 },

@@ -235,14 +235,12 @@ describe('without beam and diffuse', () => {
     const { hours, split, notes } = sunOfHours(blank('beam', 'diffuse'), PLACE, 0, 2026);
     expect(split).toBeGreaterThan(4000);
     expect(notes[0]).toContain('Erbs');
-    for (const { sun, beamNormal, diffuseHorizontal, globalHorizontal } of hours) {
-      if (!sun) continue;
-      expect(beamNormal * Math.sin(sun.altitudeDeg * RAD) + diffuseHorizontal).toBeCloseTo(
-        globalHorizontal,
-        6,
-      );
-      expect(beamNormal).toBeLessThanOrEqual(sun.extraterrestrial);
-    }
+    const wrong = hours.filter(({ sun, beamNormal, diffuseHorizontal, globalHorizontal }) => {
+      if (!sun) return false;
+      const made = beamNormal * Math.sin(sun.altitudeDeg * RAD) + diffuseHorizontal;
+      return !(Math.abs(made - globalHorizontal) < 5e-7 && beamNormal <= sun.extraterrestrial);
+    });
+    expect(wrong).toEqual([]);
   });
 
   test('the third is made of the other two', () => {
@@ -250,12 +248,14 @@ describe('without beam and diffuse', () => {
     for (const missing of ['beam', 'diffuse'] as const) {
       const { hours, split } = sunOfHours(blank(missing), PLACE, 0, 2026);
       expect(split).toBe(0);
-      hours.forEach((hour, i) => {
-        if (!hour.sun || hour.sun.altitudeDeg < 15) return;
+      const wrong = hours.filter((hour, i) => {
+        if (!hour.sun || hour.sun.altitudeDeg < 15) return false;
         // The file holds whole numbers.
-        expect(Math.abs(hour.beamNormal - whole[i]!.beamNormal)).toBeLessThan(12);
-        expect(Math.abs(hour.diffuseHorizontal - whole[i]!.diffuseHorizontal)).toBeLessThan(12);
+        const beam = Math.abs(hour.beamNormal - whole[i]!.beamNormal);
+        const diffuse = Math.abs(hour.diffuseHorizontal - whole[i]!.diffuseHorizontal);
+        return !(beam < 12 && diffuse < 12);
       });
+      expect(wrong).toEqual([]);
     }
   });
 
