@@ -7,7 +7,7 @@ import { NODE, nodes, SENSOR, stack, starts } from './kernel-state';
 import { highX, highY, highZ, lowX, lowY, lowZ, setOrigin } from './planes';
 
 /** Starts that there may be. */
-const MOST: i32 = 64;
+const MAX_STARTS: i32 = 64;
 /** Bytes of one row of starts: a number each. */
 const ROW: usize = 256;
 /** Rows: the nodes, how far away they are, their least and greatest x, y, z, and the same from the origins at hand. */
@@ -47,7 +47,7 @@ function gatherStarts(x0: f32, y0: f32, z0: f32, x1: f32, y1: f32, z1: f32): voi
     const dz = apart(az, bz, z0, z1);
     const far = dx * dx + dy * dy + dz * dz;
     const size = (bx - ax) * (bx - ax) + (by - ay) * (by - ay) + (bz - az) * (bz - az);
-    if (link >= 0 && size > OPEN_FROM * far && count + waiting + 2 <= MOST) {
+    if (link >= 0 && size > OPEN_FROM * far && count + waiting + 2 <= MAX_STARTS) {
       store<usize>(top, nodes + <usize>link * NODE);
       top += 4;
       waiting++;

@@ -36,7 +36,7 @@ export interface Breaches {
 }
 
 /** Less than this over the envelope is not told, metres. */
-const LEAST_OVER_M = 0.005;
+const MIN_OVER_M = 0.005;
 
 /** Holds an option against an envelope, column by column. Throws InputError `envelope`. */
 export function envelopeBreaches(
@@ -60,7 +60,7 @@ export function envelopeBreaches(
     for (const { owner, fromM, toM } of stretches) {
       found.builtM3 += (toM - fromM) * cell;
       const from = Math.max(fromM, field.levelM);
-      if (toM - from < LEAST_OVER_M) continue;
+      if (toM - from < MIN_OVER_M) continue;
       const volumeM3 = (toM - from) * cell;
       found.cells.push({ at, fromM: from, toM, reason: field.decidedBy });
       found.owners[owner]!.volumeM3 += volumeM3;

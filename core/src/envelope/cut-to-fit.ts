@@ -22,7 +22,7 @@ const STEP_M = 0.25;
 /** Nodes of the field that cuts are found on. */
 const LATTICE_M = 0.5;
 /** Steps of setting back that a storey may take. */
-const MOST_STEPS = 400;
+const MAX_STEPS = 400;
 
 /**
  * The masses of an option so that nothing of them stands over an envelope or where nothing may be built. A roof that stands
@@ -170,7 +170,7 @@ function standBack(
   };
   let backs = [...was];
   let plate = plateOf(backs);
-  for (let step = 0; plate !== null && step < MOST_STEPS; step++) {
+  for (let step = 0; plate !== null && step < MAX_STEPS; step++) {
     const now = over(plate);
     if (now === 0) return withBacks(relaxed(backs));
     const area = areaWithHoles(plate);

@@ -26,7 +26,7 @@ export interface Filled {
 }
 
 /** Storeys that a stack may have. */
-const MOST_STOREYS = 60;
+const MAX_STOREYS = 60;
 /** Plates whose areas differ by less are the same, m². */
 const SAME_M2 = 0.05;
 /** Cores are looked for on a grid, metres. */
@@ -60,7 +60,7 @@ export function fillEnvelope(
     plates.push({ region, storey });
     for (;;) {
       above =
-        storey + count >= MOST_STOREYS
+        storey + count >= MAX_STOREYS
           ? []
           : platesUnder(solver, lattice, floorM + (storey + count + 1) * storeyM, [region], leastDepthM);
       if (above.length !== 1 || areaWithHoles(region) - areaWithHoles(above[0]!) > SAME_M2) break;
@@ -96,7 +96,7 @@ export function fillEnvelope(
 const tidy = ([x, y]: Point2): [number, number] => [Number(x.toFixed(4)), Number(y.toFixed(4))];
 
 /** Places that cores are weighed by, at most; the grid is wider where there are more. */
-const MOST_PLACES = 500;
+const MAX_PLACES = 500;
 
 /** From the top down, where something is too far from every core that reaches it, a core is put where it serves most of that. */
 function coresOf(plates: readonly Plate[], coreM: number): Filled['cores'] {
@@ -107,7 +107,7 @@ function coresOf(plates: readonly Plate[], coreM: number): Filled['cores'] {
       0,
     );
   for (const { region, storey } of [...plates].sort((a, b) => b.storey - a.storey)) {
-    const grid = Math.max(CORE_GRID_M, Math.sqrt(areaWithHoles(region) / MOST_PLACES));
+    const grid = Math.max(CORE_GRID_M, Math.sqrt(areaWithHoles(region) / MAX_PLACES));
     const all = placesWithin(region, grid);
     // What lies between the places of the grid is near enough too.
     const reachM = Math.max(coreM / 2, coreM - grid);

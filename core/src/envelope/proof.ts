@@ -23,14 +23,14 @@ const UNDER_M = 0.01;
 const ABOUT_M = 0.125;
 /** Where the field about a block differs by more, it is divided, down to blocks of this. */
 const ROUGH_M = 3;
-const LEAST_BLOCK_M = 0.125;
+const MIN_BLOCK_M = 0.125;
 /** Places that are limited by a sun under one degree are not raised: its shade grazes the ground. */
 const LOW = Math.sin(Math.PI / 180);
 /** What has no limit is filled up to so much over the ground. */
-const MOST_M = 60;
+const MAX_M = 60;
 /** Rays and raised places at most; suns and places are taken further apart. */
-const MOST_RAYS = 2_000_000;
-const MOST_RAISED = 400;
+const MAX_RAYS = 2_000_000;
+const MAX_RAISED = 400;
 const RAISE_M = 0.2;
 /** Parts of the raised line whose shade is looked at: over a corner that of its tip may lie beyond. */
 const OVER = [1, 0.5, 0.25, 0.1, 0.04, 0.015, 0.005];
@@ -64,11 +64,11 @@ export function proveEnvelope(
     const half = sideM / 2 + ABOUT_M * Math.min(1, sideM);
     const about = AROUND.map(([dx, dy]) => solver.at([x + dx * half, y + dy * half]).levelM);
     const [least, most] = [Math.min(...about), Math.max(...about)];
-    if (sideM > LEAST_BLOCK_M && Math.min(groundM + MOST_M, most) - least > ROUGH_M) {
+    if (sideM > MIN_BLOCK_M && Math.min(groundM + MAX_M, most) - least > ROUGH_M) {
       for (const [dx, dy] of QUARTERS) fillUp(x + (dx * sideM) / 4, y + (dy * sideM) / 4, sideM / 2);
       return;
     }
-    const top = Math.min(groundM + MOST_M, least - UNDER_M);
+    const top = Math.min(groundM + MAX_M, least - UNDER_M);
     if (top > groundM) blocks.push(...block(x, y, sideM, groundM, top));
   };
   const places: { at: [number, number]; levelM: number; atMs: number; kept: number }[] = [];
@@ -85,7 +85,7 @@ export function proveEnvelope(
   const faces = envelope.keep.map((kept) => keptFaces(project, kept, meshes));
   const standing = envelope.lost === 'leave' ? new StandingShade(project, meshes) : null;
   const all = faces.reduce((sum, some) => sum + some.length, 0);
-  const share = MOST_RAYS / Math.max(1, all);
+  const share = MAX_RAYS / Math.max(1, all);
   const tree = TriangleTree.build(Float64Array.from(blocks));
   let done = 0;
   for (const [k, kept] of envelope.keep.entries())
@@ -108,7 +108,7 @@ export function proveEnvelope(
   const trees = faces.map((some) =>
     TriangleTree.build(Float64Array.from(some.flatMap(({ corners }) => facets(corners)))),
   );
-  const every = Math.max(1, Math.ceil(places.length / MOST_RAISED));
+  const every = Math.max(1, Math.ceil(places.length / MAX_RAISED));
   for (let i = 0; i < places.length; i += every) {
     const { at, levelM, atMs, kept } = places[i]!;
     proof.raised++;

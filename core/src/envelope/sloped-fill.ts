@@ -18,9 +18,9 @@ export interface SlopedFill {
 
 /** So much under what was found to be enough. */
 const SPARE_M = 0.02;
-const MOST_STOREYS = 60;
+const MAX_STOREYS = 60;
 /** Storeys of less are none, m². */
-const LEAST_M2 = 1;
+const MIN_M2 = 1;
 
 /**
  * Fills an envelope up to its surface, wherever at least one storey goes under it. The top lies as far under the field, place
@@ -36,10 +36,10 @@ export function fillSloped(
   const floorM = Math.max(...lattice.open.map(({ outer }) => groundAlong(ground, outer).highM));
   const areas: number[] = [];
   let first: Polygon[] = [];
-  while (areas.length < MOST_STOREYS) {
+  while (areas.length < MAX_STOREYS) {
     const regions = openAbove(lattice, floorM + (areas.length + 1) * storeyM);
     const area = regions.reduce((sum, one) => sum + areaWithHoles(one), 0);
-    if (area < LEAST_M2) break;
+    if (area < MIN_M2) break;
     if (areas.length === 0) first = regions;
     areas.push(area);
   }

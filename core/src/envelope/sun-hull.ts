@@ -9,11 +9,11 @@ const BEARINGS = 7200;
 const TURN = 2 * Math.PI;
 const WIDTH = TURN / BEARINGS;
 /** Further apart than this two suns of one step are not joined: the sun stands near the zenith, and limits nothing there. */
-const MOST_TURN = 0.35;
+const MAX_TURN = 0.35;
 
 /** Turns of more than this between two suns are divided, radians, into so many parts at the most. */
 const FINE_TURN = 0.02;
-const MOST_PARTS = 60;
+const MAX_PARTS = 60;
 
 const MINUTE_MS = 60_000;
 
@@ -107,7 +107,7 @@ function runsOf(site: Project['site'], { windows, basis }: KeptTime): Sun[][] {
         // Near the zenith the sun turns quickly: what lies between is looked at too.
         const last = run.at(-1);
         const turn = last ? Math.abs(shortest(sun.bearing - last.bearing)) : 0;
-        const parts = Math.min(MOST_PARTS, Math.ceil(turn / FINE_TURN));
+        const parts = Math.min(MAX_PARTS, Math.ceil(turn / FINE_TURN));
         for (let k = 1; k < parts; k++) {
           const ms = last!.atMs + ((atMs - last!.atMs) * k) / parts;
           run.push(sampleOf(towards(ms), ms));
@@ -237,7 +237,7 @@ function hullOfRuns(runs: readonly Sample[][]): SunHull {
     for (let i = 0; i + 1 < run.length; i++) {
       const [a, b] = [run[i]!, run[i + 1]!];
       const turn = shortest(b.bearing - a.bearing);
-      if (Math.abs(turn) > MOST_TURN) {
+      if (Math.abs(turn) > MAX_TURN) {
         ends.push({ ...a, side: 0 }, { ...b, side: 0 });
         continue;
       }

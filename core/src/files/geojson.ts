@@ -17,7 +17,7 @@ import { takeHeights } from './outline-heights';
 /** Outlines that one file may bring. */
 export const MAX_FOOTPRINTS = 5000;
 /** Properties of an outline that are kept. */
-const MOST_PROPERTIES = 120;
+const MAX_PROPERTIES = 120;
 
 /**
  * Reads the polygons of a GeoJSON file (RFC 7946: longitude and latitude; or of a sequence of features, RFC 8142). A `crs` of
@@ -191,7 +191,7 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
 function plainProperties(raw: unknown): Record<string, string | number> {
   const plain: Record<string, string | number> = {};
   const note = (key: string, value: unknown) => {
-    if (Object.keys(plain).length >= MOST_PROPERTIES || key in plain) return;
+    if (Object.keys(plain).length >= MAX_PROPERTIES || key in plain) return;
     if (typeof value === 'number' && Number.isFinite(value)) plain[key.slice(0, 60)] = value;
     else if (typeof value === 'string') plain[key.slice(0, 60)] = value.slice(0, 200);
   };

@@ -5,7 +5,7 @@ import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 
 /** Coordinates of a file at the most: those of a national grid in micrometres. */
-const MOST = 1e13;
+const MAX_COORDINATE = 1e13;
 
 /** Collects the triangles of a model, welding corners that lie in the same place. */
 export class MeshGather {
@@ -28,7 +28,7 @@ export class MeshGather {
 
   /** The number of a corner. Throws InputError `coordinate` when it is not a number or absurdly far away. */
   corner([x, y, z]: Point3): number {
-    if (!(Math.abs(x) <= MOST && Math.abs(y) <= MOST && Math.abs(z) <= MOST))
+    if (!(Math.abs(x) <= MAX_COORDINATE && Math.abs(y) <= MAX_COORDINATE && Math.abs(z) <= MAX_COORDINATE))
       throw new InputError('coordinate', 'The file has a coordinate that is not a number or is too large.');
     return this.corners.add(x, y, z);
   }

@@ -1,5 +1,5 @@
 /** Seconds that reading a file may take whatever it holds, more for each megabyte, and for each opening that is cut out of a body. */
-const LEAST_S = 3;
+const MIN_S = 3;
 const PER_MB_S = 4;
 const PER_CUT_S = 0.4;
 
@@ -8,7 +8,7 @@ const CUTS = ['=IFCRELVOIDSELEMENT(', '=IFCBOOLEANCLIPPINGRESULT(', '=IFCBOOLEAN
 
 /** Seconds that reading a file may take by what it holds; after that it is given up. */
 export function readingSeconds(bytes: Uint8Array): number {
-  const whole = LEAST_S + (bytes.length / 1048576) * PER_MB_S;
+  const whole = MIN_S + (bytes.length / 1048576) * PER_MB_S;
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 64));
   if (!head.includes('ISO-10303-21')) return whole;
   const text = new TextDecoder('latin1')

@@ -17,7 +17,7 @@ import { type FlatPart, flatPart, flatParts } from './flat-parts';
 export type PlacedModel = Pick<Model, 'move' | 'turnDeg'>;
 
 /** Area from which a flat part of a mesh counts as a face that a rule may be for, m². */
-const LEAST_FACE_M2 = 0.5;
+const MIN_FACE_M2 = 0.5;
 /** How far a normal may point up or down for the face to count as upright. */
 const UPRIGHT = 0.02;
 
@@ -61,7 +61,7 @@ export function meshFace(model: PlacedModel, mesh: Mesh, triangle: number): Face
 
 /** The upright faces of a model that a rule may be for. */
 export function uprightFaces(model: PlacedModel, mesh: Mesh): Face[] {
-  return flatParts(mesh, LEAST_FACE_M2)
+  return flatParts(mesh, MIN_FACE_M2)
     .filter(({ normal }) => Math.abs(normal[2]) < UPRIGHT)
     .flatMap((part) => meshFace(model, mesh, part.number) ?? []);
 }

@@ -34,7 +34,7 @@ const TALL_M = 120;
 /** Storey height from which it is asked. */
 const TALL_STOREY_M = 25;
 /** Volume from which an overlap is told, m³. */
-const LEAST_OVERLAP_M3 = 0.5;
+const MIN_OVERLAP_M3 = 0.5;
 
 /** Everything in an option that is worth a look. */
 export function modelProblems(project: Project, optionId: string, meshes?: MeshStore): ModelProblem[] {
@@ -91,7 +91,7 @@ export function modelProblems(project: Project, optionId: string, meshes?: MeshS
       const at = own.findIndex((o) => o.body === other);
       if (!other || (at >= 0 && at < i)) continue;
       const overlap = overlapOf(body, other, ground);
-      if (!overlap || overlap.volumeM3 < LEAST_OVERLAP_M3) continue;
+      if (!overlap || overlap.volumeM3 < MIN_OVERLAP_M3) continue;
       found.push({
         kind: 'overlap',
         weight: 'ask',

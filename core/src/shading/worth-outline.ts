@@ -6,11 +6,11 @@ import type { WorthMap } from './shade-worth';
 export type OutlineManner = 'cells' | 'smooth' | 'straight';
 
 /** Parts smaller than so many cells are left out of smoothed outlines. */
-const LEAST_CELLS = 2;
+const MIN_CELLS = 2;
 /** Worth more than nothing: by so much of the best cell. */
 const ABOVE = 1e-6;
 /** Outlines of less are no plates, m². */
-const LEAST_M2 = 0.0101;
+const MIN_M2 = 0.0101;
 /** Corners nearer than this are one, in cells. */
 const APART = 0.05;
 /** How far straight edges may leave the contour, in cells. */
@@ -74,13 +74,13 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
   );
 
   function isLarge(points: readonly Point2[]): boolean {
-    return points.length > 2 && Math.abs(signedArea(points)) >= LEAST_CELLS * cellM * cellM;
+    return points.length > 2 && Math.abs(signedArea(points)) >= MIN_CELLS * cellM * cellM;
   }
 }
 
 /** Those that a plate can be made of: slivers and single crumbs of cells are none. */
 function buildable(polygons: readonly Polygon[]): Polygon[] {
-  const isEnough = (points: readonly Point2[]) => Math.abs(signedArea(points)) >= LEAST_M2;
+  const isEnough = (points: readonly Point2[]) => Math.abs(signedArea(points)) >= MIN_M2;
   return polygons
     .filter(({ outer }) => isEnough(outer))
     .map(({ outer, holes }) => ({ outer, holes: holes.filter(isEnough) }));

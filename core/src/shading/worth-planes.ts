@@ -8,7 +8,7 @@ const CELL_M = 0.1;
 /** How far a plane that was drawn may lie from running along the facade: the sine of the angle. */
 const ALONG = 0.01;
 /** Planes reach at most so far, metres. */
-const MOST_M = 20;
+const MAX_M = 20;
 
 type Drawn = Extract<Target, { kind: 'plane' }>;
 
@@ -58,8 +58,7 @@ export function planeDrawn(
     cellM: CELL_M,
   };
   const { aboveM, offM, sideM, outM } = plane;
-  const fits =
-    offM >= -1e-6 && Math.abs(aboveM) <= MOST_M && Math.max(offM, sideM, outM) <= MOST_M && outM > 0;
+  const fits = offM >= -1e-6 && Math.abs(aboveM) <= MAX_M && Math.max(offM, sideM, outM) <= MAX_M && outM > 0;
   return fits ? { ...plane, offM: Math.max(0, offM) } : null;
 }
 

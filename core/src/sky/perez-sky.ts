@@ -43,7 +43,7 @@ const COEFFICIENTS: readonly (readonly number[])[] = [
 ];
 
 /** Least cosine of a point's zenith angle: with b above 0 the formula has no bound at the horizon. */
-const LEAST_COSINE = 0.00436;
+const MIN_COSINE = 0.00436;
 
 /** What the sky of an hour is made of. */
 export interface PerezHour {
@@ -94,7 +94,7 @@ export function perezFive(hour: PerezHour): PerezFive {
 
 /** How bright the sky of an hour is at a height above the horizon: 1 + a exp(b / cos ζ). @param sine of the altitude */
 export function gradation({ a, b }: PerezFive, sine: number): number {
-  return 1 + a * exp(b / max(LEAST_COSINE, sine));
+  return 1 + a * exp(b / max(MIN_COSINE, sine));
 }
 
 /** How bright it is at an angle to the sun (radians): 1 + c exp(d χ) + e cos² χ. @param cosine of the same angle */

@@ -19,7 +19,7 @@ export interface Part {
 }
 
 /** Cells thinner than this share of a full one are dropped. */
-const LEAST_SHARE = 1e-6;
+const MIN_SHARE = 1e-6;
 
 /**
  * Visits the cells of a square grid, laid from the lower left corner of an outline's box, that have something of it, row by
@@ -42,7 +42,7 @@ export function visitCells(
     to: number,
     each: (part: Part, at: number) => void,
   ) => {
-    if (part.outer.length < 3 || Math.abs(signedArea(part.outer)) < LEAST_SHARE * full) return;
+    if (part.outer.length < 3 || Math.abs(signedArea(part.outer)) < MIN_SHARE * full) return;
     if (to - from === 1) {
       each(part, from);
       return;
@@ -60,7 +60,7 @@ export function visitCells(
   halved({ outer: outline, holes: [...holes] }, 1, 0, lines(maxY - minY), (strip, row) =>
     halved(strip, 0, 0, lines(maxX - minX), (part, column) => {
       const areaM2 = areaWithHoles(part);
-      if (areaM2 < LEAST_SHARE * full) return;
+      if (areaM2 < MIN_SHARE * full) return;
       visit({
         column,
         row,

@@ -18,7 +18,7 @@ export interface Strip extends Reflecting {
 /** How far from a surface a ray goes on, metres. */
 export const OFF_M = 1e-4;
 /** Points of a grid after which it is not laid any further: it is refused then. */
-const MOST_POINTS = 20_000;
+const MAX_POINTS = 20_000;
 
 export const mirrored = (d: Point3, n: Point3): Point3 => plus(d, n, -2 * dot(d, n));
 
@@ -89,7 +89,7 @@ export function gridIn(outline: readonly Point2[], spacingM: number): { at: Poin
   const [w, h] = [Math.max(...xs) - x0, Math.max(...ys) - y0];
   const [n, m] = [w, h].map((length) => Math.max(1, Math.round(length / spacingM))) as [number, number];
   const found: { at: Point2; areaM2: number }[] = [];
-  for (let i = 0; i < n * m && found.length <= MOST_POINTS; i++) {
+  for (let i = 0; i < n * m && found.length <= MAX_POINTS; i++) {
     const at: Point2 = [x0 + ((i % n) + 0.5) * (w / n), y0 + (Math.floor(i / n) + 0.5) * (h / m)];
     if (contains(outline, at)) found.push({ at, areaM2: (w / n) * (h / m) });
   }

@@ -62,7 +62,7 @@ export function blankMask(sensors: number, words: number): KeptMask {
 }
 
 /** Sets of other directions that are looked through for those that are asked for. */
-const MOST_OTHERS = 24;
+const MAX_OTHERS = 24;
 
 type Kept = KeptMask | KeptShares;
 
@@ -95,7 +95,7 @@ export class MemoryMasks implements MaskStore {
     for (const { of, what } of [...this.kept.values()].reverse()) {
       if (of.place !== place || of.key === key || !is(what)) continue;
       found.push({ vectors: of.vectors, kept: what });
-      if (found.length === MOST_OTHERS) break;
+      if (found.length === MAX_OTHERS) break;
     }
     return found;
   }

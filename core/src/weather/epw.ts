@@ -23,7 +23,7 @@ const COLUMNS: Record<WeatherField, { column: number; missing: number; min: numb
 const HEADER_LINES = 8;
 const FIELDS = 35;
 /** Files of older programs leave out the last ones, which are not read. */
-const LEAST_FIELDS = 32;
+const MIN_FIELDS = 32;
 /** Bytes beyond which no year of hours is. */
 const MAX_BYTES = 20_000_000;
 /** At and below this, a number stands for a missing one whatever the field: −999 and the like. */
@@ -44,7 +44,7 @@ export function readEpw(bytes: Uint8Array): WeatherYear {
   requireYearOfHours(records.length);
   const year = blankWeather(records.length, place);
   const fields = records[0]!.text.split(',').length;
-  if (fields < LEAST_FIELDS || fields > FIELDS) throw wrongFields(records[0]!.line, fields);
+  if (fields < MIN_FIELDS || fields > FIELDS) throw wrongFields(records[0]!.line, fields);
   const tally = new Tally();
   records.forEach(({ text, line }, i) => {
     const parts = text.split(',');

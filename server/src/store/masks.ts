@@ -14,7 +14,7 @@ export async function keptMask(db: Database, key: string): Promise<Buffer | 'let
 }
 
 /** Masks of a place that are looked through for directions. */
-const MOST_OTHERS = 12;
+const MAX_OTHERS = 12;
 
 /** What is kept of the same obstacles and sensors in other directions, the last used first. */
 export async function masksOfPlace(
@@ -23,7 +23,7 @@ export async function masksOfPlace(
 ): Promise<{ key: string; vectors: Float64Array }[]> {
   const { rows } = await db.query<{ key: string; vectors: Buffer }>(
     'SELECT key, vectors FROM masks WHERE place = $1 AND bytes IS NOT NULL ORDER BY used_at DESC, key LIMIT $2',
-    [place, MOST_OTHERS],
+    [place, MAX_OTHERS],
   );
   return rows.map(({ key, vectors }) => ({
     key,

@@ -17,7 +17,7 @@ export interface Lens {
 /** How much more than its focus a view shows, each way. */
 const MARGIN = 1.06;
 /** The least that a view shows, metres. */
-const LEAST_M = 10;
+const MIN_M = 10;
 
 /**
  * How points are framed so that all of them are seen, as large as they go and in the middle: what the eye looks at, how
@@ -52,13 +52,13 @@ export function framePoints(
   }
   const [width, height] = [(toRight + toLeft) / 2, (upwards + downwards) / 2];
   const depth = (near + far) / 2;
-  const eye = projection === 'parallel' ? near + LEAST_M : Math.max(width / acrossT, height / uprightT);
+  const eye = projection === 'parallel' ? near + MIN_M : Math.max(width / acrossT, height / uprightT);
   return {
     lookAt: new Vector3()
       .addScaledVector(right, (toRight - toLeft) / 2)
       .addScaledVector(above, (upwards - downwards) / 2)
       .addScaledVector(way, depth),
-    distance: Math.max(eye, near + LEAST_M) - depth,
-    heightM: Math.max(LEAST_M, (2 * height * MARGIN) / free, (2 * width * MARGIN) / aspect),
+    distance: Math.max(eye, near + MIN_M) - depth,
+    heightM: Math.max(MIN_M, (2 * height * MARGIN) / free, (2 * width * MARGIN) / aspect),
   };
 }

@@ -169,7 +169,7 @@ export class PaneView extends PaneEye {
 }
 
 /** Least extent of what is framed, metres: a single window is seen with what is round it. */
-const LEAST_EXTENT_M = 14;
+const MIN_EXTENT_M = 14;
 
 /** Places, and where they are few and close together, some room round them. */
 function withRoom(positions: Float64Array): Float64Array {
@@ -182,8 +182,8 @@ function withRoom(positions: Float64Array): Float64Array {
     high[i % 3] = Math.max(high[i % 3]!, value);
   });
   const middle = low.map((value, k) => (value + high[k]!) / 2);
-  const half = LEAST_EXTENT_M / 2;
-  if (low.some((value, k) => high[k]! - value >= LEAST_EXTENT_M)) return positions;
+  const half = MIN_EXTENT_M / 2;
+  if (low.some((value, k) => high[k]! - value >= MIN_EXTENT_M)) return positions;
   const round = [0, 1].flatMap((axis) =>
     [-half, half].flatMap((way) => middle.map((value, k) => (k === axis ? value + way : value))),
   );

@@ -28,7 +28,7 @@ import { drawOptions, type PictureWish, useOptionPictures } from './option-pictu
 import { type ComparedCell, comparedStudies, isAgainstToday } from './use-compared';
 
 /** Moments or studies of a wall at most; its pictures on screen and as they are saved, pixels. */
-const MOST_COLUMNS = 8;
+const MAX_COLUMNS = 8;
 const SMALL = { width: 300, height: 190 };
 const LARGE = { width: 900, height: 570 };
 const STUDIES = 'studies';
@@ -51,7 +51,7 @@ export function OptionWall({ cells }: { cells: Cells }) {
   const [along, setAlong] = useState('noon');
   const { date, minutes } = useView();
   const options = chosenOptions(project);
-  const studies = comparedStudies(project).slice(0, MOST_COLUMNS);
+  const studies = comparedStudies(project).slice(0, MAX_COLUMNS);
   const columns =
     along === STUDIES
       ? studies.map((study) => studyColumn(project, study, options, cells, { date, minutes }))
@@ -106,7 +106,7 @@ export function OptionWall({ cells }: { cells: Cells }) {
 
 function momentsAlong({ momentSets, site }: Project, along: string): { date: string; minutes: number }[] {
   const chosen = momentSets.find(({ id }) => id === along);
-  if (chosen) return momentsOf(chosen, site).slice(0, MOST_COLUMNS);
+  if (chosen) return momentsOf(chosen, site).slice(0, MAX_COLUMNS);
   return SEASON_MARKS.slice(0, 3).map((mark) => ({
     date: clockAt(seasons(site.year)[mark], site.place.zone).date,
     minutes: 720,

@@ -186,7 +186,7 @@ function contourSegments({ contours }: EnvelopeFound, theme: 'light' | 'dark'): 
 }
 
 /** Contours shorter than this have no label, metres; and labels stand so far apart. */
-const LEAST_LABELLED_M = 3;
+const MIN_LABELLED_M = 3;
 
 function contourLabels(
   { contours }: EnvelopeFound,
@@ -198,7 +198,7 @@ function contourLabels(
     let length = 0;
     for (let i = 1; i < points.length; i++)
       length += Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1]);
-    if (length < LEAST_LABELLED_M) return [];
+    if (length < MIN_LABELLED_M) return [];
     // Labels of lines that follow one another stand aside of each other.
     const [x, y] = points[Math.floor((points.length * (1 + (k % 3))) / 4)]!;
     return [

@@ -23,7 +23,7 @@ export interface SheetAsked {
 }
 
 /** Longest side of a sheet, and widest of a picture on it, pixels. */
-const MOST_SIDE_PX = 8192;
+const MAX_SIDE_PX = 8192;
 const CELL_PX = 640;
 
 /** How large a sheet is, the pictures on it, and what stands round them; letters grow with the pictures. */
@@ -36,8 +36,8 @@ export function sheetLayout({ rows, columns, picture }: SheetAsked) {
       number,
       number,
     ];
-    const across = (MOST_SIDE_PX - margin * 2 - side) / columns.length - gap;
-    const down = ((MOST_SIDE_PX - margin * 2 - head) / rows.length - gap) / aspect;
+    const across = (MAX_SIDE_PX - margin * 2 - side) / columns.length - gap;
+    const down = ((MAX_SIDE_PX - margin * 2 - head) / rows.length - gap) / aspect;
     const width = Math.max(8, Math.floor(Math.min(CELL_PX, picture.width, across, down)));
     return {
       scale,

@@ -13,7 +13,7 @@ export interface FilmMoment {
   minutes: number;
 }
 
-export const MOST_FRAMES = 2000;
+export const MAX_FRAMES = 2000;
 /** A view of a film: at the moment of each frame, or pinned to its own. */
 export type FilmView = PictureView & { isPinned: boolean };
 
@@ -23,8 +23,8 @@ export function viewAt(view: FilmView, moment: FilmMoment): PictureView {
 }
 
 /** Pixels of all frames together. */
-const MOST_PIXELS: Record<FilmKind, number> = { gif: 1.2e9, webm: 8e9, mp4: 8e9 };
-export const MOST_FILM_SIDE = 3840;
+const MAX_PIXELS: Record<FilmKind, number> = { gif: 1.2e9, webm: 8e9, mp4: 8e9 };
+export const MAX_FILM_SIDE = 3840;
 /** Frames per second that every kind of film keeps to the hundredth of a second. */
 export const FRAME_RATES = [1, 2, 4, 5, 10, 20, 25, 50] as const;
 
@@ -32,14 +32,14 @@ const frames = (n: number) => Math.floor(n).toLocaleString('en');
 
 /** Frames that a film of a size may have. */
 export function mostFrames(kind: FilmKind, width: number, height: number): number {
-  return Math.max(1, Math.min(MOST_FRAMES, Math.floor(MOST_PIXELS[kind] / (width * height))));
+  return Math.max(1, Math.min(MAX_FRAMES, Math.floor(MAX_PIXELS[kind] / (width * height))));
 }
 
 /**
  * The moments of a film, one a frame: of a day from sunrise to sunset, or at one time of the clock through a season. Throws
  * InputError `film` where there are none, or more than `most`.
  */
-export function filmMoments(course: FilmCourse, site: Site, most = MOST_FRAMES): FilmMoment[] {
+export function filmMoments(course: FilmCourse, site: Site, most = MAX_FRAMES): FilmMoment[] {
   return course.kind === 'day' ? dayMoments(course, site, most) : seasonMoments(course, most);
 }
 
@@ -80,8 +80,7 @@ function seasonMoments(
 
 /** A sentence where a film cannot have this size. */
 export function wrongFilmSize(kind: FilmKind, width: number, height: number): string | null {
-  if (Math.max(width, height) > MOST_FILM_SIDE)
-    return `A side of a film has at most ${MOST_FILM_SIDE} pixels.`;
+  if (Math.max(width, height) > MAX_FILM_SIDE) return `A side of a film has at most ${MAX_FILM_SIDE} pixels.`;
   if (kind !== 'gif' && (width % 2 || height % 2))
     return 'Width and height of a WebM or MP4 film are even numbers.';
   return null;

@@ -49,7 +49,7 @@ type StillCamera = PerspectiveCamera | OrthographicCamera;
 type Canvas = OffscreenCanvas;
 
 /** Pictures narrower than this have no legend, pixels. */
-const LEAST_WITH_LEGEND_PX = 400;
+const MIN_WITH_LEGEND_PX = 400;
 
 /** Pixels of a side that are drawn at once; larger pictures are put together. */
 const TILE_PX = 2048;
@@ -130,7 +130,7 @@ export class Painter {
       this.drawTiles(context, staged, area);
       paintLabels(context, staged, area, scale);
       // A legend in a very small picture would hide what it is about.
-      if (view.result && area.width >= LEAST_WITH_LEGEND_PX)
+      if (view.result && area.width >= MIN_WITH_LEGEND_PX)
         paintMarks(context, legendMarks(view), area.x + 14 * scale, area.y + 14 * scale, scale);
       if (view.title)
         paintMarks(

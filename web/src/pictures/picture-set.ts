@@ -13,7 +13,7 @@ export interface SetPicture {
 }
 
 /** Pictures that a set may have; above `ASK_FROM` it is asked about first. */
-export const MOST_IN_SET = 2000;
+export const MAX_IN_SET = 2000;
 export const ASK_FROM = 60;
 
 type View = Pick<Viewpoint, 'name' | 'camera' | 'drawing' | 'hidden'>;

@@ -49,15 +49,15 @@ export interface PictureStyle {
 export const WHOLE = { x: 0, y: 0, width: 1, height: 1 } as const;
 
 /** Pixels that a side of a picture may have. */
-export const LEAST_SIDE = 64;
-export const MOST_SIDE = 8192;
+export const MIN_SIDE = 64;
+export const MAX_SIDE = 8192;
 
 /** A sentence where a size cannot be had. */
 export function wrongSize(width: number, height: number): string | null {
-  const isFine = (n: number) => Number.isInteger(n) && n >= LEAST_SIDE && n <= MOST_SIDE;
+  const isFine = (n: number) => Number.isInteger(n) && n >= MIN_SIDE && n <= MAX_SIDE;
   return isFine(width) && isFine(height)
     ? null
-    : `A side of a picture has ${LEAST_SIDE} to ${MOST_SIDE} pixels, a whole number.`;
+    : `A side of a picture has ${MIN_SIDE} to ${MAX_SIDE} pixels, a whole number.`;
 }
 
 /** A part of a file name: letters and figures of any script, the rest as single hyphens. */

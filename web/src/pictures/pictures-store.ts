@@ -220,11 +220,11 @@ export async function makeSet(
 }
 
 /** Bytes that a zip may have without extensions of its format. */
-const MOST_ZIP_BYTES = 4e9;
+const MAX_ZIP_BYTES = 4e9;
 
 /** The pictures of a set as one zip, put together one picture at a time. */
 export async function saveZip({ pictures }: MadeSet): Promise<void> {
-  if (pictures.reduce((sum, { picture }) => sum + picture.size, 0) > MOST_ZIP_BYTES) {
+  if (pictures.reduce((sum, { picture }) => sum + picture.size, 0) > MAX_ZIP_BYTES) {
     notify('These pictures are more than 4 GB, too much for one zip; make the set in parts.', true);
     return;
   }

@@ -7,7 +7,7 @@ import { useStage } from '../app/use-stage';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import type { PictureStyle } from './picture';
-import { ASK_FROM, MOST_IN_SET, pictureSet, type SheetAlong } from './picture-set';
+import { ASK_FROM, MAX_IN_SET, pictureSet, type SheetAlong } from './picture-set';
 import { makeSet, pictureSpeed, saveSheet, saveZip, usePictures } from './pictures-store';
 import { focusedViews } from './views-now';
 
@@ -76,7 +76,7 @@ export function SetFields({ style }: { style: PictureStyle }) {
   const count = wrong ? 0 : moments.length * chosenOptions.length * chosenViews;
   const speed = pictureSpeed();
   const seconds = speed === null ? null : (speed * count * style.width * style.height) / 1e6;
-  const tooMany = count > MOST_IN_SET;
+  const tooMany = count > MAX_IN_SET;
   const mustAsk = count >= ASK_FROM && !isSure;
 
   const begin = () => {
@@ -120,7 +120,7 @@ export function SetFields({ style }: { style: PictureStyle }) {
         {wrong ??
           `${moments.length} × ${chosenOptions.length} × ${chosenViews} = ${count.toLocaleString('en')} pictures` +
             (tooMany
-              ? `, more than ${MOST_IN_SET.toLocaleString('en')}; take fewer at once.`
+              ? `, more than ${MAX_IN_SET.toLocaleString('en')}; take fewer at once.`
               : seconds === null
                 ? '; how long it takes is known after the first.'
                 : `, about ${durationInWords(seconds)}.`)}

@@ -31,7 +31,7 @@ export type ImportStep =
   | { kind: 'sending' };
 
 /** A page is slower than the command line: reading may take so much more of its time, and at least this. */
-const LEAST_S = 30;
+const MIN_S = 30;
 const TIMES = 2;
 
 type Reader = ReturnType<typeof openReader>;
@@ -103,7 +103,7 @@ export function useImport(onClose: () => void) {
     const opened = openReader();
     reader.current = opened;
     const bytes = new Uint8Array(await file.arrayBuffer());
-    const seconds = LEAST_S + readingSeconds(bytes) * TIMES;
+    const seconds = MIN_S + readingSeconds(bytes) * TIMES;
     limit.current = window.setTimeout(() => refuse(`“${file.name}”: ${tooSlow(seconds)}.`), seconds * 1000);
     const answer = await opened.remote.readModel(
       bytes,

@@ -30,7 +30,7 @@ export type Arrangement = 'one' | 'beside' | 'above' | 'four' | 'sheet';
 const PANE_COUNT = { one: 1, beside: 2, above: 2, four: 4 } as const;
 
 /** Plans that a sheet may have. */
-export const MOST_PLANS = 16;
+export const MAX_PLANS = 16;
 
 /** How many panes the board has. */
 export function paneCount({ arrangement, sheet }: Pick<Panes, 'arrangement' | 'sheet'>): number {
@@ -210,7 +210,7 @@ export function recallPanes(
     // What cannot be read is as if nothing was kept.
   }
   const { arrangement, sheet, panes, dividers, tied } = { ...plain, ...kept };
-  const isSheet = Array.isArray(sheet) && sheet.length > 0 && sheet.length <= MOST_PLANS;
+  const isSheet = Array.isArray(sheet) && sheet.length > 0 && sheet.length <= MAX_PLANS;
   const count =
     arrangement === 'sheet' ? (isSheet ? sheet.length : Infinity) : (PANE_COUNT[arrangement] ?? Infinity);
   const isWhole =

@@ -7,7 +7,7 @@ import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, viewTrouble, WIDE_FOV_DEG } fro
 import { useScene } from '../board/use-scene';
 import { showOnlyChosen } from '../board/isolate';
 import { showCamera, viewOf } from '../board/pane-registry';
-import { arrangeSheet, changeDrawing, MOST_PLANS, useFocusedPane } from '../state/panes-store';
+import { arrangeSheet, changeDrawing, MAX_PLANS, useFocusedPane } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
@@ -149,7 +149,7 @@ function LevelFields({ camera }: { camera: CameraOf<'level'> }) {
         }
         onClick={() => {
           const plans = floors
-            .slice(0, MOST_PLANS)
+            .slice(0, MAX_PLANS)
             .map(({ name, floorM }) => ({ name, camera: { ...camera, floorM } }));
           arrangeSheet(plans);
           plans.forEach((plan, id) => viewOf(id)?.restoreCamera(plan.camera));

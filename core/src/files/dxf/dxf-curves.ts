@@ -3,7 +3,7 @@ import type { Point2, Point3 } from '../../geometry';
 /** Straight pieces for a full circle. */
 export const CIRCLE = 32;
 /** Pieces of one curve at the most. */
-const MOST_PIECES = 512;
+const MAX_PIECES = 512;
 
 /** Places along an arc of an ellipse, from one parameter to another, both among them; radians. */
 export function ellipsePoints(
@@ -14,7 +14,7 @@ export function ellipsePoints(
   to: number,
 ): Point3[] {
   const turn = to - from;
-  const pieces = Math.min(MOST_PIECES, Math.max(2, Math.ceil((Math.abs(turn) / (2 * Math.PI)) * CIRCLE)));
+  const pieces = Math.min(MAX_PIECES, Math.max(2, Math.ceil((Math.abs(turn) / (2 * Math.PI)) * CIRCLE)));
   return Array.from({ length: pieces + 1 }, (_, i): Point3 => {
     const [c, s] = [Math.cos(from + (turn * i) / pieces), Math.sin(from + (turn * i) / pieces)];
     return [0, 1, 2].map((k) => centre[k]! + major[k]! * c + minor[k]! * s) as unknown as Point3;
@@ -61,7 +61,7 @@ export function splinePoints({ degree, knots, control, weights }: Spline): Point
   if (!knots.every((k, i) => Number.isFinite(k) && (i === 0 || k >= knots[i - 1]!))) return null;
   const [from, to] = [knots[degree]!, knots[n]!];
   if (!(to > from)) return null;
-  const pieces = Math.min(MOST_PIECES, (n - degree) * 16);
+  const pieces = Math.min(MAX_PIECES, (n - degree) * 16);
   const homogeneous = control.map((p, i) => {
     const w = weights[i] ?? 1;
     return [p[0] * w, p[1] * w, p[2] * w, w];

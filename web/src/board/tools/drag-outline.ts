@@ -15,7 +15,7 @@ const REACH_PX = 11;
 const EDGE_PX = 6;
 /** Corners and setbacks go by steps of this, metres. */
 const STEP_M = 0.25;
-const MOST_M = 200;
+const MAX_M = 200;
 
 /** Drags corners of what may be built on and of areas that keep their sun, and edges inwards: their setbacks. */
 export function dragOutline(host: ToolHost): Required<Pick<BoardTool, 'down' | 'drag' | 'up'>> & {
@@ -77,7 +77,7 @@ export function dragOutline(host: ToolHost): Required<Pick<BoardTool, 'down' | '
       // To the left of an edge of a ring that runs anticlockwise lies its inside.
       const way = signedArea(ring) < 0 ? -1 : 1;
       const inM = way * (along[0] * (p[1] - a[1]) - along[1] * (p[0] - a[0]));
-      const setbackM = Math.max(0, Math.min(MOST_M, Math.round(inM / STEP_M) * STEP_M));
+      const setbackM = Math.max(0, Math.min(MAX_M, Math.round(inM / STEP_M) * STEP_M));
       const setbacksM = held.setbacksM.map((d, i) => (i === index ? setbackM : d));
       const refused = edit(
         `set an edge of ${envelope.name} back`,
