@@ -1,28 +1,11 @@
-import { changeDevice, type Device, instantOf, type Option, DEVICE_KINDS } from '@dial-shade/core';
+import { changeDevice, type Device, type Option } from '@dial-shade/core';
 import { Ruler } from 'lucide-react';
-import { useState } from 'react';
 import { CheckField, ChoiceField, LengthField, NumberField, Section } from '../app/fields';
-import { useMeshes } from '../state/mesh-cache';
-import { notify } from '../state/notice-store';
-import { currentProject, edit, useDocument } from '../state/project-store';
-import { useMoment, useView } from '../state/view-store';
-import { computeAside } from '../workers/compute';
-import type { Against } from '../workers/size-work';
+import { edit, useDocument } from '../state/project-store';
 import { useGlass } from './glass-store';
-import {
-  Answer,
-  AnswerInRoom,
-  type Found,
-  type FoundInRoom,
-  type Goal,
-  makeOf,
-  nameOf,
-  type Sizes,
-} from './size-answer';
+import { Answer, AnswerInRoom, makeOf, type Sizes } from './size-answer';
 import { SizeTable } from './size-table';
-
-/** Minutes between the moments of an afternoon that a device is sized for. */
-const STEP = 20;
+import { type Sizing, useSizing } from './use-sizing';
 
 /** The smallest device that keeps so much of the glass in shade. */
 export function SizeSection({
@@ -34,86 +17,11 @@ export function SizeSection({
   schemeId: string;
   device: Device;
 }) {
-  const { hourSets, site } = useDocument();
-  const date = useView((view) => view.date);
-  const atMs = useMoment();
+  const { zone } = useDocument().site.place;
   const { chosen, now } = useGlass();
-  const choices = DEVICE_KINDS[device.make.kind].free;
-  const [number, setNumber] = useState(choices[0]!.number);
-  const [second, setSecond] = useState('');
-  const [against, setAgainst] = useState('now');
-  const [hours, setHours] = useState({ from: 13, to: 17 });
-  const [goal, setGoal] = useState(95);
-  const [each, setEach] = useState(true);
-  const [of, setOf] = useState<Goal>('glass');
-  const [deepest, setDeepest] = useState(1.5);
-  const [atMost, setAtMost] = useState(100);
-  const [found, setFound] = useState<Found | null>(null);
-  const [inRoom, setInRoom] = useState<FoundInRoom | null>(null);
-  const [isAtWork, setAtWork] = useState(false);
-  // Energy is of a set of hours.
-  const isSet = against !== 'now' && against !== 'day';
-  const goalOf = of === 'kWh' && !isSet ? 'glass' : of;
-  const isOfGlass = goalOf === 'glass' || goalOf === 'kWh';
-  const free = choices.find((one) => one.number === number) ?? choices[0]!;
-  const also = choices.find((one) => one.number === second && one !== free) ?? null;
-  const row = now.find(({ key }) => key === chosen);
-  const { zone } = site.place;
-  const wish = (): Against => {
-    if (against === 'now') return { by: 'moments', moments: [atMs] };
-    if (against !== 'day') return { by: 'set', id: against };
-    const moments = [];
-    for (let minutes = hours.from * 60; minutes <= hours.to * 60; minutes += STEP)
-      moments.push(instantOf(date, minutes, zone));
-    return { by: 'moments', moments };
-  };
-  const findForRoom = async () => {
-    setAtWork(true);
-    try {
-      const answer = await computeAside(currentProject(), useMeshes.getState().meshes).sizedForRoom(
-        option.id,
-        chosen!,
-        device,
-        wish(),
-        { ...free, second: also },
-        of === 'furniture' ? { by: 'furniture' } : { by: 'depth', atMostM: deepest },
-      );
-      if ('refused' in answer) notify(answer.refused, true);
-      else setInRoom({ ...answer, number: free.number, also, what: nameOf(free, also), deepest, of });
-    } finally {
-      setAtWork(false);
-    }
-  };
-  const find = async () => {
-    setAtWork(true);
-    try {
-      const worker = computeAside(currentProject(), useMeshes.getState().meshes);
-      const { from, to } = free;
-      const size = { number: free.number, from, to, goal: goal / 100, each, second: also };
-      const limit = goalOf === 'kWh' ? atMost : null;
-      const answer = await worker.sizedAt(option.id, chosen!, device, wish(), size, limit);
-      if ('refused' in answer) {
-        notify(answer.refused, true);
-        return;
-      }
-      const said: Found = {
-        ...answer,
-        number: free.number,
-        also,
-        what: nameOf(free, also),
-        goal: goalOf === 'kWh' ? null : goal,
-        each: goalOf === 'glass' && each && answer.moments > 1,
-        sets: [],
-      };
-      setFound(said);
-      setAtWork(false);
-      // What it lets in of the hours that are named takes longer than the size: it comes after.
-      const sets = await worker.beamLetIn(option.id, chosen!, device, makeOf(device.make, said));
-      if (!('refused' in sets)) setFound((now) => (now === said ? { ...said, sets } : now));
-    } finally {
-      setAtWork(false);
-    }
-  };
+  const sizing = useSizing(option.id, device);
+  const { wish, free, goalOf, isOfGlass, against, isAtWork, found, inRoom } = sizing;
+  const isThere = now.some(({ key }) => key === chosen);
   const hang = (sizes: Sizes) =>
     edit(
       `size ${device.name}`,
@@ -121,14 +29,47 @@ export function SizeSection({
     );
   return (
     <Section title="Size for" name="size">
+      <FreeFields sizing={sizing} />
+      <UnwantedFields sizing={sizing} />
+      <GoalFields sizing={sizing} />
+      <button
+        className="btn btn-quiet mb-2"
+        disabled={isAtWork || !isThere}
+        onClick={() => void sizing.find()}
+      >
+        <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
+      </button>
+      {isOfGlass && found && <Answer found={found} zone={zone} hang={() => hang(found)} />}
+      {!isOfGlass && inRoom && <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom)} />}
+      {goalOf === 'glass' && (
+        <SizeTable
+          option={option}
+          schemeId={schemeId}
+          device={device}
+          size={{
+            number: free.number,
+            from: free.from,
+            to: free.to,
+            goal: wish.goal / 100,
+            each: wish.each,
+          }}
+          against={against}
+          disabled={!isThere}
+        />
+      )}
+    </Section>
+  );
+}
+
+/** Which numbers of the device are free. */
+function FreeFields({ sizing: { choices, free, also, change } }: { sizing: Sizing }) {
+  return (
+    <>
       <ChoiceField
         label="Free is"
         value={free.number}
         choices={choices.map(({ number: value, name }) => ({ value, name }))}
-        commit={(value) => {
-          setNumber(value);
-          setFound(null);
-        }}
+        commit={(number) => change({ number })}
       />
       {choices.length > 1 && (
         <ChoiceField
@@ -140,43 +81,57 @@ export function SizeSection({
               .filter((one) => one !== free)
               .map(({ number: value, name }) => ({ value, name: `${name}: least of it all` })),
           ]}
-          commit={(value) => {
-            setSecond(value);
-            setFound(null);
-            setInRoom(null);
-          }}
+          commit={(second) => change({ second })}
         />
       )}
+    </>
+  );
+}
+
+/** Which sun is unwanted. */
+function UnwantedFields({ sizing: { wish, change } }: { sizing: Sizing }) {
+  const { hourSets } = useDocument();
+  const { hours } = wish;
+  return (
+    <>
       <ChoiceField
         label="Unwanted"
-        value={against}
+        value={wish.against}
         choices={[
           { value: 'now', name: 'the sun at the moment' },
           { value: 'day', name: 'the sun of hours on this day' },
           ...hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` })),
         ]}
-        commit={setAgainst}
+        commit={(against) => change({ against })}
       />
-      {against === 'day' && (
+      {wish.against === 'day' && (
         <div className="pair even">
           <NumberField
             label="From"
             unit="h"
             value={hours.from}
-            commit={(from) => hourOf(from, (value) => setHours({ ...hours, from: value }))}
+            commit={(value) => hourOf(value, (from) => change({ hours: { ...hours, from } }))}
           />
           <NumberField
             label="To"
             unit="h"
             value={hours.to}
-            commit={(to) =>
-              to <= hours.from
+            commit={(value) =>
+              value <= hours.from
                 ? `It must be after ${hours.from} h.`
-                : hourOf(to, (value) => setHours({ ...hours, to: value }))
+                : hourOf(value, (to) => change({ hours: { ...hours, to } }))
             }
           />
         </div>
       )}
+    </>
+  );
+}
+
+/** What the device is to come to. */
+function GoalFields({ sizing: { wish, change, goalOf, isSet } }: { sizing: Sizing }) {
+  return (
+    <>
       <ChoiceField
         label="Goal"
         value={goalOf}
@@ -186,15 +141,15 @@ export function SizeSection({
           { value: 'depth', name: 'no sun deeper in the room than' },
           { value: 'furniture', name: 'no sun on its furniture' },
         ]}
-        commit={setOf}
+        commit={(of) => change({ of })}
       />
-      {of === 'depth' && (
+      {goalOf === 'depth' && (
         <LengthField
           label="At most"
-          value={deepest}
-          commit={(value) => {
-            if (!(value >= 0 && value <= 50)) return 'From 0 to 50 m behind the facade.';
-            setDeepest(value);
+          value={wish.deepestM}
+          commit={(deepestM) => {
+            if (!(deepestM >= 0 && deepestM <= 50)) return 'From 0 to 50 m behind the facade.';
+            change({ deepestM });
             return null;
           }}
         />
@@ -203,10 +158,10 @@ export function SizeSection({
         <NumberField
           label="At most"
           unit="kWh"
-          value={atMost}
-          commit={(value) => {
-            if (!(value >= 0 && value <= 1e6)) return 'Some kWh of these hours, from 0 up.';
-            setAtMost(value);
+          value={wish.atMostKWh}
+          commit={(atMostKWh) => {
+            if (!(atMostKWh >= 0 && atMostKWh <= 1e6)) return 'Some kWh of these hours, from 0 up.';
+            change({ atMostKWh });
             return null;
           }}
         />
@@ -215,37 +170,22 @@ export function SizeSection({
         <NumberField
           label="In shade, at least"
           unit="%"
-          value={goal}
-          commit={(value) => {
-            if (!(value > 0 && value <= 100)) return 'A share of the glass above 0 and up to 100 %.';
-            setGoal(value);
+          value={wish.goal}
+          commit={(goal) => {
+            if (!(goal > 0 && goal <= 100)) return 'A share of the glass above 0 and up to 100 %.';
+            change({ goal });
             return null;
           }}
         />
       )}
-      {goalOf === 'glass' && against !== 'now' && (
-        <CheckField label="At each moment, not only over all" checked={each} change={setEach} />
-      )}
-      <button
-        className="btn btn-quiet mb-2"
-        disabled={isAtWork || !row}
-        onClick={() => void (isOfGlass ? find() : findForRoom())}
-      >
-        <Ruler size={13} /> {isAtWork ? 'Sizing' : 'Find the size'}
-      </button>
-      {isOfGlass && found && <Answer found={found} zone={zone} hang={() => hang(found)} />}
-      {!isOfGlass && inRoom && <AnswerInRoom found={inRoom} zone={zone} hang={() => hang(inRoom)} />}
-      {goalOf === 'glass' && (
-        <SizeTable
-          option={option}
-          schemeId={schemeId}
-          device={device}
-          size={{ number: free.number, from: free.from, to: free.to, goal: goal / 100, each }}
-          against={wish}
-          disabled={!row}
+      {goalOf === 'glass' && wish.against !== 'now' && (
+        <CheckField
+          label="At each moment, not only over all"
+          checked={wish.each}
+          change={(each) => change({ each })}
         />
       )}
-    </Section>
+    </>
   );
 }
 

@@ -42,7 +42,6 @@ export function SweepSection({
   const { hourSets } = project;
   const meshes = useMeshes((state) => state.meshes);
   const chosen = useGlass((state) => state.chosen);
-  const { search } = useLocation();
   const { sweep, isAtWork } = useSweep();
   // A dot of another kind may hang in its place meanwhile: the sweep goes on from the kind that it began with.
   const [base, setBase] = useState(device.make);
@@ -79,104 +78,14 @@ export function SweepSection({
         parts,
       },
       device,
-      [
-        {
-          make: base,
-          ranges: free.map(({ number, from, to, values }) => ({ number, from, to, steps: values })),
-        },
-        ...beside.map((one) => {
-          const { plain, free: numbers } = DEVICE_KINDS[one];
-          const { number, from, to } = numbers[0]!;
-          return { make: plain, ranges: [{ number, from, to, steps: VALUES }] };
-        }),
-      ],
+      sweptFrom(base, free, beside),
     );
-  if (hourSets.length === 0)
-    return (
-      <Section title="Sweep" name="sweep">
-        <p className="visually-quiet m-0">
-          A sweep, and a map of where shade is worth having, go by hours of unwanted and of wanted sun.{' '}
-          <Link to={{ pathname: '../climate', search }} relative="path">
-            Name such hours
-          </Link>{' '}
-          on the Climate stage.
-        </p>
-      </Section>
-    );
-  const problem =
-    free.length === 0
-      ? 'Set at least one number free.'
-      : free.length > 3
-        ? 'At most three numbers are free at a time.'
-        : count > MAX_CANDIDATES
-          ? `${count.toLocaleString('en')} devices; ${MAX_CANDIDATES.toLocaleString('en')} are tried at most: fewer values, or fewer numbers.`
-          : free.some(({ from, to, values }) => !(to > from) || !(values >= 2) || !Number.isInteger(values))
-            ? 'Each number goes from less to more, in at least two values.'
-            : null;
+  if (hourSets.length === 0) return <WithoutHours />;
+  const problem = problemOf(free, count);
   return (
     <Section title="Sweep" name="sweep">
-      <table className="ranges" aria-label="Numbers that are free">
-        <thead>
-          <tr>
-            <th>Free</th>
-            <th>from</th>
-            <th>to</th>
-            <th>values</th>
-          </tr>
-        </thead>
-        <tbody>
-          {ranges.map(({ number, name, short, isFree, from, to, values }) => {
-            const cell = (label: string, value: number, key: 'from' | 'to' | 'values') => (
-              <td>
-                <input
-                  type="number"
-                  step="any"
-                  className="form-control form-control-sm"
-                  aria-label={`${label} of ${name}`}
-                  disabled={!isFree}
-                  defaultValue={value}
-                  onChange={(event) => change(number, { [key]: event.target.valueAsNumber })}
-                />
-              </td>
-            );
-            return (
-              <tr key={number}>
-                <th scope="row">
-                  <label>
-                    <input
-                      type="checkbox"
-                      checked={isFree}
-                      onChange={(event) => change(number, { isFree: event.target.checked })}
-                    />{' '}
-                    {short}
-                    {number.endsWith('Deg') ? ', °' : number.endsWith('M') ? ', m' : ''}
-                  </label>
-                </th>
-                {cell('Least', from, 'from')}
-                {cell('Most', to, 'to')}
-                {cell('Values', values, 'values')}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      <details className="mb-1">
-        <summary>Other kinds beside it</summary>
-        <div className="d-flex flex-wrap gap-2">
-          {BESIDE.filter((one) => one !== kind).map((one) => (
-            <label key={one}>
-              <input
-                type="checkbox"
-                checked={beside.includes(one)}
-                onChange={(event) =>
-                  setBeside(event.target.checked ? [...beside, one] : beside.filter((other) => other !== one))
-                }
-              />{' '}
-              {DEVICE_KINDS[one].name}
-            </label>
-          ))}
-        </div>
-      </details>
+      <RangesTable ranges={ranges} change={change} />
+      <KindsBeside kind={kind} beside={beside} change={setBeside} />
       <ChoiceField
         label="Kept out"
         value={against}
@@ -227,6 +136,131 @@ export function SweepSection({
         />
       )}
     </Section>
+  );
+}
+
+/** What a sweep asks for where no hours are named. */
+function WithoutHours() {
+  const { search } = useLocation();
+  return (
+    <Section title="Sweep" name="sweep">
+      <p className="visually-quiet m-0">
+        A sweep, and a map of where shade is worth having, go by hours of unwanted and of wanted sun.{' '}
+        <Link to={{ pathname: '../climate', search }} relative="path">
+          Name such hours
+        </Link>{' '}
+        on the Climate stage.
+      </p>
+    </Section>
+  );
+}
+
+/** Why a sweep over these numbers cannot be run, or null. */
+function problemOf(free: readonly Range[], count: number): string | null {
+  if (free.length === 0) return 'Set at least one number free.';
+  if (free.length > 3) return 'At most three numbers are free at a time.';
+  if (count > MAX_CANDIDATES)
+    return `${count.toLocaleString('en')} devices; ${MAX_CANDIDATES.toLocaleString('en')} are tried at most: fewer values, or fewer numbers.`;
+  const isWrong = ({ from, to, values }: Range) =>
+    !(to > from) || !(values >= 2) || !Number.isInteger(values);
+  return free.some(isWrong) ? 'Each number goes from less to more, in at least two values.' : null;
+}
+
+/** The devices that are tried: one over the numbers that are free, and others over the first of theirs. */
+function sweptFrom(make: DeviceMake, free: readonly Range[], beside: readonly DeviceMake['kind'][]) {
+  const own = free.map(({ number, from, to, values }) => ({ number, from, to, steps: values }));
+  const others = beside.map((kind) => {
+    const { plain, free: numbers } = DEVICE_KINDS[kind];
+    const { number, from, to } = numbers[0]!;
+    return { make: plain, ranges: [{ number, from, to, steps: VALUES }] };
+  });
+  return [{ make, ranges: own }, ...others];
+}
+
+/** The numbers of a device: which are free, from what to what, in how many values. */
+function RangesTable({
+  ranges,
+  change,
+}: {
+  ranges: readonly Range[];
+  change: (number: string, fields: Partial<Range>) => void;
+}) {
+  return (
+    <table className="ranges" aria-label="Numbers that are free">
+      <thead>
+        <tr>
+          <th>Free</th>
+          <th>from</th>
+          <th>to</th>
+          <th>values</th>
+        </tr>
+      </thead>
+      <tbody>
+        {ranges.map(({ number, name, short, isFree, from, to, values }) => {
+          const cell = (label: string, value: number, key: 'from' | 'to' | 'values') => (
+            <td>
+              <input
+                type="number"
+                step="any"
+                className="form-control form-control-sm"
+                aria-label={`${label} of ${name}`}
+                disabled={!isFree}
+                defaultValue={value}
+                onChange={(event) => change(number, { [key]: event.target.valueAsNumber })}
+              />
+            </td>
+          );
+          return (
+            <tr key={number}>
+              <th scope="row">
+                <label>
+                  <input
+                    type="checkbox"
+                    checked={isFree}
+                    onChange={(event) => change(number, { isFree: event.target.checked })}
+                  />{' '}
+                  {short}
+                  {number.endsWith('Deg') ? ', °' : number.endsWith('M') ? ', m' : ''}
+                </label>
+              </th>
+              {cell('Least', from, 'from')}
+              {cell('Most', to, 'to')}
+              {cell('Values', values, 'values')}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function KindsBeside({
+  kind,
+  beside,
+  change,
+}: {
+  kind: DeviceMake['kind'];
+  beside: readonly DeviceMake['kind'][];
+  change: (beside: readonly DeviceMake['kind'][]) => void;
+}) {
+  return (
+    <details className="mb-1">
+      <summary>Other kinds beside it</summary>
+      <div className="d-flex flex-wrap gap-2">
+        {BESIDE.filter((one) => one !== kind).map((one) => (
+          <label key={one}>
+            <input
+              type="checkbox"
+              checked={beside.includes(one)}
+              onChange={(event) =>
+                change(event.target.checked ? [...beside, one] : beside.filter((other) => other !== one))
+              }
+            />{' '}
+            {DEVICE_KINDS[one].name}
+          </label>
+        ))}
+      </div>
+    </details>
   );
 }
 
