@@ -5,24 +5,50 @@ import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 
+interface Editing {
+  envelope: Envelope;
+  set: (fields: Partial<Envelope>, name?: string) => string | null;
+}
+
 /** Where it may be built, and what else limits it. */
 export function BuildSection({ envelope }: { envelope: Envelope }) {
+  const set = (fields: Partial<Envelope>, name = `change ${envelope.name}`) =>
+    edit(name, change('envelopes', envelope.id, fields), { quiet: true });
+  return (
+    <Section title="Build on">
+      <OutlineFields envelope={envelope} set={set} />
+      <SetbackFields envelope={envelope} set={set} />
+      <LimitFields envelope={envelope} set={set} />
+      <CheckField
+        label="Leave sun that what stands takes already"
+        checked={envelope.lost === 'leave'}
+        change={(on) => void set({ lost: on ? 'leave' : 'keep' })}
+      />
+      <div className="pair even">
+        <LengthField label="Storey" value={envelope.storeyM} commit={(storeyM) => set({ storeyM })} />
+        <LengthField
+          label="Points apart"
+          value={envelope.spacingM}
+          commit={(spacingM) => set({ spacingM })}
+        />
+      </div>
+    </Section>
+  );
+}
+
+/** What may be built on, and where nothing may. */
+function OutlineFields({ envelope, set }: Editing) {
   const project = useDocument();
   const { site, units } = project;
   const tool = useView((view) => view.tool);
   const selection = useView((view) => view.selection);
   const body = selection ? findBody(project, selection) : null;
-  const set = (fields: Partial<Envelope>, name = `change ${envelope.name}`) =>
-    edit(name, change('envelopes', envelope.id, fields), { quiet: true });
-  const ring = envelope.build ?? site.boundary;
-  const { setbacksM, limit, slope } = envelope;
-  const isEach = ring !== null && setbacksM.length === ring.length && ring.length > 1;
   const draw = (purpose: 'buildable' | 'no-build', shape: 'rectangle' | 'polygon') =>
     setView({ tool: { kind: 'draw', shape, purpose } });
   const isDrawing = (purpose: string, shape: string) =>
     tool.kind === 'draw' && tool.purpose === purpose && tool.shape === shape;
   return (
-    <Section title="Build on">
+    <>
       <ChoiceField
         label="Outline"
         value={envelope.build ? 'own' : 'boundary'}
@@ -34,7 +60,7 @@ export function BuildSection({ envelope }: { envelope: Envelope }) {
           { value: 'own', name: 'one of its own' },
         ]}
         commit={(which) => {
-          if (which === 'boundary') set({ build: null, setbacksM: setbacksM.slice(0, 1) });
+          if (which === 'boundary') set({ build: null, setbacksM: envelope.setbacksM.slice(0, 1) });
           else if (site.boundary) set({ build: site.boundary.map(([x, y]): [number, number] => [x, y]) });
           else draw('buildable', 'polygon');
         }}
@@ -44,7 +70,7 @@ export function BuildSection({ envelope }: { envelope: Envelope }) {
           icon={Square}
           name="Rectangle"
           title="Draw what may be built on as a rectangle"
-          main={ring === null}
+          main={(envelope.build ?? site.boundary) === null}
           active={isDrawing('buildable', 'rectangle')}
           onClick={() => draw('buildable', 'rectangle')}
         />
@@ -90,36 +116,53 @@ export function BuildSection({ envelope }: { envelope: Envelope }) {
           ))}
         </ul>
       )}
-      {ring && (
-        <>
-          <CheckField
-            label="Each edge has its own setback"
-            checked={isEach}
-            change={(on) => {
-              const most = Math.max(0, ...setbacksM);
-              set({ setbacksM: on ? ring.map(() => most) : most > 0 ? [most] : [] });
-            }}
-          />
-          {isEach ? (
-            <div className="pair even">
-              {ring.map((_, i) => (
-                <LengthField
-                  key={i}
-                  label={`Edge ${i + 1}`}
-                  value={setbacksM[i]!}
-                  commit={(d) => set({ setbacksM: setbacksM.map((v, k) => (k === i ? d : v)) })}
-                />
-              ))}
-            </div>
-          ) : (
+    </>
+  );
+}
+
+/** How far what is built stays off the edges of the outline. */
+function SetbackFields({ envelope, set }: Editing) {
+  const { boundary } = useDocument().site;
+  const { setbacksM } = envelope;
+  const ring = envelope.build ?? boundary;
+  if (!ring) return null;
+  const isEach = setbacksM.length === ring.length && ring.length > 1;
+  return (
+    <>
+      <CheckField
+        label="Each edge has its own setback"
+        checked={isEach}
+        change={(on) => {
+          const most = Math.max(0, ...setbacksM);
+          set({ setbacksM: on ? ring.map(() => most) : most > 0 ? [most] : [] });
+        }}
+      />
+      {isEach ? (
+        <div className="pair even">
+          {ring.map((_, i) => (
             <LengthField
-              label="Setback"
-              value={setbacksM[0] ?? 0}
-              commit={(d) => set({ setbacksM: d === 0 ? [] : [d] })}
+              key={i}
+              label={`Edge ${i + 1}`}
+              value={setbacksM[i]!}
+              commit={(d) => set({ setbacksM: setbacksM.map((v, k) => (k === i ? d : v)) })}
             />
-          )}
-        </>
+          ))}
+        </div>
+      ) : (
+        <LengthField
+          label="Setback"
+          value={setbacksM[0] ?? 0}
+          commit={(d) => set({ setbacksM: d === 0 ? [] : [d] })}
+        />
       )}
+    </>
+  );
+}
+
+/** How high it may be, and the line of slope from the outline. */
+function LimitFields({ envelope: { limit, slope }, set }: Editing) {
+  return (
+    <>
       <div className="pair even">
         <ChoiceField
           label="Height limit"
@@ -161,19 +204,6 @@ export function BuildSection({ envelope }: { envelope: Envelope }) {
           />
         </div>
       )}
-      <CheckField
-        label="Leave sun that what stands takes already"
-        checked={envelope.lost === 'leave'}
-        change={(on) => void set({ lost: on ? 'leave' : 'keep' })}
-      />
-      <div className="pair even">
-        <LengthField label="Storey" value={envelope.storeyM} commit={(storeyM) => set({ storeyM })} />
-        <LengthField
-          label="Points apart"
-          value={envelope.spacingM}
-          commit={(spacingM) => set({ spacingM })}
-        />
-      </div>
-    </Section>
+    </>
   );
 }

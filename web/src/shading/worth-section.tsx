@@ -1,13 +1,11 @@
 import {
   changeScheme,
-  glazedPlaces,
   newId,
   netWorth,
   type Option,
   type OutlineManner,
-  planeDrawn,
-  planeUnder,
   plateOn,
+  type Polygon,
   worthOutline,
   type WorthPlane,
 } from '@dial-shade/core';
@@ -19,53 +17,9 @@ import { notify } from '../state/notice-store';
 import { edit, useDocument } from '../state/project-store';
 import { lightParts } from '../studies/use-probe-year';
 import { useGlass } from './glass-store';
+import { changedPlane, PLANES, usePlanes } from './offered-planes';
 import { WorthPicture } from './worth-map';
 import { findWorth, useWorth, type WorthWish } from './worth-store';
-
-const PLANES: Record<string, Offered> = {
-  level: {
-    name: 'level, over the head',
-    plane: { aboveM: 0.2, offM: 0, tiltDeg: 0, sideM: 1, outM: 2, cellM: 0.1 },
-  },
-  upright: {
-    name: 'upright, in front',
-    plane: { aboveM: 0.3, offM: 0.8, tiltDeg: 90, sideM: 0.8, outM: 2, cellM: 0.1 },
-  },
-  slanted: {
-    name: 'slanted',
-    plane: { aboveM: 0.3, offM: 0, tiltDeg: 30, sideM: 1, outM: 2, cellM: 0.1 },
-  },
-};
-
-/** A plane that a map may be made on. */
-interface Offered {
-  name: string;
-  plane: WorthPlane;
-  /** The device whose underside it is. */
-  without?: string;
-}
-
-/** The planes that are offered at a window: those of the list, undersides of what hangs there, and those that were drawn. */
-function usePlanes(option: Option, schemeId: string, chosen: string | null): Record<string, Offered> {
-  const project = useDocument();
-  const { targets } = project;
-  const meshes = useMeshes((state) => state.meshes);
-  return useMemo(() => {
-    const devices = option.schemes.find(({ id }) => id === schemeId)?.devices ?? [];
-    const place = glazedPlaces(project, option.id, meshes)
-      .flatMap(({ places }) => places)
-      .find(({ owner, opening }) => `${owner.id}/${opening.id}` === chosen);
-    const under = devices.flatMap(({ id, name, make }): [string, Offered][] => {
-      const plane = planeUnder(make);
-      return plane ? [[`under ${id}`, { name: `underside of ${name}`, plane, without: id }]] : [];
-    });
-    const drawn = targets.flatMap((target): [string, Offered][] => {
-      const plane = place && target.kind === 'plane' ? planeDrawn(target, place) : null;
-      return plane ? [[`drawn ${target.id}`, { name: `drawn: ${target.name}`, plane }]] : [];
-    });
-    return { ...PLANES, ...Object.fromEntries([...under, ...drawn]) };
-  }, [project, option, schemeId, meshes, chosen, targets]);
-}
 
 /** How thick the plate is that is made of a map, metres. */
 const PLATE_M = 0.04;
@@ -102,59 +56,11 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
   const map = found && 'map' in found && wish?.optionId === option.id ? found.map : null;
   const outlines = useMemo(() => (map ? worthOutline(map, lambda, manner) : []), [map, lambda, manner]);
   if (!unwanted) return null;
-  const set = (fields: Partial<WorthPlane>) => {
-    const next = { ...plane, ...fields };
-    if (!(next.sideM >= 0 && next.outM > 0 && next.outM <= 20 && next.sideM <= 20)) return 'From 0 to 20 m.';
-    if (!(next.cellM >= 0.02 && next.cellM <= 2)) return 'Cells are from 0.02 to 2 m.';
-    if (!(Math.abs(next.tiltDeg) <= 90)) return 'From −90 to 90 degrees.';
-    if (!(next.offM >= 0 && next.offM <= 20 && Math.abs(next.aboveM) <= 20)) return 'At most 20 m away.';
-    setPlane(next);
-    return null;
-  };
   const make = () => {
-    if (outlines.length === 0) {
+    if (outlines.length === 0)
       notify('Nowhere on this plane is shade worth more than nothing; let wanted sun count for less.', true);
-      return;
-    }
-    const [owner, ...rest] = chosen!.split('/');
-    const id = newId('device');
-    const refused = edit(
-      'make a device of the map',
-      changeScheme(option.id, schemeId, (one) => ({
-        ...one,
-        devices: [
-          ...one.devices,
-          {
-            id,
-            name: `Plate ${one.devices.length + 1}`,
-            scope: { owners: null, sectors: null, storeys: null },
-            openings: along === 'opening' ? [{ owner: owner!, opening: rest.join('/') }] : wallOf(chosen!),
-            ...(along !== 'opening' && { along }),
-            make: {
-              ...plateOn(plane, PLATE_M),
-              outlines: outlines.map(({ outer, holes }) => ({
-                outer: rounded(outer),
-                holes: holes.map(rounded),
-              })),
-            },
-          },
-        ],
-      })),
-    );
-    if (refused) return;
-    useGlass.setState({ device: id });
-    useWorth.setState({ isShown: false });
-  };
-  /** All glazed openings of the wall and storey of one. */
-  const wallOf = (key: string) => {
-    const { now } = useGlass.getState();
-    const one = now.find((row) => row.key === key);
-    return now
-      .filter(({ face, key: other }) => face === one?.face && other.split('/')[0] === key.split('/')[0])
-      .map(({ key: other }) => {
-        const [owner, ...rest] = other.split('/');
-        return { owner: owner!, opening: rest.join('/') };
-      });
+    else if (hangPlate(option.id, schemeId, chosen!, along, { ...plateOn(plane, PLATE_M), outlines }))
+      useWorth.setState({ isShown: false });
   };
   return (
     <Section title="Where shade is worth having" name="worth">
@@ -198,28 +104,8 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
             ]}
             commit={setAlong}
           />
-          <div className="pair even">
-            <LengthField label="Over the head" value={plane.aboveM} commit={(aboveM) => set({ aboveM })} />
-            <LengthField label="Off the face" value={plane.offM} commit={(offM) => set({ offM })} />
-            <NumberField label="Tilt" unit="°" value={plane.tiltDeg} commit={(tiltDeg) => set({ tiltDeg })} />
-            <LengthField label="Beyond the ends" value={plane.sideM} commit={(sideM) => set({ sideM })} />
-            <LengthField label="Outwards" value={plane.outM} commit={(outM) => set({ outM })} />
-            <LengthField label="Cells" value={plane.cellM} commit={(cellM) => set({ cellM })} />
-          </div>
-          <label className="field">
-            <span>Wanted sun counts</span>
-            <input
-              type="range"
-              className="form-range"
-              min={0}
-              max={2}
-              step={0.05}
-              value={lambda}
-              aria-label="How much wanted sun counts against unwanted"
-              onChange={(event) => useWorth.setState({ lambda: event.target.valueAsNumber })}
-            />
-            <output>{lambda.toFixed(2)} ×</output>
-          </label>
+          <PlaneFields plane={plane} change={setPlane} />
+          <LambdaField />
           {found && 'refused' in found && <p className="wrong">{found.refused}</p>}
           {!found && <p className="visually-quiet">Looking for it …</p>}
           {map && (
@@ -245,6 +131,99 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
       )}
     </Section>
   );
+}
+
+/** Where the plane lies and how far it reaches. */
+function PlaneFields({ plane, change }: { plane: WorthPlane; change: (plane: WorthPlane) => void }) {
+  const set = (fields: Partial<WorthPlane>) => {
+    const next = changedPlane(plane, fields);
+    if (typeof next === 'string') return next;
+    change(next);
+    return null;
+  };
+  return (
+    <div className="pair even">
+      <LengthField label="Over the head" value={plane.aboveM} commit={(aboveM) => set({ aboveM })} />
+      <LengthField label="Off the face" value={plane.offM} commit={(offM) => set({ offM })} />
+      <NumberField label="Tilt" unit="°" value={plane.tiltDeg} commit={(tiltDeg) => set({ tiltDeg })} />
+      <LengthField label="Beyond the ends" value={plane.sideM} commit={(sideM) => set({ sideM })} />
+      <LengthField label="Outwards" value={plane.outM} commit={(outM) => set({ outM })} />
+      <LengthField label="Cells" value={plane.cellM} commit={(cellM) => set({ cellM })} />
+    </div>
+  );
+}
+
+/** How much wanted sun counts against unwanted. */
+function LambdaField() {
+  const lambda = useWorth((state) => state.lambda);
+  return (
+    <label className="field">
+      <span>Wanted sun counts</span>
+      <input
+        type="range"
+        className="form-range"
+        min={0}
+        max={2}
+        step={0.05}
+        value={lambda}
+        aria-label="How much wanted sun counts against unwanted"
+        onChange={(event) => useWorth.setState({ lambda: event.target.valueAsNumber })}
+      />
+      <output>{lambda.toFixed(2)} ×</output>
+    </label>
+  );
+}
+
+/** Hangs a plate of these outlines at a window, or at all of its wall and storey. Gives whether it could be. */
+function hangPlate(
+  optionId: string,
+  schemeId: string,
+  chosen: string,
+  along: WorthWish['along'],
+  { outlines, ...plate }: ReturnType<typeof plateOn> & { outlines: readonly Polygon[] },
+): boolean {
+  const id = newId('device');
+  const refused = edit(
+    'make a device of the map',
+    changeScheme(optionId, schemeId, (one) => ({
+      ...one,
+      devices: [
+        ...one.devices,
+        {
+          id,
+          name: `Plate ${one.devices.length + 1}`,
+          scope: { owners: null, sectors: null, storeys: null },
+          openings: along === 'opening' ? [openingOf(chosen)] : wallOf(chosen),
+          ...(along !== 'opening' && { along }),
+          make: {
+            ...plate,
+            outlines: outlines.map(({ outer, holes }) => ({
+              outer: rounded(outer),
+              holes: holes.map(rounded),
+            })),
+          },
+        },
+      ],
+    })),
+  );
+  if (refused) return false;
+  useGlass.setState({ device: id });
+  return true;
+}
+
+/** An opening by its key. */
+function openingOf(key: string): { owner: string; opening: string } {
+  const [owner, ...rest] = key.split('/');
+  return { owner: owner!, opening: rest.join('/') };
+}
+
+/** All glazed openings of the wall and storey of one. */
+function wallOf(key: string): { owner: string; opening: string }[] {
+  const { now } = useGlass.getState();
+  const one = now.find((row) => row.key === key);
+  return now
+    .filter(({ face, key: other }) => face === one?.face && other.split('/')[0] === key.split('/')[0])
+    .map(({ key: other }) => openingOf(other));
 }
 
 const rounded = (ring: readonly (readonly [number, number])[]) =>
