@@ -20,116 +20,51 @@ export interface DeviceHandle {
 const STEP_M = 0.05;
 const STEP_DEG = 5;
 
+/** A length that grows with the way it is dragged. */
+function length(
+  number: string,
+  name: string,
+  now: number,
+  at: FramePoint,
+  axis: FramePoint,
+  perM = 1,
+): DeviceHandle {
+  return { number, name, at, axis, valueAt: (along) => now + along * perM, step: STEP_M };
+}
+
+/** The end of a plate of a depth, which is turned about its beginning: how far its end has come down, or aside. */
+function turn(
+  number: string,
+  name: string,
+  depthM: number,
+  deg: number,
+  at: FramePoint,
+  axis: FramePoint,
+): DeviceHandle {
+  const sine = Math.sin(deg * RAD);
+  const valueAt = (along: number) => Math.asin(Math.max(-1, Math.min(1, sine + along / depthM))) / RAD;
+  return { number, name, at, axis, valueAt, step: STEP_DEG };
+}
+
+const turned = (deg: number) => [Math.sin(deg * RAD), Math.cos(deg * RAD)] as const;
+const middleOf = ({ u0, u1, v0, v1 }: OpeningBox) => [(u0 + u1) / 2, (v0 + v1) / 2] as const;
+
+type MakeOf<K extends DeviceMake['kind']> = Extract<DeviceMake, { kind: K }>;
+
 /** The handles of a device at an opening, or along what it runs along: those of one of its plates. */
 export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[] {
-  const [middle, level] = [(box.u0 + box.u1) / 2, (box.v0 + box.v1) / 2];
-  const length = (
-    number: string,
-    name: string,
-    now: number,
-    at: FramePoint,
-    axis: FramePoint,
-    perM = 1,
-  ): DeviceHandle => ({
-    number,
-    name,
-    at,
-    axis,
-    valueAt: (along) => now + along * perM,
-    step: STEP_M,
-  });
-  /** The end of a plate of a depth, which is turned about its beginning: how far its end has come down, or aside. */
-  const turn = (
-    number: string,
-    name: string,
-    depthM: number,
-    deg: number,
-    at: FramePoint,
-    axis: FramePoint,
-  ): DeviceHandle => ({
-    number,
-    name,
-    at,
-    axis,
-    valueAt: (along) => Math.asin(Math.max(-1, Math.min(1, Math.sin(deg * RAD) + along / depthM))) / RAD,
-    step: STEP_DEG,
-  });
+  const [middle, level] = middleOf(box);
   switch (make.kind) {
     case 'overhang':
     case 'awning':
-    case 'canopy': {
-      const { depthM, aboveM, sideM, tiltDeg } = make;
-      const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
-      const v = box.v1 + aboveM;
-      const edge = (u: number): FramePoint => [u, v - depthM * sin, depthM * cos];
-      return [
-        length('depthM', 'depth', depthM, edge(middle), [0, -sin, cos]),
-        length('aboveM', 'over the head', aboveM, [middle, v, 0.02], [0, 1, 0]),
-        length(
-          'sideM',
-          'beyond the jambs',
-          sideM,
-          [box.u1 + sideM, v - (depthM * sin) / 2, (depthM * cos) / 2],
-          [1, 0, 0],
-        ),
-        turn('tiltDeg', 'tilt', depthM, tiltDeg, edge(box.u0 + (box.u1 - box.u0) / 4), [0, -1, 0]),
-      ];
-    }
-    case 'fins': {
-      const { depthM, at, gapM, turnDeg } = make;
-      const [sin, cos] = [Math.sin(turnDeg * RAD), Math.cos(turnDeg * RAD)];
-      if (at === 'between') {
-        const u = box.u1 + (box.nextM ?? 0) / 2;
-        return box.nextM === null || box.nextM === undefined
-          ? []
-          : [length('depthM', 'depth', depthM, [u + depthM * sin, level, depthM * cos], [sin, 0, cos])];
-      }
-      const way = at === 'left' ? -1 : 1;
-      const u = way > 0 ? box.u1 + gapM : box.u0 - gapM;
-      const edge = (v: number): FramePoint => [u + way * depthM * sin, v, depthM * cos];
-      return [
-        length('depthM', 'depth', depthM, edge(level), [way * sin, 0, cos]),
-        length('gapM', 'gap from the jamb', gapM, [u, level, 0.02], [way, 0, 0]),
-        turn('turnDeg', 'turn', depthM, turnDeg, edge(level + (box.v1 - box.v0) / 4), [way, 0, 0]),
-      ];
-    }
-    case 'louvres': {
-      const { lie, slatM, spacingM, tiltDeg, offM, aroundM } = make;
-      const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
-      const along: FramePoint = lie === 'level' ? [0, -1, 0] : [1, 0, 0];
-      const first: FramePoint =
-        lie === 'level' ? [middle, box.v1 + aroundM, offM] : [box.u0 - aroundM, level, offM];
-      // The slat in the middle is held; a longer way between slats moves it by as many.
-      const extent = (lie === 'level' ? box.v1 - box.v0 : box.u1 - box.u0) + 2 * aroundM;
-      const k = Math.max(1, Math.round(extent / spacingM / 2));
-      const inner = first.map((value, i) => value + along[i]! * k * spacingM) as unknown as FramePoint;
-      const outer = (aside: number): FramePoint => {
-        const end = inner.map((value, i) => value + along[i]! * slatM * sin + (i === 2 ? slatM * cos : 0));
-        end[lie === 'level' ? 0 : 1]! += aside;
-        return end as unknown as FramePoint;
-      };
-      const axis = along.map((value, i) => value * sin + (i === 2 ? cos : 0)) as unknown as FramePoint;
-      const aside = (lie === 'level' ? box.u1 - box.u0 : box.v1 - box.v0) / 4;
-      return [
-        length('slatM', 'depth of a slat', slatM, outer(0), axis),
-        { ...length('spacingM', 'spacing', spacingM, inner, along, 1 / k), step: 0.01 },
-        turn('tiltDeg', 'tilt', slatM, tiltDeg, outer(-aside), along),
-      ];
-    }
-    case 'shelf': {
-      const { heightM, outM, inM, tiltDeg = 0 } = make;
-      const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
-      const v = box.v0 + heightM;
-      const at = (along: number): FramePoint => [middle, v - along * sin, along * cos - box.revealM];
-      const reach = outM + box.revealM;
-      const aside: FramePoint = [box.u0 + (box.u1 - box.u0) / 4, at(reach)[1], at(reach)[2]];
-      return [
-        length('outM', 'depth outside', outM, at(reach), [0, -sin, cos]),
-        length('inM', 'depth inside', inM, at(-inM), [0, sin, -cos]),
-        length('heightM', 'over the sill', heightM, [box.u1, v, outM / 2], [0, 1, 0]),
-        ...(outM > 0 ? [turn('tiltDeg', 'tilt', reach, tiltDeg, aside, [0, -1, 0])] : []),
-      ];
-    }
+    case 'canopy':
+      return handlesOverHead(make, box);
+    case 'fins':
+      return handlesOfFins(make, box);
+    case 'louvres':
+      return handlesOfLouvres(make, box);
+    case 'shelf':
+      return handlesOfShelf(make, box);
     case 'eggcrate':
     case 'reveal':
       return [length('depthM', 'depth', make.depthM, [middle, box.v1, make.depthM], [0, 0, 1])];
@@ -138,15 +73,10 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
       return [sheetHandle(make, box, [middle, level])];
     case 'balcony': {
       const v = box.v0 - make.belowM;
+      const rail: FramePoint = [box.u1 + make.sideM, v + make.railM, make.depthM];
       return [
         length('depthM', 'depth', make.depthM, [middle, v, make.depthM], [0, 0, 1]),
-        length(
-          'railM',
-          'height of the rail',
-          make.railM,
-          [box.u1 + make.sideM, v + make.railM, make.depthM],
-          [0, 1, 0],
-        ),
+        length('railM', 'height of the rail', make.railM, rail, [0, 1, 0]),
       ];
     }
     case 'plate': {
@@ -157,6 +87,87 @@ export function deviceHandles(make: DeviceMake, box: OpeningBox): DeviceHandle[]
       ];
     }
   }
+}
+
+function handlesOverHead(
+  { depthM, aboveM, sideM, tiltDeg }: MakeOf<'overhang' | 'awning' | 'canopy'>,
+  box: OpeningBox,
+): DeviceHandle[] {
+  const [sin, cos] = turned(tiltDeg);
+  const [middle] = middleOf(box);
+  const v = box.v1 + aboveM;
+  const edge = (u: number): FramePoint => [u, v - depthM * sin, depthM * cos];
+  const end: FramePoint = [box.u1 + sideM, v - (depthM * sin) / 2, (depthM * cos) / 2];
+  return [
+    length('depthM', 'depth', depthM, edge(middle), [0, -sin, cos]),
+    length('aboveM', 'over the head', aboveM, [middle, v, 0.02], [0, 1, 0]),
+    length('sideM', 'beyond the jambs', sideM, end, [1, 0, 0]),
+    turn('tiltDeg', 'tilt', depthM, tiltDeg, edge(box.u0 + (box.u1 - box.u0) / 4), [0, -1, 0]),
+  ];
+}
+
+function handlesOfFins({ depthM, at, gapM, turnDeg }: MakeOf<'fins'>, box: OpeningBox): DeviceHandle[] {
+  const [sin, cos] = turned(turnDeg);
+  const [, level] = middleOf(box);
+  if (at === 'between') {
+    const u = box.u1 + (box.nextM ?? 0) / 2;
+    return box.nextM === null || box.nextM === undefined
+      ? []
+      : [length('depthM', 'depth', depthM, [u + depthM * sin, level, depthM * cos], [sin, 0, cos])];
+  }
+  const way = at === 'left' ? -1 : 1;
+  const u = way > 0 ? box.u1 + gapM : box.u0 - gapM;
+  const edge = (v: number): FramePoint => [u + way * depthM * sin, v, depthM * cos];
+  return [
+    length('depthM', 'depth', depthM, edge(level), [way * sin, 0, cos]),
+    length('gapM', 'gap from the jamb', gapM, [u, level, 0.02], [way, 0, 0]),
+    turn('turnDeg', 'turn', depthM, turnDeg, edge(level + (box.v1 - box.v0) / 4), [way, 0, 0]),
+  ];
+}
+
+function handlesOfLouvres(
+  { lie, slatM, spacingM, tiltDeg, offM, aroundM }: MakeOf<'louvres'>,
+  box: OpeningBox,
+): DeviceHandle[] {
+  const [sin, cos] = turned(tiltDeg);
+  const [middle, level] = middleOf(box);
+  const along: FramePoint = lie === 'level' ? [0, -1, 0] : [1, 0, 0];
+  const first: FramePoint =
+    lie === 'level' ? [middle, box.v1 + aroundM, offM] : [box.u0 - aroundM, level, offM];
+  // The slat in the middle is held; a longer way between slats moves it by as many.
+  const extent = (lie === 'level' ? box.v1 - box.v0 : box.u1 - box.u0) + 2 * aroundM;
+  const k = Math.max(1, Math.round(extent / spacingM / 2));
+  const inner = first.map((value, i) => value + along[i]! * k * spacingM) as unknown as FramePoint;
+  const outer = (aside: number): FramePoint => {
+    const end = inner.map((value, i) => value + along[i]! * slatM * sin + (i === 2 ? slatM * cos : 0));
+    end[lie === 'level' ? 0 : 1]! += aside;
+    return end as unknown as FramePoint;
+  };
+  const axis = along.map((value, i) => value * sin + (i === 2 ? cos : 0)) as unknown as FramePoint;
+  const aside = (lie === 'level' ? box.u1 - box.u0 : box.v1 - box.v0) / 4;
+  return [
+    length('slatM', 'depth of a slat', slatM, outer(0), axis),
+    { ...length('spacingM', 'spacing', spacingM, inner, along, 1 / k), step: 0.01 },
+    turn('tiltDeg', 'tilt', slatM, tiltDeg, outer(-aside), along),
+  ];
+}
+
+function handlesOfShelf(
+  { heightM, outM, inM, tiltDeg = 0 }: MakeOf<'shelf'>,
+  box: OpeningBox,
+): DeviceHandle[] {
+  const [sin, cos] = turned(tiltDeg);
+  const [middle] = middleOf(box);
+  const v = box.v0 + heightM;
+  const at = (along: number): FramePoint => [middle, v - along * sin, along * cos - box.revealM];
+  const reach = outM + box.revealM;
+  const aside: FramePoint = [box.u0 + (box.u1 - box.u0) / 4, at(reach)[1], at(reach)[2]];
+  return [
+    length('outM', 'depth outside', outM, at(reach), [0, -sin, cos]),
+    length('inM', 'depth inside', inM, at(-inM), [0, sin, -cos]),
+    length('heightM', 'over the sill', heightM, [box.u1, v, outM / 2], [0, 1, 0]),
+    ...(outM > 0 ? [turn('tiltDeg', 'tilt', reach, tiltDeg, aside, [0, -1, 0])] : []),
+  ];
 }
 
 /** The handle of a sheet before the opening: how far it hangs off. */
@@ -183,11 +194,11 @@ export function withHandle(
   alongM: number,
 ): DeviceMake {
   const snapped = Math.round(valueAt(alongM) / step) * step;
-  const least = number === 'tiltDeg' || number === 'turnDeg' ? -80 : (LEAST[number] ?? 0);
+  const least = number === 'tiltDeg' || number === 'turnDeg' ? -80 : (MIN_OF[number] ?? 0);
   const most = number === 'tiltDeg' || number === 'turnDeg' ? 80 : 20;
   const value = Number(Math.min(most, Math.max(least, snapped)).toFixed(4));
   return { ...make, [number]: value } as DeviceMake;
 }
 
 /** Numbers that may not be nothing. */
-const LEAST: Record<string, number> = { depthM: 0.05, slatM: 0.05, spacingM: 0.05, heightM: 0.05 };
+const MIN_OF: Record<string, number> = { depthM: 0.05, slatM: 0.05, spacingM: 0.05, heightM: 0.05 };

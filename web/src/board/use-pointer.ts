@@ -19,6 +19,8 @@ const CLICK_PX = 4;
 /** How long the view rests before what is under a resting pointer is read again, ms. */
 const SETTLED_MS = 150;
 
+type Now = ReturnType<ToolHost['now']> & { isFocused: boolean };
+
 /** Gives the pointer in a pane, and the keys while it has the focus, to the tool at hand. */
 export function usePointer(
   view: PaneView,
@@ -33,108 +35,13 @@ export function usePointer(
     latest.current = { stage, scene, result, isFocused };
   });
 
-  /** Reads what is under a pointer that rests, though it has not moved: results come, bodies and views change under it. */
   const readAgain = useRef(() => {});
-
   useEffect(() => {
-    const { element, controls } = view;
-    const host: ToolHost = { view, now: () => latest.current, say: setHover };
-    const tools: Record<Tool['kind'], BoardTool> = {
-      select: chooseTool(host),
-      move: moveTool(host),
-      push: pushTool(host),
-      corners: cornersTool(host),
-      stand: standTool(host),
-      strip: stripTool(host),
-      profile: profileTool(host),
-      draw: drawTool(host),
-    };
-    const tool = () => tools[useView.getState().tool.kind];
-    let down: { x: number; y: number } | null = null;
-    let dragging: BoardTool | null = null;
-    let resting: { x: number; y: number } | null = null;
-    let settling: ReturnType<typeof setTimeout> | undefined;
-    readAgain.current = () => {
-      if (resting && !down && !dragging && tool() === tools.select) tool().move!(resting.x, resting.y);
-    };
-
-    const place = (event: PointerEvent) => {
-      const box = element.getBoundingClientRect();
-      return { x: event.clientX - box.left, y: event.clientY - box.top };
-    };
-    const onDown = (event: PointerEvent) => {
-      if (event.button !== 0) return;
-      down = place(event);
-      if (!tool().down?.(down.x, down.y, event)) return;
-      dragging = tool();
-      controls.enabled = false;
-      element.setPointerCapture(event.pointerId);
-    };
-    const onMove = (event: PointerEvent) => {
-      const { x, y } = place(event);
-      resting = event.buttons === 0 ? { x, y } : null;
-      if (dragging) dragging.drag?.(x, y);
-      else if (event.buttons !== 0) setHover(null);
-      else if (tool().move) tool().move!(x, y);
-      else setHover(null);
-    };
-    const onUp = (event: PointerEvent) => {
-      controls.enabled = true;
-      const begun = down;
-      down = null;
-      if (dragging) {
-        dragging.up?.();
-        dragging = null;
-        return;
-      }
-      if (!begun || event.button !== 0) return;
-      const { x, y } = place(event);
-      if (Math.hypot(x - begun.x, y - begun.y) < CLICK_PX) tool().click?.(x, y, event);
-    };
-    const onCancel = () => {
-      controls.enabled = true;
-      down = null;
-      dragging?.up?.();
-      dragging = null;
-    };
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.closest('input, select, textarea, [role=dialog]');
-      if (typing || !latest.current.isFocused || !tool().key?.(event)) return;
-      event.preventDefault();
-      event.stopImmediatePropagation();
-    };
-    const onLeave = () => {
-      resting = null;
-      setHover(null);
-      useDraft.setState({ pointer: null, guides: [] });
-    };
-
-    // What was under the pointer is no longer there when the view moves away under it.
-    const onTurned = () => {
-      if (dragging) return;
-      setHover(null);
-      clearTimeout(settling);
-      settling = setTimeout(() => readAgain.current(), SETTLED_MS);
-    };
-
-    controls.addEventListener('change', onTurned);
-    element.addEventListener('pointerdown', onDown, { capture: true });
-    element.addEventListener('pointermove', onMove);
-    element.addEventListener('pointerup', onUp);
-    element.addEventListener('pointercancel', onCancel);
-    element.addEventListener('pointerleave', onLeave);
-    window.addEventListener('keydown', onKey, { capture: true });
+    const listening = listen(view, () => latest.current, setHover);
+    readAgain.current = listening.readAgain;
     return () => {
-      clearTimeout(settling);
       readAgain.current = () => {};
-      controls.removeEventListener('change', onTurned);
-      element.removeEventListener('pointerdown', onDown, { capture: true });
-      element.removeEventListener('pointermove', onMove);
-      element.removeEventListener('pointerup', onUp);
-      element.removeEventListener('pointercancel', onCancel);
-      element.removeEventListener('pointerleave', onLeave);
-      window.removeEventListener('keydown', onKey, { capture: true });
+      listening.end();
     };
   }, [view]);
 
@@ -145,4 +52,110 @@ export function usePointer(
   }, [scene, shown]);
 
   return hover;
+}
+
+/**
+ * Listens to the pointer in a pane. `readAgain` reads what is under a pointer that rests, though it has not moved: results
+ * come, bodies and views change under it.
+ */
+function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => void) {
+  const { element, controls } = view;
+  const host: ToolHost = { view, now, say };
+  const tools: Record<Tool['kind'], BoardTool> = {
+    select: chooseTool(host),
+    move: moveTool(host),
+    push: pushTool(host),
+    corners: cornersTool(host),
+    stand: standTool(host),
+    strip: stripTool(host),
+    profile: profileTool(host),
+    draw: drawTool(host),
+  };
+  const tool = () => tools[useView.getState().tool.kind];
+  let down: { x: number; y: number } | null = null;
+  let dragging: BoardTool | null = null;
+  let resting: { x: number; y: number } | null = null;
+  let settling: ReturnType<typeof setTimeout> | undefined;
+  const readAgain = () => {
+    if (resting && !down && !dragging && tool() === tools.select) tool().move!(resting.x, resting.y);
+  };
+
+  const place = (event: PointerEvent) => {
+    const box = element.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  const onDown = (event: PointerEvent) => {
+    if (event.button !== 0) return;
+    down = place(event);
+    if (!tool().down?.(down.x, down.y, event)) return;
+    dragging = tool();
+    controls.enabled = false;
+    element.setPointerCapture(event.pointerId);
+  };
+  const onMove = (event: PointerEvent) => {
+    const { x, y } = place(event);
+    resting = event.buttons === 0 ? { x, y } : null;
+    if (dragging) dragging.drag?.(x, y);
+    else if (event.buttons !== 0) say(null);
+    else if (tool().move) tool().move!(x, y);
+    else say(null);
+  };
+  const onUp = (event: PointerEvent) => {
+    controls.enabled = true;
+    const begun = down;
+    down = null;
+    if (dragging) {
+      dragging.up?.();
+      dragging = null;
+      return;
+    }
+    if (!begun || event.button !== 0) return;
+    const { x, y } = place(event);
+    if (Math.hypot(x - begun.x, y - begun.y) < CLICK_PX) tool().click?.(x, y, event);
+  };
+  const onCancel = () => {
+    controls.enabled = true;
+    down = null;
+    dragging?.up?.();
+    dragging = null;
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const typing =
+      event.target instanceof HTMLElement && event.target.closest('input, select, textarea, [role=dialog]');
+    if (typing || !now().isFocused || !tool().key?.(event)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  };
+  const onLeave = () => {
+    resting = null;
+    say(null);
+    useDraft.setState({ pointer: null, guides: [] });
+  };
+
+  // What was under the pointer is no longer there when the view moves away under it.
+  const onTurned = () => {
+    if (dragging) return;
+    say(null);
+    clearTimeout(settling);
+    settling = setTimeout(readAgain, SETTLED_MS);
+  };
+
+  controls.addEventListener('change', onTurned);
+  element.addEventListener('pointerdown', onDown, { capture: true });
+  element.addEventListener('pointermove', onMove);
+  element.addEventListener('pointerup', onUp);
+  element.addEventListener('pointercancel', onCancel);
+  element.addEventListener('pointerleave', onLeave);
+  window.addEventListener('keydown', onKey, { capture: true });
+  const end = () => {
+    clearTimeout(settling);
+    controls.removeEventListener('change', onTurned);
+    element.removeEventListener('pointerdown', onDown, { capture: true });
+    element.removeEventListener('pointermove', onMove);
+    element.removeEventListener('pointerup', onUp);
+    element.removeEventListener('pointercancel', onCancel);
+    element.removeEventListener('pointerleave', onLeave);
+    window.removeEventListener('keydown', onKey, { capture: true });
+  };
+  return { readAgain, end };
 }

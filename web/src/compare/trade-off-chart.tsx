@@ -1,5 +1,5 @@
-import { type ComparedMeasure, tradeOffFront } from '@dial-shade/core';
-import { scaleLinear } from 'd3';
+import { type ComparedMeasure, type Option, tradeOffFront } from '@dial-shade/core';
+import { type ScaleLinear, scaleLinear } from 'd3';
 import { useState } from 'react';
 import { CheckField, ChoiceField } from '../app/fields';
 import { useDocument } from '../state/project-store';
@@ -25,7 +25,6 @@ export function TradeOff({
   const project = useDocument();
   const measures = chosenMeasures(project);
   const asked = useCompare();
-  const shownId = useView((view) => view.optionId);
   const [must, setMust] = useState(false);
   const find = (key: string | null, otherwise: number) =>
     measures.find((measure) => measure.key === key) ?? measures[otherwise] ?? measures[0];
@@ -34,7 +33,7 @@ export function TradeOff({
   const tried = useTried(isSweep, x, y);
   if (!x || !y) return null;
   const valueOf = (id: string, { key }: ComparedMeasure) => cells.get(id)?.[key]?.value ?? null;
-  const marks = variants.flatMap(({ id, option, scheme, name }) => {
+  const marks = variants.flatMap(({ id, option, scheme, name }): OptionMark[] => {
     const [a, b] = [valueOf(id, x), valueOf(id, y)];
     if (a === null || b === null) return [];
     const fails = Object.values(cells.get(id) ?? {}).some(({ passes }) => passes === false);
@@ -47,24 +46,9 @@ export function TradeOff({
     x,
     y,
   );
-  const span = (values: number[]): [number, number] => {
-    const [low, high] = [Math.min(...values), Math.max(...values)];
-    const room = (high - low || Math.abs(high) || 1) * 0.12;
-    return [low - room, high + room];
-  };
-  const all = [...marks, ...tried];
-  const sx = scaleLinear(span(all.length ? all.map((mark) => mark.x) : [0, 1]), [
-    MARGIN.left,
-    WIDTH - MARGIN.right,
-  ]).nice();
-  const sy = scaleLinear(span(all.length ? all.map((mark) => mark.y) : [0, 1]), [
-    HEIGHT - MARGIN.bottom,
-    MARGIN.top,
-  ]).nice();
+  const { sx, sy } = scalesOf([...marks, ...tried]);
   const labels = labelsOf(marks.map((mark) => ({ ...mark, px: sx(mark.x), py: sy(mark.y) })));
   const choices = measures.map((measure) => ({ value: measure.key, name: nameOf(measure) }));
-  const title = (measure: ComparedMeasure) =>
-    `${nameOf(measure)}${measure.unit ? `, ${measure.unit}` : ''}${measure.better ? ` (${measure.better} is better)` : ''}`;
   return (
     <aside className="compare-panel" aria-label="Trade-off" data-testid="trade-off">
       <div className="trade-fields">
@@ -90,28 +74,7 @@ export function TradeOff({
         role="group"
         aria-label={`${nameOf(y)} against ${nameOf(x)}`}
       >
-        {sx.ticks(7).map((tick) => (
-          <g key={`x${tick}`}>
-            <line x1={sx(tick)} x2={sx(tick)} y1={MARGIN.top} y2={HEIGHT - MARGIN.bottom} className="grid" />
-            <text x={sx(tick)} y={HEIGHT - MARGIN.bottom + 15} textAnchor="middle">
-              {tick.toLocaleString('en')}
-            </text>
-          </g>
-        ))}
-        {sy.ticks(6).map((tick) => (
-          <g key={`y${tick}`}>
-            <line x1={MARGIN.left} x2={WIDTH - MARGIN.right} y1={sy(tick)} y2={sy(tick)} className="grid" />
-            <text x={MARGIN.left - 6} y={sy(tick) + 3} textAnchor="end">
-              {tick.toLocaleString('en')}
-            </text>
-          </g>
-        ))}
-        <text className="axis" x={WIDTH - MARGIN.right} y={HEIGHT - 8} textAnchor="end">
-          {title(x)}
-        </text>
-        <text className="axis" x={MARGIN.left} y={11}>
-          {title(y)}
-        </text>
+        <Axes x={x} y={y} sx={sx} sy={sy} />
         <polyline
           points={front.map((mark) => `${sx(mark.x)},${sy(mark.y)}`).join(' ')}
           fill="none"
@@ -119,38 +82,15 @@ export function TradeOff({
           strokeWidth={2.4}
         />
         <Tried tried={tried} sx={sx} sy={sy} must={must} x={x} y={y} />
-        {marks.map(({ id, option, name, x: a, y: b, fails }) => {
-          const isOut = must && fails;
-          return (
-            <g
-              key={id}
-              role="button"
-              tabIndex={0}
-              aria-pressed={id === shownId}
-              aria-label={`${name}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}${fails ? ', fails a criterion' : ''}`}
-              className="mark"
-              onClick={() => setView({ optionId: option.id })}
-              onKeyDown={(event) => event.key === 'Enter' && setView({ optionId: option.id })}
-            >
-              <circle
-                cx={sx(a)}
-                cy={sy(b)}
-                r={11}
-                fill={isOut ? 'var(--rule)' : OPTION_HUES[option.hue]}
-                stroke={id === shownId ? 'var(--ink)' : 'none'}
-                strokeWidth={2}
-              />
-              <text x={sx(a)} y={sy(b) + 4} textAnchor="middle" className="letter">
-                {option.letter}
-              </text>
-              {labels.get(id) && (
-                <text x={sx(a) + 16} y={sy(b) + 4}>
-                  {labels.get(id)}
-                </text>
-              )}
-            </g>
-          );
-        })}
+        {marks.map((mark) => (
+          <OptionDot
+            key={mark.id}
+            mark={mark}
+            label={labels.get(mark.id)}
+            must={must}
+            axes={{ x, y, sx, sy }}
+          />
+        ))}
       </svg>
       {missing > 0 && (
         <p className="visually-quiet mb-0">
@@ -159,6 +99,117 @@ export function TradeOff({
         </p>
       )}
     </aside>
+  );
+}
+
+/** An option or one of its schemes, as a mark. */
+interface OptionMark {
+  id: string;
+  option: Option;
+  /** Beside the mark. */
+  short: string;
+  name: string;
+  x: number;
+  y: number;
+  fails: boolean;
+}
+
+interface AxesOf {
+  x: ComparedMeasure;
+  y: ComparedMeasure;
+  sx: ScaleLinear<number, number>;
+  sy: ScaleLinear<number, number>;
+}
+
+/** Scales that hold all marks, with some room round them. */
+function scalesOf(marks: readonly { x: number; y: number }[]): Pick<AxesOf, 'sx' | 'sy'> {
+  const span = (values: number[]): [number, number] => {
+    if (values.length === 0) return [0, 1];
+    const [low, high] = [Math.min(...values), Math.max(...values)];
+    const room = (high - low || Math.abs(high) || 1) * 0.12;
+    return [low - room, high + room];
+  };
+  const across = [MARGIN.left, WIDTH - MARGIN.right];
+  const up = [HEIGHT - MARGIN.bottom, MARGIN.top];
+  return {
+    sx: scaleLinear(span(marks.map(({ x }) => x)), across).nice(),
+    sy: scaleLinear(span(marks.map(({ y }) => y)), up).nice(),
+  };
+}
+
+const titleOf = (measure: ComparedMeasure) =>
+  `${nameOf(measure)}${measure.unit ? `, ${measure.unit}` : ''}${measure.better ? ` (${measure.better} is better)` : ''}`;
+
+function Axes({ x, y, sx, sy }: AxesOf) {
+  return (
+    <>
+      {sx.ticks(7).map((tick) => (
+        <g key={`x${tick}`}>
+          <line x1={sx(tick)} x2={sx(tick)} y1={MARGIN.top} y2={HEIGHT - MARGIN.bottom} className="grid" />
+          <text x={sx(tick)} y={HEIGHT - MARGIN.bottom + 15} textAnchor="middle">
+            {tick.toLocaleString('en')}
+          </text>
+        </g>
+      ))}
+      {sy.ticks(6).map((tick) => (
+        <g key={`y${tick}`}>
+          <line x1={MARGIN.left} x2={WIDTH - MARGIN.right} y1={sy(tick)} y2={sy(tick)} className="grid" />
+          <text x={MARGIN.left - 6} y={sy(tick) + 3} textAnchor="end">
+            {tick.toLocaleString('en')}
+          </text>
+        </g>
+      ))}
+      <text className="axis" x={WIDTH - MARGIN.right} y={HEIGHT - 8} textAnchor="end">
+        {titleOf(x)}
+      </text>
+      <text className="axis" x={MARGIN.left} y={11}>
+        {titleOf(y)}
+      </text>
+    </>
+  );
+}
+
+function OptionDot({
+  mark,
+  label,
+  must,
+  axes: { x, y, sx, sy },
+}: {
+  mark: OptionMark;
+  label: string | undefined;
+  must: boolean;
+  axes: AxesOf;
+}) {
+  const { id, option, name, x: a, y: b, fails } = mark;
+  const isShown = useView((view) => view.optionId === id);
+  const isOut = must && fails;
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={isShown}
+      aria-label={`${name}: ${readFigure(x, a)} ${x.unit}, ${readFigure(y, b)} ${y.unit}${fails ? ', fails a criterion' : ''}`}
+      className="mark"
+      onClick={() => setView({ optionId: option.id })}
+      onKeyDown={(event) => event.key === 'Enter' && setView({ optionId: option.id })}
+    >
+      <circle
+        cx={sx(a)}
+        cy={sy(b)}
+        r={11}
+        fill={isOut ? 'var(--rule)' : OPTION_HUES[option.hue]}
+        stroke={isShown ? 'var(--ink)' : 'none'}
+        strokeWidth={2}
+      />
+      <text x={sx(a)} y={sy(b) + 4} textAnchor="middle" className="letter">
+        {option.letter}
+      </text>
+      {label && (
+        <text x={sx(a) + 16} y={sy(b) + 4}>
+          {label}
+        </text>
+      )}
+    </g>
   );
 }
 

@@ -28,14 +28,12 @@ export function SchemesSection({
   chosen: string | null;
   choose: (device: string) => void;
 }) {
-  const { options } = useDocument();
   const scheme = option.schemes.find(({ id }) => id === option.scheme);
   const add = () =>
     edit(
       'add a scheme',
       addScheme(option.id, { id: newId('scheme'), name: `Scheme ${option.schemes.length + 1}`, devices: [] }),
     );
-  const others = options.filter(({ id }) => id !== option.id && id !== TODAY);
   return (
     <>
       <Section
@@ -74,80 +72,95 @@ export function SchemesSection({
           <p className="visually-quiet m-0">A scheme is a set of devices that is switched as one.</p>
         )}
       </Section>
-      {scheme && (
-        <Section title={scheme.name} name="scheme">
-          <div className="d-flex flex-wrap gap-1 mb-2">
-            <Dropdown>
-              <Dropdown.Toggle bsPrefix="btn btn-sunlit">
-                <Plus size={13} /> Hang a device
-              </Dropdown.Toggle>
-              <Dropdown.Menu>
-                {(Object.keys(DEVICE_KINDS) as DeviceMake['kind'][]).map((kind) => (
-                  <Dropdown.Item key={kind} as="button" onClick={() => choose(hang(option.id, scheme, kind))}>
-                    {DEVICE_KINDS[kind].name}
-                  </Dropdown.Item>
-                ))}
-              </Dropdown.Menu>
-            </Dropdown>
-            {others.length > 0 && (
-              <Dropdown>
-                <Dropdown.Toggle bsPrefix="btn btn-quiet">Copy to …</Dropdown.Toggle>
-                <Dropdown.Menu>
-                  {others.map((other) => (
-                    <Dropdown.Item
-                      key={other.id}
-                      as="button"
-                      onClick={() =>
-                        edit(`copy ${scheme.name} to ${other.name}`, copyScheme(other.id, scheme))
-                      }
-                    >
-                      {other.letter} {other.name}
-                    </Dropdown.Item>
-                  ))}
-                </Dropdown.Menu>
-              </Dropdown>
-            )}
-          </div>
-          <ul className="objects" aria-label="Devices">
-            {scheme.devices.map((device) => (
-              <ThingRow
-                key={device.id}
-                name={device.name}
-                chosen={device.id === chosen}
-                onChoose={() => choose(device.id)}
-              >
-                <IconButton
-                  icon={Trash2}
-                  label={`Remove ${device.name}`}
-                  onClick={() =>
-                    edit(
-                      `remove ${device.name}`,
-                      changeScheme(option.id, scheme.id, (one) => ({
-                        ...one,
-                        devices: one.devices.filter(({ id }) => id !== device.id),
-                      })),
-                    )
-                  }
-                />
-              </ThingRow>
-            ))}
-          </ul>
-          <TextField
-            label="Name"
-            value={scheme.name}
-            commit={(name) =>
-              edit(
-                'rename a scheme',
-                changeScheme(option.id, scheme.id, (one) => ({ ...one, name })),
-                {
-                  quiet: true,
-                },
-              )
-            }
-          />
-        </Section>
-      )}
+      {scheme && <StandingScheme option={option} scheme={scheme} chosen={chosen} choose={choose} />}
     </>
+  );
+}
+
+/** The devices of the scheme that stands. */
+function StandingScheme({
+  option,
+  scheme,
+  chosen,
+  choose,
+}: {
+  option: Option;
+  scheme: Scheme;
+  chosen: string | null;
+  choose: (device: string) => void;
+}) {
+  const { options } = useDocument();
+  const others = options.filter(({ id }) => id !== option.id && id !== TODAY);
+  return (
+    <Section title={scheme.name} name="scheme">
+      <div className="d-flex flex-wrap gap-1 mb-2">
+        <Dropdown>
+          <Dropdown.Toggle bsPrefix="btn btn-sunlit">
+            <Plus size={13} /> Hang a device
+          </Dropdown.Toggle>
+          <Dropdown.Menu>
+            {(Object.keys(DEVICE_KINDS) as DeviceMake['kind'][]).map((kind) => (
+              <Dropdown.Item key={kind} as="button" onClick={() => choose(hang(option.id, scheme, kind))}>
+                {DEVICE_KINDS[kind].name}
+              </Dropdown.Item>
+            ))}
+          </Dropdown.Menu>
+        </Dropdown>
+        {others.length > 0 && (
+          <Dropdown>
+            <Dropdown.Toggle bsPrefix="btn btn-quiet">Copy to …</Dropdown.Toggle>
+            <Dropdown.Menu>
+              {others.map((other) => (
+                <Dropdown.Item
+                  key={other.id}
+                  as="button"
+                  onClick={() => edit(`copy ${scheme.name} to ${other.name}`, copyScheme(other.id, scheme))}
+                >
+                  {other.letter} {other.name}
+                </Dropdown.Item>
+              ))}
+            </Dropdown.Menu>
+          </Dropdown>
+        )}
+      </div>
+      <ul className="objects" aria-label="Devices">
+        {scheme.devices.map((device) => (
+          <ThingRow
+            key={device.id}
+            name={device.name}
+            chosen={device.id === chosen}
+            onChoose={() => choose(device.id)}
+          >
+            <IconButton
+              icon={Trash2}
+              label={`Remove ${device.name}`}
+              onClick={() =>
+                edit(
+                  `remove ${device.name}`,
+                  changeScheme(option.id, scheme.id, (one) => ({
+                    ...one,
+                    devices: one.devices.filter(({ id }) => id !== device.id),
+                  })),
+                )
+              }
+            />
+          </ThingRow>
+        ))}
+      </ul>
+      <TextField
+        label="Name"
+        value={scheme.name}
+        commit={(name) =>
+          edit(
+            'rename a scheme',
+            changeScheme(option.id, scheme.id, (one) => ({ ...one, name })),
+            {
+              quiet: true,
+            },
+          )
+        }
+      />
+    </Section>
   );
 }
 

@@ -73,27 +73,6 @@ export function SizeTable({
     setAtWork(false);
   };
   const done = groups?.filter(({ found }) => found !== null && found.seen > 0) ?? [];
-  const hang = () =>
-    edit(
-      `size ${device.name} side by side`,
-      changeScheme(option.id, schemeId, (one) => ({
-        ...one,
-        devices: one.devices.flatMap((other) =>
-          other.id !== device.id
-            ? [other]
-            : done.map(({ sector, storey, found }): Device => ({
-                ...device,
-                id: newId('device'),
-                name: `${device.name} ${sector} ${storey + 1}`.slice(0, 80),
-                scope: { ...device.scope, sectors: [sector], storeys: [storey] },
-                make: { ...device.make, [size.number]: found!.value } as DeviceMake,
-              })),
-        ),
-      })),
-    );
-  const storeys = [...new Set(groups?.map(({ storey }) => storey) ?? [])].sort((a, b) => b - a);
-  const sectors = SECTORS.filter((sector) => groups?.some((group) => group.sector === sector));
-  const read = (value: number) => (size.number.endsWith('Deg') ? `${value.toFixed(0)}°` : value.toFixed(2));
   return (
     <>
       {isAtWork ? (
@@ -108,50 +87,87 @@ export function SizeTable({
       {groups && (
         <div data-testid="size-table">
           {of !== asked && <p className="stale">Out of date: other sizes or openings are asked for now.</p>}
-          <table className="figures">
-            <thead>
-              <tr>
-                <th>Storey</th>
-                {sectors.map((sector) => (
-                  <th key={sector}>{sector}</th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {storeys.map((storey) => (
-                <tr key={storey}>
-                  <td>{storey + 1}</td>
-                  {sectors.map((sector) => {
-                    const group = groups.find((one) => one.sector === sector && one.storey === storey);
-                    if (!group) return <td key={sector}>–</td>;
-                    const { found, keys } = group;
-                    if (!found) return <td key={sector}>…</td>;
-                    return (
-                      <td
-                        key={sector}
-                        className={found.unmet > 0 ? 'wrong' : undefined}
-                        title={`${keys.length} windows, ${found.seen} with the sun before them${found.unmet > 0 ? `; for ${found.unmet} of them no size does it, this is the best` : ''}`}
-                      >
-                        {found.seen === 0 ? 'no sun' : `${read(found.value)}${found.unmet > 0 ? ' *' : ''}`}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <GroupsTable groups={groups} number={size.number} />
           {done.some(({ found }) => found!.unmet > 0) && (
             <p className="visually-quiet mb-1">
               * no size does it for all of them; the best that can be had.
             </p>
           )}
           {!isAtWork && done.length > 0 && of === asked && (
-            <button className="btn btn-sm btn-quiet mb-2" onClick={hang}>
+            <button
+              className="btn btn-sm btn-quiet mb-2"
+              onClick={() => hangForEach(option.id, schemeId, device, size.number, done)}
+            >
               Hang one for each
             </button>
           )}
         </div>
       )}
     </>
+  );
+}
+
+/** What is needed, a row a storey from the top, a column a side. */
+function GroupsTable({ groups, number }: { groups: readonly Sized[]; number: string }) {
+  const storeys = [...new Set(groups.map(({ storey }) => storey))].sort((a, b) => b - a);
+  const sectors = SECTORS.filter((sector) => groups.some((group) => group.sector === sector));
+  const read = (value: number) => (number.endsWith('Deg') ? `${value.toFixed(0)}°` : value.toFixed(2));
+  return (
+    <table className="figures">
+      <thead>
+        <tr>
+          <th>Storey</th>
+          {sectors.map((sector) => (
+            <th key={sector}>{sector}</th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {storeys.map((storey) => (
+          <tr key={storey}>
+            <td>{storey + 1}</td>
+            {sectors.map((sector) => {
+              const group = groups.find((one) => one.sector === sector && one.storey === storey);
+              if (!group) return <td key={sector}>–</td>;
+              const { found, keys } = group;
+              if (!found) return <td key={sector}>…</td>;
+              return (
+                <td
+                  key={sector}
+                  className={found.unmet > 0 ? 'wrong' : undefined}
+                  title={`${keys.length} windows, ${found.seen} with the sun before them${found.unmet > 0 ? `; for ${found.unmet} of them no size does it, this is the best` : ''}`}
+                >
+                  {found.seen === 0 ? 'no sun' : `${read(found.value)}${found.unmet > 0 ? ' *' : ''}`}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A device for each group in the place of one for all. */
+function hangForEach(
+  optionId: string,
+  schemeId: string,
+  device: Device,
+  number: string,
+  groups: readonly Sized[],
+): void {
+  const one = ({ sector, storey, found }: Sized): Device => ({
+    ...device,
+    id: newId('device'),
+    name: `${device.name} ${sector} ${storey + 1}`.slice(0, 80),
+    scope: { ...device.scope, sectors: [sector], storeys: [storey] },
+    make: { ...device.make, [number]: found!.value } as DeviceMake,
+  });
+  edit(
+    `size ${device.name} side by side`,
+    changeScheme(optionId, schemeId, (scheme) => ({
+      ...scheme,
+      devices: scheme.devices.flatMap((other) => (other.id === device.id ? groups.map(one) : [other])),
+    })),
   );
 }

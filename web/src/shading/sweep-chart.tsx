@@ -1,5 +1,5 @@
 import { type Candidate, frontOf } from '@dial-shade/core';
-import { line as lineOf, scaleLinear } from 'd3';
+import { line as lineOf, type ScaleLinear, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { OBSTRUCTION_COLOURS } from '../theme/palette';
 
@@ -90,32 +90,7 @@ export function SweepChart({
         if (one) hang(one);
       }}
     >
-      {y.ticks(4).map((value) => (
-        <g key={value}>
-          <line x1={LEFT} x2={W - RIGHT} y1={y(value)} y2={y(value)} stroke="var(--rule)" strokeWidth={0.5} />
-          <text x={LEFT - 4} y={y(value) + 2.8} textAnchor="end" fontSize={8} fill="var(--ink-soft)">
-            {Math.round(value * 100)}
-          </text>
-        </g>
-      ))}
-      {x.ticks(5).map((value) => (
-        <text
-          key={value}
-          x={x(value)}
-          y={H - BOTTOM + 11}
-          textAnchor="middle"
-          fontSize={8}
-          fill="var(--ink-soft)"
-        >
-          {Math.round(value * 100)}
-        </text>
-      ))}
-      <text x={W - RIGHT} y={H - 7} textAnchor="end" fontSize={8.5} fill="var(--ink)">
-        unwanted sun kept out, % →
-      </text>
-      <text x={LEFT} y={H - 7} fontSize={8.5} fill="var(--ink)">
-        ↑ {by === 'sky' ? 'sky light' : 'wanted sun'} let in, %
-      </text>
+      <Axes x={x} y={y} by={by} />
       {tried.map((one) => (
         <circle
           key={one.at}
@@ -165,5 +140,47 @@ export function SweepChart({
           />
         ))}
     </svg>
+  );
+}
+
+/** The lines and figures behind the dots. */
+function Axes({
+  x,
+  y,
+  by,
+}: {
+  x: ScaleLinear<number, number>;
+  y: ScaleLinear<number, number>;
+  by: 'wanted' | 'sky';
+}) {
+  return (
+    <>
+      {y.ticks(4).map((value) => (
+        <g key={value}>
+          <line x1={LEFT} x2={W - RIGHT} y1={y(value)} y2={y(value)} stroke="var(--rule)" strokeWidth={0.5} />
+          <text x={LEFT - 4} y={y(value) + 2.8} textAnchor="end" fontSize={8} fill="var(--ink-soft)">
+            {Math.round(value * 100)}
+          </text>
+        </g>
+      ))}
+      {x.ticks(5).map((value) => (
+        <text
+          key={value}
+          x={x(value)}
+          y={H - BOTTOM + 11}
+          textAnchor="middle"
+          fontSize={8}
+          fill="var(--ink-soft)"
+        >
+          {Math.round(value * 100)}
+        </text>
+      ))}
+      <text x={W - RIGHT} y={H - 7} textAnchor="end" fontSize={8.5} fill="var(--ink)">
+        unwanted sun kept out, % →
+      </text>
+      <text x={LEFT} y={H - 7} fontSize={8.5} fill="var(--ink)">
+        ↑ {by === 'sky' ? 'sky light' : 'wanted sun'} let in, %
+      </text>
+    </>
   );
 }

@@ -38,7 +38,7 @@ export function SweepFound({
   schemeId: string;
   device: Device;
 }) {
-  const { makes, found, facts, sets, leftOut, numbers } = sweep;
+  const { makes, found, facts, sets, leftOut } = sweep;
   const by = sets.wanted === null ? 'sky' : wish;
   const tried = useMemo(
     () => found.flatMap((one, at): Tried[] => (one ? [{ ...one, make: makes[at]!, at }] : [])),
@@ -57,28 +57,6 @@ export function SweepFound({
       },
     );
   const kinds = [...new Set(makes.map(({ kind }) => kind))];
-  const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
-  const save = () =>
-    saveFile(
-      csvText([
-        [
-          'kind',
-          ...numbers,
-          'unwanted_kept_out',
-          ...(sets.wanted === null ? [] : ['wanted_let_in']),
-          'sky_let_in',
-        ],
-        ...tried.map(({ make, keptOut, letIn, sky }) => [
-          make.kind,
-          ...numbers.map((number) => String((make as Record<string, unknown>)[number] ?? '')),
-          Number(keptOut.toFixed(6)),
-          ...(sets.wanted === null ? [] : [Number((letIn ?? 0).toFixed(6))]),
-          Number(sky.toFixed(6)),
-        ]),
-      ]),
-      'sweep.csv',
-      'text/csv',
-    );
   return (
     <div data-testid="sweep">
       {!isCurrent && <p className="stale">Out of date: what it was tried in has changed.</p>}
@@ -115,51 +93,86 @@ export function SweepFound({
               ))}
             </p>
           )}
-          <div className="sweep-table">
-            <table className="figures">
-              <thead>
-                <tr>
-                  {kinds.length > 1 ? (
-                    <th>Device</th>
-                  ) : (
-                    numbers.map((number) => <th key={number}>{shortName(kinds[0]!, number)}</th>)
-                  )}
-                  <th>Kept out</th>
-                  <th>{by === 'sky' ? 'Sky' : 'Let in'}</th>
-                </tr>
-              </thead>
-              <tbody>
-                {front.slice(0, ROWS).map((one) => (
-                  <tr
-                    key={one.at}
-                    className={one.at === chosen ? 'chosen' : undefined}
-                    onClick={() => hang(one)}
-                  >
-                    {kinds.length > 1 ? (
-                      <td>
-                        {DEVICE_KINDS[one.make.kind].name}{' '}
-                        {(one.make.kind === makes[0]!.kind
-                          ? numbers
-                          : [DEVICE_KINDS[one.make.kind].free[0]!.number]
-                        )
-                          .map((number) => readNumber(one.make, number))
-                          .join(', ')}
-                      </td>
-                    ) : (
-                      numbers.map((number) => <td key={number}>{readNumber(one.make, number)}</td>)
-                    )}
-                    <td>{percent(one.keptOut)}</td>
-                    <td>{percent(letInBy(one, by))}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          <button className="btn btn-sm btn-quiet mb-2" onClick={save}>
+          <FrontTable front={front} sweep={sweep} by={by} chosen={chosen} hang={hang} />
+          <button
+            className="btn btn-sm btn-quiet mb-2"
+            onClick={() => saveFile(sweepCsv(tried, sweep), 'sweep.csv', 'text/csv')}
+          >
             <Download size={13} /> CSV of all
           </button>
         </>
       )}
+    </div>
+  );
+}
+
+/** All that was tried: a row a device. */
+function sweepCsv(tried: readonly Tried[], { numbers, sets }: Sweep): string {
+  const hasWanted = sets.wanted !== null;
+  return csvText([
+    ['kind', ...numbers, 'unwanted_kept_out', ...(hasWanted ? ['wanted_let_in'] : []), 'sky_let_in'],
+    ...tried.map(({ make, keptOut, letIn, sky }) => [
+      make.kind,
+      ...numbers.map((number) => String((make as Record<string, unknown>)[number] ?? '')),
+      Number(keptOut.toFixed(6)),
+      ...(hasWanted ? [Number((letIn ?? 0).toFixed(6))] : []),
+      Number(sky.toFixed(6)),
+    ]),
+  ]);
+}
+
+/** The devices that nothing beats. A click hangs one. */
+function FrontTable({
+  front,
+  sweep: { makes, numbers },
+  by,
+  chosen,
+  hang,
+}: {
+  front: readonly Tried[];
+  sweep: Sweep;
+  by: 'wanted' | 'sky';
+  chosen: number | null;
+  hang: (one: Tried) => void;
+}) {
+  const kinds = [...new Set(makes.map(({ kind }) => kind))];
+  const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
+  return (
+    <div className="sweep-table">
+      <table className="figures">
+        <thead>
+          <tr>
+            {kinds.length > 1 ? (
+              <th>Device</th>
+            ) : (
+              numbers.map((number) => <th key={number}>{shortName(kinds[0]!, number)}</th>)
+            )}
+            <th>Kept out</th>
+            <th>{by === 'sky' ? 'Sky' : 'Let in'}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {front.slice(0, ROWS).map((one) => (
+            <tr key={one.at} className={one.at === chosen ? 'chosen' : undefined} onClick={() => hang(one)}>
+              {kinds.length > 1 ? (
+                <td>
+                  {DEVICE_KINDS[one.make.kind].name}{' '}
+                  {(one.make.kind === makes[0]!.kind
+                    ? numbers
+                    : [DEVICE_KINDS[one.make.kind].free[0]!.number]
+                  )
+                    .map((number) => readNumber(one.make, number))
+                    .join(', ')}
+                </td>
+              ) : (
+                numbers.map((number) => <td key={number}>{readNumber(one.make, number)}</td>)
+              )}
+              <td>{percent(one.keptOut)}</td>
+              <td>{percent(letInBy(one, by))}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }

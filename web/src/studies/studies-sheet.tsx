@@ -111,7 +111,7 @@ function StudyFields({ study }: { study: Study }) {
   const kind = STUDY_KINDS[study.kind];
   const set = (name: string, fields: Partial<Study>) =>
     edit(name, change('studies', study.id, fields), { quiet: true });
-  const { active, shown, changes, failed, result } = standing;
+  const { active, changes, failed, result } = standing;
   // Stays open while a run takes the place of what the page had.
   const [isTableOpen, setTableOpen] = useState(false);
   useLiveStudy(study.id, optionId);
@@ -143,99 +143,132 @@ function StudyFields({ study }: { study: Study }) {
         </p>
       )}
       {result?.summary.kind === study.kind && <ShownField study={study} values={result.values} />}
-      {changes.length > 0 && !active && (
-        <div className="stale" data-testid="stale">
-          <strong>Out of date</strong>
-          <ul>
-            {changes.slice(0, 4).map((sentence) => (
-              <li key={sentence}>{sentence}</li>
-            ))}
-            {changes.length > 4 && <li>and {changes.length - 4} more changes</li>}
-          </ul>
-        </div>
-      )}
-      {active ? (
-        <>
-          <div
-            className="progress-line"
-            role="progressbar"
-            aria-label="Progress of the run"
-            aria-valuenow={Math.round((100 * active.sensorsDone) / Math.max(1, active.sensors))}
-          >
-            <div style={{ width: `${(100 * active.sensorsDone) / Math.max(1, active.sensors)}%` }} />
-          </div>
-          <div className="d-flex align-items-center gap-2">
-            <button className="btn btn-quiet" onClick={() => void stopRun(active.id)}>
-              <Square size={13} /> Stop
-            </button>
-            <span className="visually-quiet">
-              {active.status === 'queued'
-                ? 'Waiting for a worker'
-                : `${active.sensorsDone.toLocaleString('en')} of ${active.sensors.toLocaleString('en')} points`}
-              <TimeLeft run={active} />
-            </span>
-          </div>
-        </>
-      ) : (
-        <div className="d-flex flex-wrap align-items-center gap-2">
-          <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
-            <Play size={13} />{' '}
-            {shown ? (changes.length ? 'Run again' : 'Run') : `Run ${kind.name.toLowerCase()}`}
-          </button>
-          <LiveButton studyId={study.id} optionId={optionId} />
-          {result && <ResultButtons result={result} openTable={() => setTableOpen(true)} />}
-          {shown?.status === 'done' && (
-            <span className="visually-quiet" data-testid="how-worked">
-              {shown.message ?? (shown.rays === 0 && 'Weighed again; nothing was traced.')}
-            </span>
-          )}
-          {shown?.status === 'stopped' && (
-            <span className="visually-quiet">
-              Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
-            </span>
-          )}
-        </div>
-      )}
+      {changes.length > 0 && !active && <OutOfDate changes={changes} />}
+      <RunLine study={study} standing={standing} openTable={() => setTableOpen(true)} />
       {result && isTableOpen && (
         <ResultTable result={result} atLeast={study.criterion.atLeast} onHide={() => setTableOpen(false)} />
       )}
       {failed && <p style={{ color: 'var(--alarm)' }}>{failed.message}</p>}
       <div className="mt-3">
-        {kind.hasWindow && <WindowFields study={study} />}
-        {kind.needsWeather && <HourFields study={study} />}
-        <div className="pair">
-          {kind.hasStep && (
-            <NumberField
-              label="Step"
-              unit="min"
-              value={study.stepMinutes}
-              commit={(stepMinutes) => set('change the step', { stepMinutes })}
-            />
-          )}
-          <NumberField
-            label="At least"
-            unit={kind.measures[0].unit}
-            value={study.criterion.atLeast}
-            commit={(atLeast) => set('change the threshold', { criterion: { ...study.criterion, atLeast } })}
-          />
-          <NumberField
-            label="On a share"
-            unit="%"
-            value={study.criterion.share * 100}
-            commit={(percent) =>
-              set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
-            }
-          />
-        </div>
-        <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
-        <TextField
-          label="Source"
-          value={study.criterion.source}
-          placeholder="Where it is asked for"
-          commit={(source) => set('note the source', { criterion: { ...study.criterion, source } })}
-        />
+        <AskedFields study={study} />
       </div>
     </Section>
+  );
+}
+
+/** Why a result is out of date. */
+function OutOfDate({ changes }: { changes: readonly string[] }) {
+  return (
+    <div className="stale" data-testid="stale">
+      <strong>Out of date</strong>
+      <ul>
+        {changes.slice(0, 4).map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
+        {changes.length > 4 && <li>and {changes.length - 4} more changes</li>}
+      </ul>
+    </div>
+  );
+}
+
+/** What can be done about the run of a study: begin it, follow it, stop it, and take its result. */
+function RunLine({
+  study,
+  standing: { active, shown, changes, result },
+  openTable,
+}: {
+  study: Study;
+  standing: ReturnType<typeof useResultState>;
+  openTable: () => void;
+}) {
+  const optionId = useView((view) => view.optionId);
+  const name = STUDY_KINDS[study.kind].name.toLowerCase();
+  if (active)
+    return (
+      <>
+        <div
+          className="progress-line"
+          role="progressbar"
+          aria-label="Progress of the run"
+          aria-valuenow={Math.round((100 * active.sensorsDone) / Math.max(1, active.sensors))}
+        >
+          <div style={{ width: `${(100 * active.sensorsDone) / Math.max(1, active.sensors)}%` }} />
+        </div>
+        <div className="d-flex align-items-center gap-2">
+          <button className="btn btn-quiet" onClick={() => void stopRun(active.id)}>
+            <Square size={13} /> Stop
+          </button>
+          <span className="visually-quiet">
+            {active.status === 'queued'
+              ? 'Waiting for a worker'
+              : `${active.sensorsDone.toLocaleString('en')} of ${active.sensors.toLocaleString('en')} points`}
+            <TimeLeft run={active} />
+          </span>
+        </div>
+      </>
+    );
+  return (
+    <div className="d-flex flex-wrap align-items-center gap-2">
+      <button className="btn btn-sunlit" onClick={() => void startRun(study.id, optionId)}>
+        <Play size={13} /> {shown ? (changes.length ? 'Run again' : 'Run') : `Run ${name}`}
+      </button>
+      <LiveButton studyId={study.id} optionId={optionId} />
+      {result && <ResultButtons result={result} openTable={openTable} />}
+      {shown?.status === 'done' && (
+        <span className="visually-quiet" data-testid="how-worked">
+          {shown.message ?? (shown.rays === 0 && 'Weighed again; nothing was traced.')}
+        </span>
+      )}
+      {shown?.status === 'stopped' && (
+        <span className="visually-quiet">
+          Stopped at {shown.sensorsDone.toLocaleString('en')} of {shown.sensors.toLocaleString('en')}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** What a study asks for. */
+function AskedFields({ study }: { study: Study }) {
+  const kind = STUDY_KINDS[study.kind];
+  const set = (name: string, fields: Partial<Study>) =>
+    edit(name, change('studies', study.id, fields), { quiet: true });
+  return (
+    <>
+      {kind.hasWindow && <WindowFields study={study} />}
+      {kind.needsWeather && <HourFields study={study} />}
+      <div className="pair">
+        {kind.hasStep && (
+          <NumberField
+            label="Step"
+            unit="min"
+            value={study.stepMinutes}
+            commit={(stepMinutes) => set('change the step', { stepMinutes })}
+          />
+        )}
+        <NumberField
+          label="At least"
+          unit={kind.measures[0].unit}
+          value={study.criterion.atLeast}
+          commit={(atLeast) => set('change the threshold', { criterion: { ...study.criterion, atLeast } })}
+        />
+        <NumberField
+          label="On a share"
+          unit="%"
+          value={study.criterion.share * 100}
+          commit={(percent) =>
+            set('change the share', { criterion: { ...study.criterion, share: percent / 100 } })
+          }
+        />
+      </div>
+      <TextField label="Name" value={study.name} commit={(name) => set('rename a study', { name })} />
+      <TextField
+        label="Source"
+        value={study.criterion.source}
+        placeholder="Where it is asked for"
+        commit={(source) => set('note the source', { criterion: { ...study.criterion, source } })}
+      />
+    </>
   );
 }
 
