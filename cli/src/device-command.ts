@@ -8,6 +8,7 @@ import {
   glassInSun,
   glazedPlaces,
   InputError,
+  type MeshStore,
   momentName,
   openingsYear,
   openingTargetId,
@@ -42,7 +43,7 @@ function yearOfGains(
   project: Project,
   id: string,
   places: readonly DevicePlace[],
-  meshes: Parameters<typeof planStudy>[3],
+  meshes: MeshStore,
   weather: WeatherYear | null,
 ): Map<string, { kWh: number; months: number[] }> {
   // Those of the storeys of the bodies that are asked about, as far as a target can tell them apart.
@@ -81,7 +82,6 @@ export function deviceCommand(): Command {
       const { meshes } = read;
       const id = optionId(read.project, options.option ?? TODAY);
       const project = withScheme(read.project, id, options.scheme);
-      const { place: where, north } = project.site;
       const hasMoments = options.set !== undefined || options.at !== undefined;
       if (!hasMoments && !options.weather)
         throw new InputError(
@@ -89,94 +89,112 @@ export function deviceCommand(): Command {
           'Ask for moments (--set NAME or --at 2026-03-21T09:30) or for a year (--weather FILE).',
         );
       const moments = hasMoments ? askedMoments(project, options) : [];
-      const bodies = glazedPlaces(project, id, meshes);
-      const places = wantedPlaces(
-        bodies.flatMap((body) => body.places),
-        options.opening,
-      );
-      const scheme = standingScheme(project, id);
-      const hung = (scheme?.devices ?? []).map((device) => ({
-        device,
-        at: new Set(placesOfDevice(device, bodies, north.trueNorthDeg).map(keyOf)),
-      }));
-      const wanted = new Set(places.map(keyOf));
-      const scene = assembleScene(project, id, meshes);
-      const found = moments.map((atMs) =>
-        glassInSun(project, id, meshes, atMs, { wanted: (place) => wanted.has(keyOf(place)), scene }),
-      );
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
-      const gains = weather && {
-        with: yearOfGains(project, id, places, meshes, weather),
-        without: yearOfGains(withoutDevices(project, id), id, places, meshes, weather),
-      };
-      const openings = places.map((place, i) => {
-        const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);
-        const target = openingTargetId(place);
-        return {
-          opening: keyOf(place),
-          name: place.opening.name,
-          body: place.owner.name,
-          storey: place.face.host.on === 'wall' ? place.face.host.storey : null,
-          azimuth_deg: azimuthDeg,
-          width_m: place.box.u1 - place.box.u0,
-          height_m: place.box.v1 - place.box.v0,
-          devices: hung
-            .filter(({ at }) => at.has(keyOf(place)))
-            .map(({ device }) => cutOffRow(device, place)),
-          moments: moments.map((atMs, m) => momentRow(atMs, found[m]![i]!, azimuthDeg, where)),
-          ...(gains && { gains: { with: gains.with.get(target), without: gains.without.get(target) } }),
-        };
-      });
-      const said = deviceProblems(project, id, meshes);
-      if (options.json) {
-        console.log(
-          JSON.stringify({ option: id, scheme: scheme?.name ?? null, openings, problems: said }, null, 1),
-        );
-        return;
-      }
-      for (const sentence of said) console.log(sentence);
-      for (const one of openings) {
-        console.log(
-          `${one.body}, ${one.name} (${one.opening})${one.devices.length ? `: ${one.devices.map(({ name }) => name).join(', ')}` : ''}`,
-        );
-        for (const m of one.moments)
-          console.log(
-            `  ${m.moment}: ${(m.in_sun * 100).toFixed(1)} % of the glass in sun, ${(m.in_sun_without * 100).toFixed(1)} % without devices`,
-          );
-        if (one.gains)
-          console.log(
-            `  solar gain ${one.gains.with!.kWh.toFixed(0)} kWh a year, ${one.gains.without!.kWh.toFixed(0)} kWh without devices`,
-          );
-      }
+      const openings = rowsOf(project, id, meshes, options.opening, moments, weather);
+      const problems = deviceProblems(project, id, meshes);
+      const scheme = standingScheme(project, id)?.name ?? null;
+      if (options.json) console.log(JSON.stringify({ option: id, scheme, openings, problems }, null, 1));
+      else for (const sentence of [...problems, ...openings.flatMap(inWords)]) console.log(sentence);
     });
+}
 
-  function cutOffRow(device: Device, { box }: DevicePlace) {
-    const { vsaDeg, hsaRightDeg, hsaLeftDeg } = cutOffOf(device.make, box);
+/** What the devices of an option do at the openings that are asked about. */
+function rowsOf(
+  project: Project,
+  id: string,
+  meshes: MeshStore,
+  asked: string,
+  moments: readonly number[],
+  weather: WeatherYear | null,
+) {
+  const { place: where, north } = project.site;
+  const bodies = glazedPlaces(project, id, meshes);
+  const places = wantedPlaces(
+    bodies.flatMap((body) => body.places),
+    asked,
+  );
+  const hung = (standingScheme(project, id)?.devices ?? []).map((device) => ({
+    device,
+    at: new Set(placesOfDevice(device, bodies, north.trueNorthDeg).map(keyOf)),
+  }));
+  const wanted = new Set(places.map(keyOf));
+  const scene = assembleScene(project, id, meshes);
+  const found = moments.map((atMs) =>
+    glassInSun(project, id, meshes, atMs, { wanted: (place) => wanted.has(keyOf(place)), scene }),
+  );
+  const gains = weather && {
+    with: yearOfGains(project, id, places, meshes, weather),
+    without: yearOfGains(withoutDevices(project, id), id, places, meshes, weather),
+  };
+  return places.map((place, i) => {
+    const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);
+    const target = openingTargetId(place);
     return {
-      name: device.name,
-      kind: device.make.kind,
-      cut_off_vsa_deg: vsaDeg,
-      cut_off_hsa_right_deg: hsaRightDeg,
-      cut_off_hsa_left_deg: hsaLeftDeg,
+      opening: keyOf(place),
+      name: place.opening.name,
+      body: place.owner.name,
+      storey: place.face.host.on === 'wall' ? place.face.host.storey : null,
+      azimuth_deg: azimuthDeg,
+      width_m: place.box.u1 - place.box.u0,
+      height_m: place.box.v1 - place.box.v0,
+      devices: hung.filter(({ at }) => at.has(keyOf(place))).map(({ device }) => cutOffRow(device, place)),
+      moments: moments.map((atMs, m) => momentRow(atMs, found[m]![i]!, azimuthDeg, where)),
+      ...(gains && { gains: { with: gains.with.get(target), without: gains.without.get(target) } }),
     };
-  }
+  });
+}
 
-  function momentRow(
-    atMs: number,
-    { areaM2, sunlitM2, bareM2 }: { areaM2: number; sunlitM2: number; bareM2: number },
-    azimuthDeg: number | null,
-    where: Project['site']['place'],
-  ) {
-    const sun = sunPosition(atMs, where);
-    const angles = azimuthDeg === null ? null : shadowAngles(sun.altitudeDeg, sun.azimuthDeg, azimuthDeg);
-    const share = (m2: number) => (areaM2 > 0 ? Math.round((m2 / areaM2) * 1e6) / 1e6 : 0);
-    return {
-      moment: momentName(atMs, where.zone),
-      altitude_deg: sun.altitudeDeg,
-      hsa_deg: angles?.hsaDeg ?? null,
-      vsa_deg: angles?.vsaDeg ?? null,
-      in_sun: share(sunlitM2),
-      in_sun_without: share(bareM2),
-    };
-  }
+/** A row in words, a line a fact. */
+function inWords({
+  body,
+  name,
+  opening,
+  devices,
+  moments,
+  gains,
+}: ReturnType<typeof rowsOf>[number]): string[] {
+  const percent = (share: number) => `${(share * 100).toFixed(1)} %`;
+  const hung = devices.length ? `: ${devices.map((device) => device.name).join(', ')}` : '';
+  return [
+    `${body}, ${name} (${opening})${hung}`,
+    ...moments.map(
+      (m) =>
+        `  ${m.moment}: ${percent(m.in_sun)} of the glass in sun, ${percent(m.in_sun_without)} without devices`,
+    ),
+    ...(gains
+      ? [
+          `  solar gain ${gains.with!.kWh.toFixed(0)} kWh a year, ${gains.without!.kWh.toFixed(0)} kWh without devices`,
+        ]
+      : []),
+  ];
+}
+
+function cutOffRow(device: Device, { box }: DevicePlace) {
+  const { vsaDeg, hsaRightDeg, hsaLeftDeg } = cutOffOf(device.make, box);
+  return {
+    name: device.name,
+    kind: device.make.kind,
+    cut_off_vsa_deg: vsaDeg,
+    cut_off_hsa_right_deg: hsaRightDeg,
+    cut_off_hsa_left_deg: hsaLeftDeg,
+  };
+}
+
+function momentRow(
+  atMs: number,
+  { areaM2, sunlitM2, bareM2 }: { areaM2: number; sunlitM2: number; bareM2: number },
+  azimuthDeg: number | null,
+  where: Project['site']['place'],
+) {
+  const sun = sunPosition(atMs, where);
+  const angles = azimuthDeg === null ? null : shadowAngles(sun.altitudeDeg, sun.azimuthDeg, azimuthDeg);
+  const share = (m2: number) => (areaM2 > 0 ? Math.round((m2 / areaM2) * 1e6) / 1e6 : 0);
+  return {
+    moment: momentName(atMs, where.zone),
+    altitude_deg: sun.altitudeDeg,
+    hsa_deg: angles?.hsaDeg ?? null,
+    vsa_deg: angles?.vsaDeg ?? null,
+    in_sun: share(sunlitM2),
+    in_sun_without: share(bareM2),
+  };
 }

@@ -3,7 +3,9 @@ import {
   type Device,
   glazedPlaces,
   InputError,
+  type MeshStore,
   momentName,
+  type Project,
   type RoomGoal,
   roomsIn,
   type SecondNumber,
@@ -107,101 +109,124 @@ export function sizeCommand(): Command {
     .option('--json', 'print JSON')
     .action(async (path: string, options: Options) => {
       const read = await readProject(path);
-      const { meshes } = read;
       const id = optionId(read.project, options.option ?? TODAY);
       const project = withScheme(read.project, id, options.scheme);
-      const { zone } = project.site.place;
-      const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
       const device = requireDevice(project, id, options.device);
       const current = requireNumber(device, options.number);
       const from = numberOf(options.from, 'from', -90, 100);
       const to = numberOf(options.to, 'to', -90, 100);
       if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
-      const second = secondNumber(device, options);
-      if (options.room !== undefined) {
-        const goal = roomGoal(options);
-        const [room, ...more] = roomKeys(roomsIn(project, id, meshes), options.room);
-        if (!room || more.length > 0)
-          throw new InputError(
-            'room',
-            `“${options.room}” means ${more.length + 1} rooms; name one by its key.`,
-          );
-        if (options.hours)
-          throw new InputError('hours', 'A room is sized for moments: --set NAME or --at 2026-03-21T09:30.');
-        const size = { number: options.number, from, to, second };
-        const asked = askedMoments(project, options);
-        const { value, isMet, ...rest } = sizeForRoom(project, id, meshes, room, device, asked, size, goal);
-        const key = goal.by === 'depth' ? 'depth_m' : 'lit_m2';
-        const told = (of: typeof rest.worst) =>
-          of && { moment: momentName(of.atMs, zone), [key]: Math.round(of.value * 1e6) / 1e6 };
-        const answer = {
-          room,
-          device: device.name,
-          number: options.number,
-          value,
-          ...(second && { second: { number: second.number, value: rest.second } }),
-          met: isMet,
-          moments: rest.moments,
-          found: told(rest.worst),
-          without: told(rest.bare),
-        };
-        if (options.json) console.log(JSON.stringify(answer, null, 1));
-        else
-          console.log(
-            `${isMet ? `${device.name}: ${options.number} ${value}${and(second, rest.second)} does it` : `No ${options.number} from ${from} to ${to} does it; the best is ${value}${and(second, rest.second)}`} in ${room}: ${JSON.stringify(answer.found)}, without it ${JSON.stringify(answer.without)}`,
-          );
-        return;
-      }
-      if (options.opening === undefined)
-        throw new InputError('opening', 'Name a window with --opening, or a room with --room.');
-      const place = onePlace(places, options.opening);
-      const share = numberOf(options.goal, 'goal', 0.1, 100) / 100;
-      if (options.atMost !== undefined && !options.hours)
-        throw new InputError('at-most', '--at-most is kWh of a set of hours: name it with --hours.');
-      const set = options.hours ? requireHourSet(project, options.hours) : null;
-      const weather = options.weather ? await readWeatherFile(options.weather) : null;
-      const moments: WeighedMoment[] = set
-        ? beamOfSet(project, set, place.face.normal, weather)
-        : askedMoments(project, options).map((atMs) => ({ atMs, weight: 1 }));
-      const window = new WindowShade(project, id, meshes, place, device, moments);
-      const goal =
-        options.atMost === undefined
-          ? share
-          : Math.max(0, 1 - numberOf(options.atMost, 'at-most', 0, 1e9) / Math.max(1e-9, window.whole));
-      const found = sizeDevice(window, device.make, {
-        number: options.number,
-        from,
-        to,
-        second,
-        goal,
-        each: (options.each ?? false) && options.atMost === undefined,
-      });
-      const bare = window.read(null);
-      const now = window.read(device.make);
-      const six = (value: number) => Math.round(value * 1e6) / 1e6;
-      const reading = (of: typeof bare) => ({
-        shaded: six(of.shaded),
-        least: of.least && { moment: momentName(of.least.atMs, zone), shaded: six(of.least.share) },
-      });
-      const answer = {
-        opening: keyOf(place),
-        device: device.name,
-        number: options.number,
-        value: found.value,
-        ...(second && { second: { number: second.number, value: found.second } }),
-        met: found.isMet,
-        moments: window.moments,
-        whole_kwh: set ? six(window.whole) : null,
-        found: reading(found.reading),
-        as_it_stands: { value: current, ...reading(now) },
-        without: reading(bare),
-      };
-      if (options.json) console.log(JSON.stringify(answer, null, 1));
-      else
-        console.log(
-          answer.met
-            ? `${device.name} at ${answer.opening}: ${options.number} ${answer.value}${and(second, found.second)} shades ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`
-            : `No ${options.number} from ${from} to ${to} does it; the best is ${answer.value}${and(second, found.second)}, with ${(answer.found.shaded * 100).toFixed(1)} % over ${answer.moments} moments; without it ${(answer.without.shaded * 100).toFixed(1)} %`,
-        );
+      const size = { number: options.number, from, to, second: secondNumber(device, options) };
+      const asked = { project, id, meshes: read.meshes, device, current, size };
+      const { answer, said } =
+        options.room === undefined ? await sizedAtWindow(asked, options) : sizedInRoom(asked, options);
+      console.log(options.json ? JSON.stringify(answer, null, 1) : said);
     });
+}
+
+/** A device of an option, and the numbers of it that are free. */
+interface Asked {
+  project: Project;
+  id: string;
+  meshes: MeshStore;
+  device: Device;
+  /** The number as it is now. */
+  current: number;
+  size: { number: string; from: number; to: number; second: SecondNumber | null };
+}
+
+/** What was found: as JSON and in words. */
+interface Answered {
+  answer: object;
+  said: string;
+}
+
+const six = (value: number) => Math.round(value * 1e6) / 1e6;
+
+/** The size for a room. Throws InputError `room`, `hours`. */
+function sizedInRoom({ project, id, meshes, device, size }: Asked, options: Options): Answered {
+  const { number, from, to, second } = size;
+  const { zone } = project.site.place;
+  const goal = roomGoal(options);
+  const [room, ...more] = roomKeys(roomsIn(project, id, meshes), options.room!);
+  if (!room || more.length > 0)
+    throw new InputError('room', `“${options.room}” means ${more.length + 1} rooms; name one by its key.`);
+  if (options.hours)
+    throw new InputError('hours', 'A room is sized for moments: --set NAME or --at 2026-03-21T09:30.');
+  const moments = askedMoments(project, options);
+  const { value, isMet, ...rest } = sizeForRoom(project, id, meshes, room, device, moments, size, goal);
+  const key = goal.by === 'depth' ? 'depth_m' : 'lit_m2';
+  const told = (of: typeof rest.worst) => of && { moment: momentName(of.atMs, zone), [key]: six(of.value) };
+  const answer = {
+    room,
+    device: device.name,
+    number,
+    value,
+    ...(second && { second: { number: second.number, value: rest.second } }),
+    met: isMet,
+    moments: rest.moments,
+    found: told(rest.worst),
+    without: told(rest.bare),
+  };
+  const which = `${value}${and(second, rest.second)}`;
+  const does = isMet
+    ? `${device.name}: ${number} ${which} does it`
+    : `No ${number} from ${from} to ${to} does it; the best is ${which}`;
+  const said = `${does} in ${room}: ${JSON.stringify(answer.found)}, without it ${JSON.stringify(answer.without)}`;
+  return { answer, said };
+}
+
+/** The size for a window. Throws InputError `opening`, `at-most`. */
+async function sizedAtWindow(
+  { project, id, meshes, device, current, size }: Asked,
+  options: Options,
+): Promise<Answered> {
+  const { number, from, to, second } = size;
+  const { zone } = project.site.place;
+  if (options.opening === undefined)
+    throw new InputError('opening', 'Name a window with --opening, or a room with --room.');
+  const places = glazedPlaces(project, id, meshes).flatMap((body) => body.places);
+  const place = onePlace(places, options.opening);
+  const share = numberOf(options.goal, 'goal', 0.1, 100) / 100;
+  if (options.atMost !== undefined && !options.hours)
+    throw new InputError('at-most', '--at-most is kWh of a set of hours: name it with --hours.');
+  const set = options.hours ? requireHourSet(project, options.hours) : null;
+  const weather = options.weather ? await readWeatherFile(options.weather) : null;
+  const moments: WeighedMoment[] = set
+    ? beamOfSet(project, set, place.face.normal, weather)
+    : askedMoments(project, options).map((atMs) => ({ atMs, weight: 1 }));
+  const window = new WindowShade(project, id, meshes, place, device, moments);
+  const goal =
+    options.atMost === undefined
+      ? share
+      : Math.max(0, 1 - numberOf(options.atMost, 'at-most', 0, 1e9) / Math.max(1e-9, window.whole));
+  const each = (options.each ?? false) && options.atMost === undefined;
+  const found = sizeDevice(window, device.make, { ...size, goal, each });
+  const bare = window.read(null);
+  const reading = (of: typeof bare) => ({
+    shaded: six(of.shaded),
+    least: of.least && { moment: momentName(of.least.atMs, zone), shaded: six(of.least.share) },
+  });
+  const answer = {
+    opening: keyOf(place),
+    device: device.name,
+    number,
+    value: found.value,
+    ...(second && { second: { number: second.number, value: found.second } }),
+    met: found.isMet,
+    moments: window.moments,
+    whole_kwh: set ? six(window.whole) : null,
+    found: reading(found.reading),
+    as_it_stands: { value: current, ...reading(window.read(device.make)) },
+    without: reading(bare),
+  };
+  const percent = (of: { shaded: number }) => `${(of.shaded * 100).toFixed(1)} %`;
+  const which = `${answer.value}${and(second, found.second)}`;
+  const does = answer.met
+    ? `${device.name} at ${answer.opening}: ${number} ${which} shades ${percent(answer.found)}`
+    : `No ${number} from ${from} to ${to} does it; the best is ${which}, with ${percent(answer.found)}`;
+  return {
+    answer,
+    said: `${does} over ${answer.moments} moments; without it ${percent(answer.without)}`,
+  };
 }

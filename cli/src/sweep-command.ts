@@ -1,11 +1,14 @@
 import {
+  type Candidate,
   csvText,
   DEVICE_KINDS,
   DeviceSweep,
   type DeviceMake,
   frontOf,
   glazedPlaces,
+  type HourSet,
   InputError,
+  type Project,
   type SweepKind,
   sweepMakes,
   type SweepRange,
@@ -58,6 +61,49 @@ function besideOf(text: string): SweepKind {
   return { make: known.plain, ranges: [range] };
 }
 
+/** The sets of hours that a sweep goes by. Throws InputError `hours`. */
+function hoursAsked(project: Project, options: Options): { unwanted: HourSet; wanted: HourSet | null } {
+  const first = (use: HourSet['use']) => project.hourSets.find((set) => set.use === use) ?? null;
+  const unwanted = options.unwanted ? requireHourSet(project, options.unwanted) : first('unwanted');
+  if (!unwanted)
+    throw new InputError('hours', 'The project has no hours of unwanted sun; name a set with --unwanted.');
+  if (options.wanted === 'none') return { unwanted, wanted: null };
+  return { unwanted, wanted: options.wanted ? requireHourSet(project, options.wanted) : first('wanted') };
+}
+
+const six = (value: number | null) => (value === null ? null : Number(value.toFixed(6)));
+
+/** A row a candidate: its numbers, what it does, and whether nothing beats it. */
+function candidatesCsv(
+  candidates: readonly Candidate[],
+  numbers: readonly string[],
+  { hasKinds, hasWanted }: { hasKinds: boolean; hasWanted: boolean },
+): string {
+  const fronts = { wanted: hasWanted && frontOf(candidates, 'wanted'), sky: frontOf(candidates, 'sky') };
+  const valueOf = (make: DeviceMake, number: string) =>
+    ((make as Record<string, unknown>)[number] as number | undefined) ?? '';
+  return csvText([
+    [
+      ...(hasKinds ? ['kind'] : []),
+      ...numbers,
+      'unwanted_kept_out',
+      ...(hasWanted ? ['wanted_let_in'] : []),
+      'sky_let_in',
+      ...(hasWanted ? ['front_wanted'] : []),
+      'front_sky',
+    ],
+    ...candidates.map(({ make, keptOut, letIn, sky }, i) => [
+      ...(hasKinds ? [make.kind] : []),
+      ...numbers.map((number) => valueOf(make, number)),
+      six(keptOut)!,
+      ...(hasWanted ? [six(letIn)!] : []),
+      six(sky)!,
+      ...(fronts.wanted ? [Number(fronts.wanted[i])] : []),
+      Number(fronts.sky[i]),
+    ]),
+  ]);
+}
+
 /** `sweep`: many sizes of a device at a window, with what each keeps out and lets in. */
 export function sweepCommand(): Command {
   return new Command('sweep')
@@ -96,20 +142,7 @@ export function sweepCommand(): Command {
         throw new InputError('free', 'At most three numbers are free at a time; leave the others out.');
       const ranges = options.free.map(rangeOf);
       for (const { number } of ranges) requireNumber(device, number);
-      const unwanted = options.unwanted
-        ? requireHourSet(project, options.unwanted)
-        : project.hourSets.find(({ use }) => use === 'unwanted');
-      if (!unwanted)
-        throw new InputError(
-          'hours',
-          'The project has no hours of unwanted sun; name a set with --unwanted.',
-        );
-      const wanted =
-        options.wanted === 'none'
-          ? null
-          : options.wanted
-            ? requireHourSet(project, options.wanted)
-            : (project.hourSets.find(({ use }) => use === 'wanted') ?? null);
+      const { unwanted, wanted } = hoursAsked(project, options);
       const weather = options.weather ? await readWeatherFile(options.weather) : null;
       const beside = options.beside.map(besideOf);
       const { makes, leftOut } = sweepMakes([{ make: device.make, ranges }, ...beside]);
@@ -119,33 +152,6 @@ export function sweepCommand(): Command {
       const asked = { project, optionId: id, meshes, weather };
       const sweep = new DeviceSweep(asked, place, device, { unwanted, wanted });
       const candidates = makes.map((make) => ({ make, ...sweep.read(make) }));
-      const fronts = {
-        wanted: wanted && frontOf(candidates, 'wanted'),
-        sky: frontOf(candidates, 'sky'),
-      };
-      const six = (value: number | null) => (value === null ? null : Number(value.toFixed(6)));
-      const valueOf = (make: DeviceMake, number: string) =>
-        ((make as Record<string, unknown>)[number] as number | undefined) ?? '';
-      const candidatesCsv = csvText([
-        [
-          ...(beside.length > 0 ? ['kind'] : []),
-          ...numbers,
-          'unwanted_kept_out',
-          ...(wanted ? ['wanted_let_in'] : []),
-          'sky_let_in',
-          ...(wanted ? ['front_wanted'] : []),
-          'front_sky',
-        ],
-        ...candidates.map(({ make, keptOut, letIn, sky }, i) => [
-          ...(beside.length > 0 ? [make.kind] : []),
-          ...numbers.map((number) => valueOf(make, number)),
-          six(keptOut)!,
-          ...(wanted ? [six(letIn)!] : []),
-          six(sky)!,
-          ...(fronts.wanted ? [Number(fronts.wanted[i])] : []),
-          Number(fronts.sky[i]),
-        ]),
-      ]);
       const shares = ({ keptOut, letIn, sky }: ReturnType<typeof sweep.read>) => ({
         unwanted_kept_out: six(keptOut),
         wanted_let_in: six(letIn),
@@ -166,7 +172,13 @@ export function sweepCommand(): Command {
         notes: sweep.year.sky.notes,
       };
       const text = JSON.stringify(summary, null, 1);
-      await writeFolder(options.out, { 'candidates.csv': candidatesCsv, 'summary.json': `${text}\n` });
+      await writeFolder(options.out, {
+        'candidates.csv': candidatesCsv(candidates, numbers, {
+          hasKinds: beside.length > 0,
+          hasWanted: wanted !== null,
+        }),
+        'summary.json': `${text}\n`,
+      });
       if (options.json) console.log(text);
       else
         console.log(
