@@ -23,12 +23,6 @@ export function HourSetsSection() {
   const [chosenId, setChosen] = useState<string | null>(null);
   const found = useClimate((worker) => worker.hourSets(), [hourSets]);
   const chosen = hourSets.find(({ id }) => id === chosenId);
-  const put = (set: Omit<HourSet, 'id'>) => {
-    const id = newId('hours');
-    if (edit(`add ${set.name}`, add('hourSets', { id, ...set }))) return;
-    setChosen(id);
-    setView(({ hourSets: now }) => ({ hourSets: new Set([...now, id]) }));
-  };
   const toggle = (id: string) =>
     setView(({ hourSets: now }) => ({
       hourSets: now.has(id) ? new Set([...now].filter((one) => one !== id)) : new Set([...now, id]),
@@ -64,46 +58,7 @@ export function HourSetsSection() {
           );
         })}
       </ul>
-      <div className="d-flex gap-1 flex-wrap mb-2">
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() =>
-            put({ name: 'Too warm', use: 'unwanted', source: { by: 'temperature', above: true, atC: 24 } })
-          }
-        >
-          <Plus size={13} /> Too warm
-        </button>
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() =>
-            put({ name: 'Too cold', use: 'wanted', source: { by: 'temperature', above: false, atC: 12 } })
-          }
-        >
-          <Plus size={13} /> Too cold
-        </button>
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() =>
-            put({
-              name: 'Brushed hours',
-              use: 'unwanted',
-              source: {
-                by: 'windows',
-                windows: [
-                  {
-                    from: `${site.year}-06-01`,
-                    to: `${site.year}-08-31`,
-                    startMinutes: 720,
-                    endMinutes: 1080,
-                  },
-                ],
-              },
-            })
-          }
-        >
-          <Plus size={13} /> By windows
-        </button>
-      </div>
+      <NewSets choose={setChosen} />
       {chosen && (
         <div data-testid="hour-set">
           <TextField label="Name" value={chosen.name} commit={(name) => set({ name })} />
@@ -129,6 +84,41 @@ export function HourSetsSection() {
         </div>
       )}
     </Section>
+  );
+}
+
+/** Sets as they may be begun; the one that is made is shown, and chosen. */
+function NewSets({ choose }: { choose: (id: string) => void }) {
+  const { year } = useDocument().site;
+  const put = (set: Omit<HourSet, 'id'>) => {
+    const id = newId('hours');
+    if (edit(`add ${set.name}`, add('hourSets', { id, ...set }))) return;
+    choose(id);
+    setView(({ hourSets: now }) => ({ hourSets: new Set([...now, id]) }));
+  };
+  const summer = { from: `${year}-06-01`, to: `${year}-08-31`, startMinutes: 720, endMinutes: 1080 };
+  const begins: { label: string; set: Omit<HourSet, 'id'> }[] = [
+    {
+      label: 'Too warm',
+      set: { name: 'Too warm', use: 'unwanted', source: { by: 'temperature', above: true, atC: 24 } },
+    },
+    {
+      label: 'Too cold',
+      set: { name: 'Too cold', use: 'wanted', source: { by: 'temperature', above: false, atC: 12 } },
+    },
+    {
+      label: 'By windows',
+      set: { name: 'Brushed hours', use: 'unwanted', source: { by: 'windows', windows: [summer] } },
+    },
+  ];
+  return (
+    <div className="d-flex gap-1 flex-wrap mb-2">
+      {begins.map(({ label, set }) => (
+        <button key={label} className="btn btn-quiet btn-sm" onClick={() => put(set)}>
+          <Plus size={13} /> {label}
+        </button>
+      ))}
+    </div>
   );
 }
 

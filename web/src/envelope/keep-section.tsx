@@ -21,7 +21,7 @@ function windowsInWords({ windows, basis }: Kept): string {
 
 /** What keeps its sun, and when. */
 export function KeepSection({ envelope }: { envelope: Envelope }) {
-  const { areas, targets, options, site } = useDocument();
+  const { areas, targets, options } = useDocument();
   const index = Math.min(
     useEnvelopes((state) => state.kept),
     envelope.keep.length - 1,
@@ -32,23 +32,6 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
     'gone';
   const set = (fields: Partial<Kept>, name: string) =>
     edit(name, withKept(envelope.id, index, fields), { quiet: true });
-  const offered = [
-    ...areas.map(({ id, name }) => ({ value: `area/${id}`, name })),
-    ...targets.map(({ id, name, kind }) => ({
-      value: `target/${id}`,
-      name: `${name} (${KIND_WORDS[kind]})`,
-    })),
-  ].filter(({ value }) => !envelope.keep.some(({ on, id }) => `${on}/${id}` === value));
-  const addKept = (value: string) => {
-    const [on, id] = value.split('/') as ['area' | 'target', string];
-    const windows = chosen?.windows ?? [
-      { from: `${site.year}-03-21`, to: `${site.year}-03-21`, startMinutes: 600, endMinutes: 900 },
-    ];
-    const basis = chosen?.basis ?? 'clock';
-    const keep = [...envelope.keep, { on, id, option: null, windows, basis }];
-    if (!edit('keep the sun on more', change('envelopes', envelope.id, { keep })))
-      useEnvelopes.setState({ kept: keep.length - 1 });
-  };
   const target = chosen?.on === 'target' ? targets.find(({ id }) => id === chosen.id) : undefined;
   const isByRule = target !== undefined && target.kind !== 'plane' && target.kind !== 'ground';
   return (
@@ -90,23 +73,7 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
           </ThingRow>
         ))}
       </ul>
-      <div className="field">
-        <label htmlFor="keep-more">Keep it on</label>
-        <select
-          id="keep-more"
-          className="form-select"
-          value=""
-          onChange={({ target: { value } }) => value && addKept(value)}
-          onFocus={() => setView({ tool: { kind: 'select' } })}
-        >
-          <option value="">{offered.length > 0 ? 'choose …' : 'nothing more; draw areas on Site'}</option>
-          {offered.map(({ value, name }) => (
-            <option key={value} value={value}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </div>
+      <KeepMore envelope={envelope} like={chosen} />
       {chosen && isByRule && (
         <ChoiceField
           label="As it stands in"
@@ -139,6 +106,47 @@ export function KeepSection({ envelope }: { envelope: Envelope }) {
         />
       )}
     </Section>
+  );
+}
+
+/** The areas and targets that may be kept the sun on too; a further one is kept it on as the one in hand is. */
+function KeepMore({ envelope, like }: { envelope: Envelope; like: Kept | undefined }) {
+  const { areas, targets, site } = useDocument();
+  const offered = [
+    ...areas.map(({ id, name }) => ({ value: `area/${id}`, name })),
+    ...targets.map(({ id, name, kind }) => ({
+      value: `target/${id}`,
+      name: `${name} (${KIND_WORDS[kind]})`,
+    })),
+  ].filter(({ value }) => !envelope.keep.some(({ on, id }) => `${on}/${id}` === value));
+  const addKept = (value: string) => {
+    const [on, id] = value.split('/') as ['area' | 'target', string];
+    const windows = like?.windows ?? [
+      { from: `${site.year}-03-21`, to: `${site.year}-03-21`, startMinutes: 600, endMinutes: 900 },
+    ];
+    const basis = like?.basis ?? 'clock';
+    const keep = [...envelope.keep, { on, id, option: null, windows, basis }];
+    if (!edit('keep the sun on more', change('envelopes', envelope.id, { keep })))
+      useEnvelopes.setState({ kept: keep.length - 1 });
+  };
+  return (
+    <div className="field">
+      <label htmlFor="keep-more">Keep it on</label>
+      <select
+        id="keep-more"
+        className="form-select"
+        value=""
+        onChange={({ target: { value } }) => value && addKept(value)}
+        onFocus={() => setView({ tool: { kind: 'select' } })}
+      >
+        <option value="">{offered.length > 0 ? 'choose …' : 'nothing more; draw areas on Site'}</option>
+        {offered.map(({ value, name }) => (
+          <option key={value} value={value}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }
 

@@ -1,4 +1,5 @@
 import {
+  type Measure,
   readMeasure,
   slicesCsv,
   type Study,
@@ -54,16 +55,6 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
   const changes = takesChanges(takes);
   const at = told.places.findIndex(({ id }) => id === place);
   const here = at < 0 ? { value: told.value, open: told.open } : told.places[at]!;
-  const of = (taker: Taker) => (at < 0 ? taker.takes : taker.takesAt[at]!);
-  const takers = told.takers
-    .filter((taker) => of(taker) > 0)
-    .filter(({ storey }) => storey === null)
-    .sort((a, b) => of(b) - of(a))
-    .flatMap((one) => [
-      one,
-      ...told.takers.filter((part) => part.owner === one.owner && part.storey !== null && of(part) > 0),
-    ]);
-  const most = takers.reduce((max, taker) => Math.max(max, of(taker)), 1e-9);
   return (
     <>
       {changes.length > 0 && <p className="stale">Out of date: {changes[0]}</p>}
@@ -88,6 +79,53 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
         </strong>{' '}
         arrive.
       </p>
+      <Takers told={told} at={at} value={here.value} measure={measure} />
+      {at >= 0 && <PlaceDial study={study} optionId={takes.optionId} place={told.places[at]!} />}
+      <Slices takes={takes} unit={measure.unit} />
+      {changes.length === 0 && <WhatIf takes={takes} measure={measure} />}
+      <div className="d-flex flex-wrap gap-1 mb-2">
+        {massing && (
+          <button
+            className="btn btn-quiet btn-sm"
+            aria-pressed={onMassing}
+            title={massing.shown!.measure.definition}
+            onClick={() => useTakes.setState({ onMassing: !onMassing })}
+          >
+            <Building2 size={13} /> On the massing
+          </button>
+        )}
+        <Files told={told} />
+      </div>
+    </>
+  );
+}
+
+/** Those who take from a place, or from all of them: whole ones, each with its storeys under it. */
+function Takers({
+  told,
+  at,
+  value,
+  measure,
+}: {
+  told: Takes['told'];
+  /** Index of the place; −1: all. */
+  at: number;
+  /** What arrives there. */
+  value: number;
+  measure: Measure;
+}) {
+  const of = (taker: Taker) => (at < 0 ? taker.takes : taker.takesAt[at]!);
+  const takers = told.takers
+    .filter((taker) => of(taker) > 0)
+    .filter(({ storey }) => storey === null)
+    .sort((a, b) => of(b) - of(a))
+    .flatMap((one) => [
+      one,
+      ...told.takers.filter((part) => part.owner === one.owner && part.storey !== null && of(part) > 0),
+    ]);
+  const most = takers.reduce((max, taker) => Math.max(max, of(taker)), 1e-9);
+  return (
+    <>
       <table className="figures takers" data-testid="takers">
         <thead>
           <tr>
@@ -114,7 +152,7 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
                   <i style={{ width: `${(46 * of(taker)) / most}px` }} />
                   {readMeasure(measure, of(taker))}
                 </td>
-                <td>{readMeasure(measure, here.value + alone)}</td>
+                <td>{readMeasure(measure, value + alone)}</td>
               </tr>
             );
           })}
@@ -123,41 +161,33 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
       {takers.length > LISTED && (
         <p className="visually-quiet mb-1">and {takers.length - LISTED} more; the file has all</p>
       )}
-      {at >= 0 && <PlaceDial study={study} optionId={takes.optionId} place={told.places[at]!} />}
-      <Slices takes={takes} unit={measure.unit} />
-      {changes.length === 0 && <WhatIf takes={takes} measure={measure} />}
-      <div className="d-flex flex-wrap gap-1 mb-2">
-        {massing && (
-          <button
-            className="btn btn-quiet btn-sm"
-            aria-pressed={onMassing}
-            title={massing.shown!.measure.definition}
-            onClick={() => useTakes.setState({ onMassing: !onMassing })}
-          >
-            <Building2 size={13} /> On the massing
-          </button>
-        )}
+    </>
+  );
+}
+
+function Files({ told }: { told: Takes['told'] }) {
+  return (
+    <>
+      <button
+        className="btn btn-quiet btn-sm"
+        onClick={() => saveFile(takersCsv(told), 'takers.csv', 'text/csv')}
+      >
+        <Download size={13} /> Takers
+      </button>
+      <button
+        className="btn btn-quiet btn-sm"
+        onClick={() => saveFile(takersByPlaceCsv(told), 'places.csv', 'text/csv')}
+      >
+        <Download size={13} /> By place
+      </button>
+      {told.slices.length > 0 && (
         <button
           className="btn btn-quiet btn-sm"
-          onClick={() => saveFile(takersCsv(told), 'takers.csv', 'text/csv')}
+          onClick={() => saveFile(slicesCsv(told), 'slices.csv', 'text/csv')}
         >
-          <Download size={13} /> Takers
+          <Download size={13} /> Slices
         </button>
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => saveFile(takersByPlaceCsv(told), 'places.csv', 'text/csv')}
-        >
-          <Download size={13} /> By place
-        </button>
-        {told.slices.length > 0 && (
-          <button
-            className="btn btn-quiet btn-sm"
-            onClick={() => saveFile(slicesCsv(told), 'slices.csv', 'text/csv')}
-          >
-            <Download size={13} /> Slices
-          </button>
-        )}
-      </div>
+      )}
     </>
   );
 }

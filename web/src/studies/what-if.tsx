@@ -25,7 +25,7 @@ const MARGIN = { left: 30, right: 8, top: 6, bottom: 16 };
  */
 export function WhatIf({ takes, measure }: { takes: Takes; measure: Measure }) {
   const project = useDocument();
-  const { slices, value } = takes.told;
+  const { value } = takes.told;
   const option = project.options.find(({ id }) => id === takes.optionId);
   const cuts = useMemo(
     () => (option ? cutsOf(project, option, takes) : []),
@@ -37,59 +37,11 @@ export function WhatIf({ takes, measure }: { takes: Takes; measure: Measure }) {
   if (!option || cuts.length < 2) return null;
   const index = Math.min(at ?? cuts.length - 1, cuts.length - 1);
   const cut = cuts[index]!;
-  const m2 = (area: number) => Math.round(area).toLocaleString('en');
-  const most = slices[0]!.gives || 1;
-  const floor = cuts[0]!.floorM2 || 1;
-  const x = (lost: number) => MARGIN.left + ((W - MARGIN.left - MARGIN.right) * lost) / floor;
-  const y = (gives: number) => H - MARGIN.bottom - ((H - MARGIN.top - MARGIN.bottom) * gives) / most;
-  /** The lowest cut at which one storey more, or less, stands. */
-  const storeys = (way: 1 | -1) => {
-    if (way > 0) {
-      const next = cuts.findIndex(({ lostM2 }, i) => i > index && lostM2 < cut.lostM2);
-      return next < 0 ? cuts.length - 1 : next;
-    }
-    const less = cuts.findLast(({ lostM2 }, i) => i < index && lostM2 > cut.lostM2);
-    return less ? cuts.findIndex(({ lostM2 }) => lostM2 === less.lostM2) : 0;
-  };
-  const keep = () => {
-    const left = cutDown(currentProject(), option.id, cut.levelM);
-    const id = newId('option');
-    const refused = edit(`keep ${option.name} cut at ${cut.levelM} m`, (now) =>
-      add('options', {
-        ...now.options.find((one) => one.id === option.id)!,
-        ...{ id, letter: nextLetter(now), hue: nextHue(now), masses: left.masses },
-        name: `${option.name} to ${cut.levelM} m`.slice(0, 100),
-      })(now),
-    );
-    if (refused) return;
-    setView({ optionId: id, selection: null, also: [] });
-    notify('The option that is cut down stands beside the other.');
-  };
+  const storeys = (way: 1 | -1) => storeyAway(cuts, index, way);
   return (
     <div className="mb-2" role="group" aria-label="What if it were cut down" data-testid="what-if">
       <p className="visually-quiet mb-1">Cut down to whole storeys, against the floor area that goes:</p>
-      <svg
-        className="climate-chart"
-        viewBox={`0 0 ${W} ${H}`}
-        role="img"
-        aria-label="What is given back against the floor area that goes"
-      >
-        <line x1={MARGIN.left} x2={W - MARGIN.right} y1={y(0)} y2={y(0)} stroke="var(--rule)" />
-        <line x1={MARGIN.left} x2={MARGIN.left} y1={MARGIN.top} y2={y(0)} stroke="var(--rule)" />
-        <text x={MARGIN.left - 3} y={y(most) + 6} textAnchor="end" fontSize={7} fill="var(--ink-soft)">
-          +{readMeasure(measure, most)}
-        </text>
-        <text x={W - MARGIN.right} y={H - 5} textAnchor="end" fontSize={7} fill="var(--ink-soft)">
-          {m2(floor)} m² of floor
-        </text>
-        <polyline
-          points={cuts.map(({ lostM2, gives }) => `${x(lostM2)},${y(gives)}`).join(' ')}
-          fill="none"
-          stroke="var(--shade)"
-          strokeWidth={1.4}
-        />
-        <circle cx={x(cut.lostM2)} cy={y(cut.gives)} r={4} fill="var(--sun)" stroke="var(--ink)" />
-      </svg>
+      <CutChart cuts={cuts} cut={cut} measure={measure} />
       <input
         type="range"
         className="form-range"
@@ -131,12 +83,75 @@ export function WhatIf({ takes, measure }: { takes: Takes; measure: Measure }) {
         <button
           className="btn btn-quiet btn-sm"
           disabled={index === cuts.length - 1 || cut.masses.length === 0}
-          onClick={keep}
+          onClick={() => keepCut(option, cut.levelM)}
         >
           <Scissors size={13} /> Keep as an option
         </button>
       </div>
     </div>
+  );
+}
+
+const m2 = (area: number) => Math.round(area).toLocaleString('en');
+
+type Cut = ReturnType<typeof cutsOf>[number];
+
+/** The lowest cut at which one storey more, or less, stands. */
+function storeyAway(cuts: readonly Cut[], index: number, way: 1 | -1): number {
+  const { lostM2: now } = cuts[index]!;
+  if (way > 0) {
+    const next = cuts.findIndex(({ lostM2 }, i) => i > index && lostM2 < now);
+    return next < 0 ? cuts.length - 1 : next;
+  }
+  const less = cuts.findLast(({ lostM2 }, i) => i < index && lostM2 > now);
+  return less ? cuts.findIndex(({ lostM2 }) => lostM2 === less.lostM2) : 0;
+}
+
+/** Keeps an option that is cut down beside it. */
+function keepCut(option: Option, levelM: number): void {
+  const left = cutDown(currentProject(), option.id, levelM);
+  const id = newId('option');
+  const refused = edit(`keep ${option.name} cut at ${levelM} m`, (now) =>
+    add('options', {
+      ...now.options.find((one) => one.id === option.id)!,
+      ...{ id, letter: nextLetter(now), hue: nextHue(now), masses: left.masses },
+      name: `${option.name} to ${levelM} m`.slice(0, 100),
+    })(now),
+  );
+  if (refused) return;
+  setView({ optionId: id, selection: null, also: [] });
+  notify('The option that is cut down stands beside the other.');
+}
+
+/** What every cut gives back against the floor area that goes. */
+function CutChart({ cuts, cut, measure }: { cuts: readonly Cut[]; cut: Cut; measure: Measure }) {
+  const most = cuts[0]!.gives || 1;
+  const floor = cuts[0]!.floorM2 || 1;
+  const x = (lost: number) => MARGIN.left + ((W - MARGIN.left - MARGIN.right) * lost) / floor;
+  const y = (gives: number) => H - MARGIN.bottom - ((H - MARGIN.top - MARGIN.bottom) * gives) / most;
+  return (
+    <svg
+      className="climate-chart"
+      viewBox={`0 0 ${W} ${H}`}
+      role="img"
+      aria-label="What is given back against the floor area that goes"
+    >
+      <line x1={MARGIN.left} x2={W - MARGIN.right} y1={y(0)} y2={y(0)} stroke="var(--rule)" />
+      <line x1={MARGIN.left} x2={MARGIN.left} y1={MARGIN.top} y2={y(0)} stroke="var(--rule)" />
+      <text x={MARGIN.left - 3} y={y(most) + 6} textAnchor="end" fontSize={7} fill="var(--ink-soft)">
+        +{readMeasure(measure, most)}
+      </text>
+      <text x={W - MARGIN.right} y={H - 5} textAnchor="end" fontSize={7} fill="var(--ink-soft)">
+        {m2(floor)} m² of floor
+      </text>
+      <polyline
+        points={cuts.map(({ lostM2, gives }) => `${x(lostM2)},${y(gives)}`).join(' ')}
+        fill="none"
+        stroke="var(--shade)"
+        strokeWidth={1.4}
+      />
+      <circle cx={x(cut.lostM2)} cy={y(cut.gives)} r={4} fill="var(--sun)" stroke="var(--ink)" />
+    </svg>
   );
 }
 
