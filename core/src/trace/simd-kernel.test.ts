@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { execFileSync } from 'node:child_process';
+import { memoriesMade } from '../../testing/memories';
 import { stream } from '../../testing/stream';
 import { DirectionSet } from './direction-set';
-import { isOpen, MaskKernel, maskWords } from './mask-kernel';
+import { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 import { kernelFor, SimdKernel } from './simd-kernel';
 import { TriangleTree } from './tree';
 
@@ -120,6 +121,53 @@ test('without triangles everything is open, without directions there is nothing'
     new DirectionSet(new Float64Array(0)),
     new Uint32Array(0),
   );
+});
+
+describe('hundreds of kernels at work by turns', () => {
+  const rand = stream(21);
+  const set = new DirectionSet(upwards(90, rand));
+  const words = maskWords(set.count);
+  const count = 6;
+  const sensors = Float64Array.from({ length: count * 3 }, (_, i) => (i % 3 === 2 ? 0.1 : rand() * 100));
+  const traced = (kernel: Kernel) => {
+    const mask = new Uint32Array(count * words);
+    kernel.trace(sensors, null, 0, count, set, mask);
+    return mask;
+  };
+  const towns = (n: number) =>
+    Array.from({ length: n }, () => TriangleTree.build(town(rand, [0, 0, 0]).subarray(0, 9 * 40)));
+
+  test('share a few memories, of which a page has room for no more than some hundred in all', () => {
+    const kernels = towns(150).map((tree) => kernelFor(tree));
+    let first: Uint32Array[] = [];
+    let again: Uint32Array[] = [];
+    const made = memoriesMade(() => {
+      first = kernels.map(traced);
+      // Backwards, so that nobody finds its tree where it was but the last few.
+      again = kernels.map((_, i) => traced(kernels[kernels.length - 1 - i]!)).reverse();
+    });
+    expect(again).toEqual(first);
+    expect(new Set(first.map((mask) => mask.join())).size).toBeGreaterThan(100);
+    expect(made).toBeLessThanOrEqual(8);
+  });
+
+  test('each has its own tree and directions again, whoever was there meanwhile', () => {
+    const [tree, other] = towns(2) as [TriangleTree, TriangleTree];
+    const kernel = new SimdKernel(tree);
+    const one = traced(kernel);
+    for (const between of towns(20)) traced(new SimdKernel(between));
+    expect(traced(kernel)).toEqual(one);
+    kernel.setTree(other);
+    expect(traced(kernel)).toEqual(traced(new SimdKernel(other)));
+    const few = new DirectionSet(upwards(40, rand));
+    const mask = new Uint32Array(count * maskWords(few.count));
+    const same = new Uint32Array(mask.length);
+    kernel.trace(sensors, null, 0, count, few, mask);
+    new SimdKernel(other).trace(sensors, null, 0, count, few, same);
+    expect(mask).toEqual(same);
+    kernel.setTree(tree);
+    expect(traced(kernel)).toEqual(one);
+  });
 });
 
 test('the bytes are those that the source makes', () => {

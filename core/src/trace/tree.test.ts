@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import { memoriesMade } from '../../testing/memories';
+import { stream } from '../../testing/stream';
 import { TriangleTree } from './tree';
 
 const coordinate = fc.double({ min: -200, max: 200, noNaN: true });
@@ -86,4 +88,18 @@ test('the tree of a row of slats splits along the row', () => {
   expect(tree.links[1]).toBe(0);
   const [left, right] = node(tree, 0).children.map((n) => node(tree, n).box);
   expect(left![3]!).toBeLessThan(right![0]!);
+});
+
+test('large trees are built in one memory, which leaves nothing of the one before', () => {
+  const rand = stream(4);
+  const heap = (count: number) => Float64Array.from({ length: count * 9 }, () => rand() * 100);
+  const [one, other] = [heap(180_000), heap(200_000)];
+  const built: TriangleTree[] = [];
+  const made = memoriesMade(() => {
+    for (const positions of [one, other, one]) built.push(TriangleTree.build(positions));
+  });
+  expect(made).toBe(1);
+  const [first, , again] = built;
+  for (const part of ['bounds', 'links', 'order'] as const)
+    expect(Buffer.compare(Buffer.from(again![part].buffer), Buffer.from(first![part].buffer))).toBe(0);
 });

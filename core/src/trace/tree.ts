@@ -8,7 +8,7 @@ const SCRATCH_AT = 1024;
 /** After the scratch. */
 const RECORDS_AT = SCRATCH_AT + 2048;
 const PAGE = 65_536;
-/** Pages of the builder that is kept for the next tree; a larger one is made for its tree alone. */
+/** Pages of the builder that is kept for the next tree; a larger one only as long as nothing else needs the room. */
 const KEPT_PAGES = 256;
 /** Numbers of triangles stand beside their boxes in single precision, which counts no further. */
 const MAX_TRIANGLES = 1 << 24;
@@ -58,11 +58,23 @@ export class TriangleTree {
   }
 }
 
-let kept: ReturnType<typeof kernelModule> | null = null;
+type Builder = ReturnType<typeof kernelModule>;
 
-function builderOf(pages: number): ReturnType<typeof kernelModule> {
-  if (pages > KEPT_PAGES) return kernelModule(pages);
-  return (kept ??= kernelModule(KEPT_PAGES));
+let kept: Builder | null = null;
+/** One that was made for a large tree, used for others as long as it is there. */
+let large: WeakRef<Builder> | null = null;
+
+function builderOf(pages: number): Builder {
+  if (pages <= KEPT_PAGES) return (kept ??= kernelModule(KEPT_PAGES));
+  const known = large?.deref();
+  if (known) {
+    const missing = pages - known.memory.buffer.byteLength / PAGE;
+    if (missing > 0) known.memory.grow(missing);
+    return known;
+  }
+  const made = kernelModule(pages);
+  large = new WeakRef(made);
+  return made;
 }
 
 /** Puts the triangles' boxes before the builder and takes the tree that it makes. */
