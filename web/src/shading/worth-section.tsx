@@ -158,7 +158,9 @@ function LambdaField() {
   const lambda = useWorth((state) => state.lambda);
   return (
     <label className="field">
-      <span>Wanted sun counts</span>
+      <span>
+        Wanted sun counts <output>{lambda.toFixed(2)} ×</output>
+      </span>
       <input
         type="range"
         className="form-range"
@@ -169,7 +171,6 @@ function LambdaField() {
         aria-label="How much wanted sun counts against unwanted"
         onChange={(event) => useWorth.setState({ lambda: event.target.valueAsNumber })}
       />
-      <output>{lambda.toFixed(2)} ×</output>
     </label>
   );
 }
