@@ -12,6 +12,7 @@ import fc from 'fast-check';
 import { type BufferGeometry, DoubleSide, Mesh, MeshBasicMaterial, Raycaster, Vector3 } from 'three';
 import { bestView } from '../src/board/best-view';
 import { thinPen } from '../src/board/pens';
+import { fetchTrees } from '../src/board/piece-rays';
 import { SceneChunks } from '../src/board/scene-chunks';
 import type { Rgb } from '../src/board/solid-geometry';
 
@@ -130,11 +131,19 @@ test('the ground is seen and hit from above only; the sides of a terrain are not
   expect(chunks.pick(new Raycaster(new Vector3(20, 20, -100), new Vector3(0, 0, 1)))).toBeNull();
 });
 
-test('rays meet what an independent library finds, from outside and from within, between near and far', () => {
+test('rays meet what an independent library finds, from outside and from within, between near and far', async () => {
+  // Terrain and a mesh of many triangles are asked by their trees.
+  await fetchTrees();
   const front = { ...MATERIALS, shaded: new MeshBasicMaterial({ side: DoubleSide }), groundShaded: material };
   const chunks = new SceneChunks(front);
-  const project = kelpLane();
+  const hills = Array.from({ length: 400 }, (_, i): [number, number, number] => [
+    (i % 20) * 5 - 20,
+    Math.floor(i / 20) * 5 - 20,
+    3 * Math.sin(i * 1.7),
+  ]);
+  const project = editSite({ ground: { kind: 'terrain', points: hills } })(kelpLane());
   const scene = assembleScene(project, 'b', new Map());
+  expect(scene.pieces.some(({ surfaceOf }) => surfaceOf.length > 400)).toBe(true);
   const hidden = new Set([3, scene.owners.length - 1]);
   chunks.show(scene, () => GREY, hidden);
   chunks.group.updateMatrixWorld(true);

@@ -1,5 +1,5 @@
-import { allBlocks, firstBlock, type Piece, TriangleTree } from '@dial-shade/core';
-import type { Ray } from 'three';
+import type { Piece } from '@dial-shade/core';
+import { Box3, type Ray, Vector3 } from 'three';
 
 /** A triangle of a piece that a ray meets, and how far along it, metres. */
 export interface PieceHit {
@@ -7,47 +7,66 @@ export interface PieceHit {
   distance: number;
 }
 
-/** Trees of pieces, built when a ray is first asked about: a piece that stays as it is keeps its own. */
-const trees = new WeakMap<Piece, TriangleTree>();
+/** Triangles from which a piece is asked by its tree; most have some dozens, and the code of trees is fetched when one has more. */
+const MIN_FOR_TREE = 400;
 
-function treeOf(piece: Piece): TriangleTree {
-  let tree = trees.get(piece);
-  if (!tree) trees.set(piece, (tree = TriangleTree.build(piece.positions)));
-  return tree;
+let trees: typeof import('./piece-tree') | null = null;
+let fetching: Promise<void> | null = null;
+
+/** Fetches what asks large pieces by their trees; until then they are asked triangle by triangle. */
+export function fetchTrees(): Promise<void> {
+  fetching ??= import('./piece-tree').then((found) => void (trees = found));
+  return fetching;
 }
 
 /** The nearest triangle of a piece along a ray, whichever side it shows, nearer than `within` metres; null where there is none. */
 export function nearestOf(piece: Piece, ray: Ray, within: number): PieceHit | null {
-  const { origin: o, direction: d } = ray;
-  const triangle = firstBlock(treeOf(piece), o.x, o.y, o.z, d.x, d.y, d.z, within);
-  return triangle < 0 ? null : { triangle, distance: reach(piece, triangle, ray) };
+  const tree = treeFor(piece);
+  return tree
+    ? tree.nearestInTree(piece, ray, within)
+    : nearest(piece, piece.surfaceOf.length, ray, within, false);
 }
 
 /** The same of what shows its outside, and of the first `count` triangles only. */
 export function nearestFrontOf(piece: Piece, count: number, ray: Ray, within: number): PieceHit | null {
-  const { origin: o, direction: d } = ray;
-  let nearest: PieceHit | null = null;
-  allBlocks(treeOf(piece), o.x, o.y, o.z, d.x, d.y, d.z, (triangle, distance) => {
-    if (triangle >= count || distance >= (nearest?.distance ?? within)) return;
-    const [x, y, z] = across(piece.positions, triangle);
-    if (x * d.x + y * d.y + z * d.z < 0) nearest = { triangle, distance };
-  });
-  return nearest;
+  const tree = treeFor(piece);
+  return tree ? tree.nearestFrontInTree(piece, count, ray, within) : nearest(piece, count, ray, within, true);
 }
 
-/** How far along a ray the plane of a triangle lies, in lengths of its direction. */
-function reach({ positions }: Piece, triangle: number, { origin: o, direction: d }: Ray): number {
-  const [x, y, z] = across(positions, triangle);
-  const at = triangle * 9;
-  const away = x * (positions[at]! - o.x) + y * (positions[at + 1]! - o.y) + z * (positions[at + 2]! - o.z);
-  return away / (x * d.x + y * d.y + z * d.z);
+function treeFor({ surfaceOf }: Piece): typeof trees {
+  if (surfaceOf.length < MIN_FOR_TREE) return null;
+  if (!trees) void fetchTrees();
+  return trees;
 }
 
-/** Across a triangle, to its outside; as long as twice its area. */
-function across(p: Float64Array, triangle: number): [number, number, number] {
-  const at = triangle * 9;
-  const edge = (corner: number, axis: number) => p[at + corner * 3 + axis]! - p[at + axis]!;
-  const [ux, uy, uz] = [edge(1, 0), edge(1, 1), edge(1, 2)];
-  const [vx, vy, vz] = [edge(2, 0), edge(2, 1), edge(2, 2)];
-  return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+function nearest(piece: Piece, count: number, ray: Ray, within: number, isFront: boolean): PieceHit | null {
+  let found: PieceHit | null = null;
+  if (!ray.intersectsBox(boxOf(piece))) return found;
+  for (let triangle = 0; triangle < count; triangle++) {
+    const distance = reach(piece.positions, triangle, ray, isFront);
+    if (distance !== null && distance < (found?.distance ?? within)) found = { triangle, distance };
+  }
+  return found;
+}
+
+const boxes = new WeakMap<Piece, Box3>();
+
+/** The box of a piece, with a hair round it: flat ones are met too. */
+function boxOf(piece: Piece): Box3 {
+  let box = boxes.get(piece);
+  if (!box) {
+    box = new Box3().setFromArray(piece.positions as unknown as number[]).expandByScalar(1e-4);
+    boxes.set(piece, box);
+  }
+  return box;
+}
+
+const [a, b, c, met] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+
+/** How far along a ray a triangle is met, of either side or from its outside only; null where it is not. */
+function reach(p: Float64Array, triangle: number, ray: Ray, isFront: boolean): number | null {
+  a.fromArray(p, triangle * 9);
+  b.fromArray(p, triangle * 9 + 3);
+  c.fromArray(p, triangle * 9 + 6);
+  return ray.intersectTriangle(a, b, c, isFront, met) && met.distanceTo(ray.origin);
 }
