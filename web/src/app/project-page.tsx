@@ -1,5 +1,5 @@
 import { parseProject } from '@dial-shade/core';
-import { type CSSProperties, lazy, Suspense, useEffect, useState } from 'react';
+import { type CSSProperties, Suspense, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
@@ -11,7 +11,7 @@ import { useNotices } from '../state/notice-store';
 import { openProject } from '../state/project-store';
 import { keepPanes, recallPanes } from '../state/panes-store';
 import { followProject } from '../state/run-store';
-import { keepSaved, restoreUnsaved } from '../state/saver';
+import { keepSaved, restoreUnsaved, useConflicts } from '../state/saver';
 import {
   ALMANAC_HEIGHT,
   isAlmanacFolded,
@@ -22,12 +22,10 @@ import {
 import { beginView, setView } from '../state/view-store';
 import { forgetRays } from '../sun/rays-store';
 import { forgetRooms } from '../sun/rooms-store';
-import { CommandSearch } from './command-search';
-import { ConflictDialog } from './conflict-dialog';
 import { useDialogs } from './dialogs';
 import { rememberLast } from './first-start';
 import { Header } from './header';
-import { KeysHelp } from './keys-help';
+import { fetchLater, later } from './later';
 import { Notices } from './notices';
 import { useShortcuts } from './shortcuts';
 import { Splitter } from './splitter';
@@ -35,9 +33,10 @@ import { StageRail } from './stage-rail';
 import { takeAddress, useAddress } from './use-address';
 import { useStage } from './use-stage';
 
-const PicturesDialog = lazy(async () => ({
-  default: (await import('../pictures/pictures-dialog')).PicturesDialog,
-}));
+const CommandSearch = later(async () => (await import('./command-search')).CommandSearch);
+const KeysHelp = later(async () => (await import('./keys-help')).KeysHelp);
+const ConflictDialog = later(async () => (await import('./conflict-dialog')).ConflictDialog);
+const PicturesDialog = later(async () => (await import('../pictures/pictures-dialog')).PicturesDialog);
 
 /** Loads a project and shows its frame. */
 export function ProjectPage() {
@@ -123,11 +122,11 @@ function Frame() {
   useShortcuts();
   useAddress();
   const stage = useStage();
-  const hasPictures = usePictures((state) => state.isOpen);
   const sheetWidth = useLayout((layout) => layout.sheetWidth);
   const almanacHeight = useLayout((layout) =>
     isAlmanacFolded(layout, stage) ? ALMANAC_HEIGHT.folded : layout.almanacHeight,
   );
+  useEffect(fetchLater, []);
   const size = { '--sheet-width': `${sheetWidth}px`, '--almanac-height': `${almanacHeight}px` };
   return (
     <div className="frame" style={size as CSSProperties}>
@@ -147,11 +146,23 @@ function Frame() {
       />
       <Board />
       <Almanac />
-      <CommandSearch />
-      <KeysHelp />
-      <Suspense>{hasPictures && <PicturesDialog />}</Suspense>
-      <ConflictDialog />
+      <Dialogs />
       <Notices />
     </div>
+  );
+}
+
+/** What lies over the page when it is asked for. */
+function Dialogs() {
+  const { search, keys } = useDialogs();
+  const hasPictures = usePictures((state) => state.isOpen);
+  const hasConflicts = useConflicts((state) => state.conflicts.length > 0);
+  return (
+    <Suspense>
+      {search && <CommandSearch />}
+      {keys && <KeysHelp />}
+      {hasPictures && <PicturesDialog />}
+      {hasConflicts && <ConflictDialog />}
+    </Suspense>
   );
 }

@@ -1,7 +1,7 @@
 import { dot, instantOf, sunPosition, sunVector } from '@dial-shade/core';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { later } from '../app/later';
 import { useStage } from '../app/use-stage';
-import { ElevationPanel } from '../openings/elevation-panel';
 import { useMeshes } from '../state/mesh-cache';
 import { focusPane, noteCamera, type Pane, shownIn, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
@@ -28,6 +28,8 @@ import { useRoomSun } from './use-room-sun';
 import { useResultOverlay } from './use-result-overlay';
 import { focusOf, lookOf, siteCircle } from './scene-look';
 import { useScene } from './use-scene';
+
+const ElevationPanel = later(async () => (await import('../openings/elevation-panel')).ElevationPanel);
 
 interface PaneProps {
   board: BoardCanvas;
@@ -159,7 +161,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
         {...(name && { name })}
       />
       {isByKind && isFocused && <KindLegend />}
-      {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
+      <Suspense>{stage === 'openings' && isFocused && <ElevationPanel view={view} />}</Suspense>
       {hover && <PaneTip view={view} hover={hover} />}
       {showsResults && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
         <ResultLegend

@@ -10,30 +10,39 @@ export interface PieceHit {
 /** Triangles from which a piece is asked by its tree; most have some dozens, and the code of trees is fetched when one has more. */
 const MIN_FOR_TREE = 400;
 
-let trees: typeof import('./piece-tree') | null = null;
+/** Asks pieces by their trees. */
+interface ByTree {
+  nearest: typeof nearestOf;
+  nearestFront: typeof nearestFrontOf;
+}
+
+let trees: ByTree | null = null;
 let fetching: Promise<void> | null = null;
 
 /** Fetches what asks large pieces by their trees; until then they are asked triangle by triangle. */
 export function fetchTrees(): Promise<void> {
-  fetching ??= import('./piece-tree').then((found) => void (trees = found));
+  fetching ??= import('./piece-tree').then(
+    ({ nearestInTree, nearestFrontInTree }) =>
+      void (trees = { nearest: nearestInTree, nearestFront: nearestFrontInTree }),
+    // The server may be away: the next that asks tries again.
+    () => void (fetching = null),
+  );
   return fetching;
 }
 
 /** The nearest triangle of a piece along a ray, whichever side it shows, nearer than `within` metres; null where there is none. */
 export function nearestOf(piece: Piece, ray: Ray, within: number): PieceHit | null {
   const tree = treeFor(piece);
-  return tree
-    ? tree.nearestInTree(piece, ray, within)
-    : nearest(piece, piece.surfaceOf.length, ray, within, false);
+  return tree ? tree.nearest(piece, ray, within) : nearest(piece, piece.surfaceOf.length, ray, within, false);
 }
 
 /** The same of what shows its outside, and of the first `count` triangles only. */
 export function nearestFrontOf(piece: Piece, count: number, ray: Ray, within: number): PieceHit | null {
   const tree = treeFor(piece);
-  return tree ? tree.nearestFrontInTree(piece, count, ray, within) : nearest(piece, count, ray, within, true);
+  return tree ? tree.nearestFront(piece, count, ray, within) : nearest(piece, count, ray, within, true);
 }
 
-function treeFor({ surfaceOf }: Piece): typeof trees {
+function treeFor({ surfaceOf }: Piece): ByTree | null {
   if (surfaceOf.length < MIN_FOR_TREE) return null;
   if (!trees) void fetchTrees();
   return trees;

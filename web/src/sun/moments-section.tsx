@@ -12,13 +12,15 @@ import {
   type SetMoment,
 } from '@dial-shade/core';
 import { CalendarPlus, List, Sunrise, Table2, Trash2 } from 'lucide-react';
-import { useId, useState } from 'react';
+import { Suspense, useId, useState } from 'react';
 import { shortDate } from '../almanac/wording';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
+import { later } from '../app/later';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
-import { MomentTable } from './moment-table';
 import { useMomentSet } from './use-moment-set';
+
+const MomentTable = later(async () => (await import('./moment-table')).MomentTable);
 
 /** Times of day that seasons are looked at where nobody has said, minutes. */
 const PLAIN_TIMES = [540, 720, 900];
@@ -327,7 +329,7 @@ function MomentList({ moments }: { moments: readonly SetMoment[] }) {
       <button className="btn btn-quiet btn-sm mt-1" onClick={() => setOpen(true)}>
         <Table2 size={14} /> Table of {moments.length} moments
       </button>
-      {isOpen && <MomentTable onHide={() => setOpen(false)} />}
+      <Suspense>{isOpen && <MomentTable onHide={() => setOpen(false)} />}</Suspense>
     </>
   );
 }
