@@ -1,4 +1,10 @@
-import { Temporal } from 'temporal-polyfill';
+import { fromEpochMilliseconds, toZonedDateTimeISO } from 'temporal-polyfill/fns/Instant';
+import { create as createPlain, equals, toZonedDateTime } from 'temporal-polyfill/fns/PlainDateTime';
+import {
+  getTimeZoneTransition,
+  offsetNanoseconds,
+  toPlainDateTime,
+} from 'temporal-polyfill/fns/ZonedDateTime';
 import { InputError } from '../errors';
 
 const MINUTE = 60_000;
@@ -33,10 +39,12 @@ export interface ZoneStep {
   afterMinutes: number;
 }
 
+const zonedAt = (ms: number, zone: string) => toZonedDateTimeISO(fromEpochMilliseconds(ms), zone);
+
 /** Whether the IANA zone exists, e.g. `Europe/London`. Fixed offsets such as `+01:00` count too. */
 export function isZone(zone: string): boolean {
   try {
-    Temporal.Instant.fromEpochMilliseconds(0).toZonedDateTimeISO(zone);
+    zonedAt(0, zone);
     return zone.length > 0;
   } catch {
     return false;
@@ -103,14 +111,14 @@ export function offsetAt(atMs: number, zone: string): number {
 
 function stretchAt(atMs: number, zone: string): Stretch {
   const whole = Math.floor(atMs);
-  const zoned = (ms: number) => Temporal.Instant.fromEpochMilliseconds(ms).toZonedDateTimeISO(zone);
+  const zoned = zonedAt(whole, zone);
   // A change at this very instant has happened: the one before the next millisecond.
-  const since = zoned(whole + 1).getTimeZoneTransition('previous');
-  const until = zoned(whole).getTimeZoneTransition('next');
+  const since = getTimeZoneTransition(zonedAt(whole + 1, zone), 'previous');
+  const until = getTimeZoneTransition(zoned, 'next');
   return {
     fromMs: since?.epochMilliseconds ?? -Infinity,
     toMs: until?.epochMilliseconds ?? Infinity,
-    minutes: zoned(whole).offsetNanoseconds / 60e9,
+    minutes: offsetNanoseconds(zoned) / 60e9,
   };
 }
 
@@ -121,23 +129,26 @@ function stretchAt(atMs: number, zone: string): Stretch {
  */
 export function instantOf(date: string, minutes: number, zone: string, later = false): number {
   const wall = Date.parse(`${date}T00:00:00Z`) + minutes * MINUTE;
-  const text = new Date(wall).toISOString().slice(0, 23);
-  const plain = Temporal.PlainDateTime.from(text);
-  const first = plain.toZonedDateTime(zone, { disambiguation: 'compatible' });
+  const d = new Date(wall);
+  const plain = createPlain(
+    ...([d.getUTCFullYear(), d.getUTCMonth() + 1, d.getUTCDate()] as const),
+    ...[d.getUTCHours(), d.getUTCMinutes(), d.getUTCSeconds(), d.getUTCMilliseconds()],
+  );
+  const first = toZonedDateTime(plain, zone, { disambiguation: 'compatible' });
   if (!later) return first.epochMilliseconds;
-  const second = plain.toZonedDateTime(zone, { disambiguation: 'later' });
-  return (second.toPlainDateTime().equals(plain) ? second : first).epochMilliseconds;
+  const second = toZonedDateTime(plain, zone, { disambiguation: 'later' });
+  return (equals(toPlainDateTime(second), plain) ? second : first).epochMilliseconds;
 }
 
 /** The zone's clock changes within a calendar year on site, in order. */
 export function zoneSteps(zone: string, year: number): ZoneStep[] {
   const steps: ZoneStep[] = [];
-  let at = Temporal.PlainDate.from({ year, month: 1, day: 1 }).toZonedDateTime(zone);
+  let at = toZonedDateTime(createPlain(year, 1, 1), zone);
   while (steps.length < 16) {
-    const next = at.getTimeZoneTransition('next');
+    const next = getTimeZoneTransition(at, 'next');
     if (!next || next.year !== year) break;
     const beforeMinutes = offsetAt(next.epochMilliseconds - 1, zone);
-    const afterMinutes = next.offsetNanoseconds / 60e9;
+    const afterMinutes = offsetNanoseconds(next) / 60e9;
     if (beforeMinutes !== afterMinutes)
       steps.push({ atMs: next.epochMilliseconds, beforeMinutes, afterMinutes });
     at = next;
