@@ -17,9 +17,10 @@ export function Board() {
   const sheet = usePanes((state) => state.sheet);
 
   useEffect(() => {
+    const element = root.current!;
     let made: BoardCanvas;
     try {
-      made = new BoardCanvas(root.current!);
+      made = new BoardCanvas(element);
     } catch {
       notify(
         'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
@@ -28,11 +29,13 @@ export function Board() {
       return;
     }
     const observer = new ResizeObserver(() => {
-      const { clientWidth: width, clientHeight: height } = root.current!;
+      // It is told of its end, too, when it leaves the page.
+      if (!element.isConnected) return;
+      const { clientWidth: width, clientHeight: height } = element;
       made.resize(width, height);
       setSize({ width, height });
     });
-    observer.observe(root.current!);
+    observer.observe(element);
     // The board is made of the element that now stands, and goes with it.
     // oxlint-disable-next-line react/set-state-in-effect
     setBoard(made);
