@@ -1,5 +1,5 @@
 import { parseProject } from '@dial-shade/core';
-import { type CSSProperties, Suspense, useEffect, useState } from 'react';
+import { type CSSProperties, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
@@ -158,11 +158,11 @@ function Dialogs() {
   const hasPictures = usePictures((state) => state.isOpen);
   const hasConflicts = useConflicts((state) => state.conflicts.length > 0);
   return (
-    <Suspense>
+    <>
       {search && <CommandSearch />}
       {keys && <KeysHelp />}
       {hasPictures && <PicturesDialog />}
       {hasConflicts && <ConflictDialog />}
-    </Suspense>
+    </>
   );
 }

@@ -1,5 +1,5 @@
 import { dot, instantOf, sunPosition, sunVector } from '@dial-shade/core';
-import { Suspense, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { later } from '../app/later';
 import { useStage } from '../app/use-stage';
 import { useMeshes } from '../state/mesh-cache';
@@ -161,7 +161,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
         {...(name && { name })}
       />
       {isByKind && isFocused && <KindLegend />}
-      <Suspense>{stage === 'openings' && isFocused && <ElevationPanel view={view} />}</Suspense>
+      {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
       {showsResults && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
         <ResultLegend

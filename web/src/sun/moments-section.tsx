@@ -12,7 +12,7 @@ import {
   type SetMoment,
 } from '@dial-shade/core';
 import { CalendarPlus, List, Sunrise, Table2, Trash2 } from 'lucide-react';
-import { Suspense, useId, useState } from 'react';
+import { useId, useState } from 'react';
 import { shortDate } from '../almanac/wording';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { later } from '../app/later';
@@ -329,7 +329,7 @@ function MomentList({ moments }: { moments: readonly SetMoment[] }) {
       <button className="btn btn-quiet btn-sm mt-1" onClick={() => setOpen(true)}>
         <Table2 size={14} /> Table of {moments.length} moments
       </button>
-      <Suspense>{isOpen && <MomentTable onHide={() => setOpen(false)} />}</Suspense>
+      {isOpen && <MomentTable onHide={() => setOpen(false)} />}
     </>
   );
 }
