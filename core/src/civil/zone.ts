@@ -131,8 +131,13 @@ export function instantOf(date: string, minutes: number, zone: string, later = f
   const wall = Date.parse(`${date}T00:00:00Z`) + minutes * MINUTE;
   const d = new Date(wall);
   const plain = createPlain(
-    ...([d.getUTCFullYear(), d.getUTCMonth() + 1, d.getUTCDate()] as const),
-    ...[d.getUTCHours(), d.getUTCMinutes(), d.getUTCSeconds(), d.getUTCMilliseconds()],
+    d.getUTCFullYear(),
+    d.getUTCMonth() + 1,
+    d.getUTCDate(),
+    d.getUTCHours(),
+    d.getUTCMinutes(),
+    d.getUTCSeconds(),
+    d.getUTCMilliseconds(),
   );
   const first = toZonedDateTime(plain, zone, { disambiguation: 'compatible' });
   if (!later) return first.epochMilliseconds;

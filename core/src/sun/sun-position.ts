@@ -172,6 +172,7 @@ export interface Station {
   y: number;
 }
 
+/** The geocentric place of an observer on the ellipsoid (NREL/TP-560-34302, step 3.12). */
 export function stationAt({ latitudeDeg, longitudeDeg, elevationM }: EarthPlace): Station {
   const phi = latitudeDeg * RAD;
   const [sinLatitude, cosLatitude] = [Math.sin(phi), Math.cos(phi)];

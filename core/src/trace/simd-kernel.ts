@@ -16,26 +16,40 @@ const MAX_BYTES = 1024 ** 3;
 const LARGE_BYTES = 16 * 1024 ** 2;
 const LARGE_TIMES = 8;
 
-/** A place, the kernel that works there, and the tree that it has put there. */
+/** A place and who works there, by number: it must not keep a kernel or its tree, which may be large. */
 interface Taken {
   place: KernelPlace;
-  by: WeakRef<SimdKernel>;
-  tree: WeakRef<TriangleTree>;
+  kernel: number;
+  /** Which of the trees that the kernel has had is there. */
+  tree: number;
+  /** The kernel is no more. */
+  isLeft: boolean;
 }
 
 /** The one that was used last comes last. */
 const taken: Taken[] = [];
+const ends = new FinalizationRegistry<number>((kernel) => {
+  const own = taken.find((one) => one.kernel === kernel);
+  if (own) own.isLeft = true;
+});
+let kernelsMade = 0;
 
 /**
  * The mask kernel in WebAssembly with SIMD: the same masks as `MaskKernel`, bit for bit but for rays that graze an edge.
  * Kernels share a few memories; one that finds its own taken by another puts its tree anew.
  */
 export class SimdKernel implements Kernel {
-  constructor(private tree: TriangleTree) {}
+  private readonly number = kernelsMade++;
+  private treesHad = 1;
+
+  constructor(private tree: TriangleTree) {
+    ends.register(this, this.number);
+  }
 
   /** Traces against another tree from now on. What was made of the directions stays as it is where the tree has room. */
   setTree(tree: TriangleTree): void {
     this.tree = tree;
+    this.treesHad++;
   }
 
   trace(
@@ -46,38 +60,37 @@ export class SimdKernel implements Kernel {
     directions: DirectionSet,
     mask: Uint32Array,
   ): void {
-    placeFor(this, this.tree).trace(sensors, normals, from, to, directions, mask);
+    this.place().trace(sensors, normals, from, to, directions, mask);
   }
-}
 
-/** The place of a kernel with its tree: its own, one that nobody has any longer, a new one, or that of whoever was at work longest ago. */
-function placeFor(kernel: SimdKernel, tree: TriangleTree): KernelPlace {
-  const own = taken.find(({ by }) => by.deref() === kernel);
-  let place: KernelPlace;
-  if (own) {
-    taken.splice(taken.indexOf(own), 1);
-    place = own.place;
-    if (own.tree.deref() !== tree) place.setTree(tree);
-  } else {
-    const free = freePlace(endOf(tree));
-    free?.setTree(tree);
-    place = free ?? new KernelPlace(tree);
+  /** A place with its tree: its own, one that nobody has any longer, a new one, or that of whoever was at work longest ago. */
+  private place(): KernelPlace {
+    const { number: kernel, treesHad, tree } = this;
+    const at = taken.findIndex((one) => one.kernel === kernel);
+    const own = at < 0 ? null : taken.splice(at, 1)[0]!;
+    let place = own ? own.place : freePlace(endOf(tree));
+    if (!place) place = new KernelPlace(tree);
+    else if (own?.tree !== treesHad) place.setTree(tree);
+    taken.push({ place, kernel, tree: treesHad, isLeft: false });
+    return place;
   }
-  taken.push({ place, by: new WeakRef(kernel), tree: new WeakRef(tree) });
-  return place;
 }
 
 /** A place for a tree of so many bytes; null where a new one is to be made. */
 function freePlace(bytes: number): KernelPlace | null {
   const isFit = ({ place }: Taken) => place.bytes <= Math.max(LARGE_BYTES, LARGE_TIMES * bytes);
-  const isLeft = ({ by }: Taken) => by.deref() === undefined;
   const letGo = (at: number) => taken.splice(at, 1)[0]!;
-  const left = taken.findIndex((one) => isLeft(one) && isFit(one));
+  const left = taken.findIndex((one) => one.isLeft && isFit(one));
   if (left >= 0) return letGo(left).place;
   const held = () => taken.reduce((sum, { place }) => sum + place.bytes, 0);
   let last: Taken | undefined;
   while (taken.length >= MAX_PLACES || (taken.length > 0 && held() + bytes > MAX_BYTES))
-    last = letGo(Math.max(0, taken.findIndex(isLeft)));
+    last = letGo(
+      Math.max(
+        0,
+        taken.findIndex(({ isLeft }) => isLeft),
+      ),
+    );
   return last && isFit(last) ? last.place : null;
 }
 

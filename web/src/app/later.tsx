@@ -8,7 +8,8 @@ const loads: (() => Promise<unknown>)[] = [];
 
 /**
  * A part of the page that its first view can do without. It is fetched when it is first shown, at the latest once the first
- * view stands, so that it is there when the server is away. One that cannot be had is told, and comes when it can.
+ * view stands, so that it is there when the server is away. One that cannot be had is told, and comes when it can; React's own
+ * `lazy` would take the page down, and keep the failure for good.
  */
 export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
   let part: ComponentType<P> | null = null;

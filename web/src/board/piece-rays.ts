@@ -10,6 +10,9 @@ export interface PieceHit {
 /** Triangles from which a piece is asked by its tree; most have some dozens, and the code of trees is fetched when one has more. */
 const MIN_FOR_TREE = 400;
 
+/** Between two tries to fetch them. */
+const RETRY_MS = 3000;
+
 /** Asks pieces by their trees. */
 interface ByTree {
   nearest: typeof nearestOf;
@@ -24,8 +27,8 @@ export function fetchTrees(): Promise<void> {
   fetching ??= import('./piece-tree').then(
     ({ nearestInTree, nearestFrontInTree }) =>
       void (trees = { nearest: nearestInTree, nearestFront: nearestFrontInTree }),
-    // The server may be away: the next that asks tries again.
-    () => void (fetching = null),
+    // The server may be away: who asks after a while tries again.
+    () => void setTimeout(() => (fetching = null), RETRY_MS),
   );
   return fetching;
 }
