@@ -1,15 +1,6 @@
-import {
-  Clipper64,
-  ClipType,
-  EndType,
-  FillRule,
-  inflatePathsD,
-  JoinType,
-  type Path64,
-  type PolyPath64,
-  PolyTree64,
-  simplifyPathD,
-} from 'clipper2-ts';
+// The engine alone, not the package's door: that brings offsets, triangulation and Minkowski sums to the first view.
+import { ClipType, FillRule, type Path64 } from 'clipper2-ts/dist/Core.js';
+import { Clipper64, type PolyPath64, PolyTree64 } from 'clipper2-ts/dist/Engine.js';
 import { anticlockwise, bounds, type Point2, type Ring } from './ring';
 
 /** A region of the plane: an outline with holes, running either way. */
@@ -40,34 +31,6 @@ export function subtractPolygons(from: readonly Polygon[], others: readonly Poly
 /** The region that lies in one of the first and in one of the others. */
 export function intersectPolygons(some: readonly Polygon[], others: readonly Polygon[]): Polygon[] {
   return combine(ClipType.Intersection, some, others);
-}
-
-/** How far a sharp corner of a grown region reaches, in distances. */
-const MITRE = 2;
-/** Decimals of the grid on which regions are grown: 0.1 mm. */
-const GROWN_DECIMALS = 4;
-
-/** The regions with every edge moved outwards by so much (inwards where negative), corners kept sharp. */
-export function growPolygons(polygons: readonly Polygon[], byM: number): Polygon[] {
-  const paths = polygons.flatMap(({ outer, holes }) => [
-    anticlockwise(outer),
-    ...holes.map((hole) => [...anticlockwise(hole)].reverse()),
-  ]);
-  const grown = inflatePathsD(
-    paths.map((ring) => ring.map(([x, y]) => ({ x, y }))),
-    byM,
-    JoinType.Miter,
-    EndType.Polygon,
-    MITRE,
-    GROWN_DECIMALS,
-  );
-  return outlinesFrom(grown.map((ring) => ring.map(({ x, y }): Point2 => [x, y])));
-}
-
-/** A ring with fewer corners that leaves the given one by no more than about so much. */
-export function simplerRing(ring: Ring, tolerance: number): Point2[] {
-  const path = ring.map(([x, y]) => ({ x, y }));
-  return simplifyPathD(path, tolerance, true).map(({ x, y }): Point2 => [x, y]);
 }
 
 /** The regions that rings bound, whichever way they run: what lies within an odd number of them. */

@@ -1,13 +1,6 @@
-export {
-  growPolygons,
-  intersectPolygons,
-  outlinesFrom,
-  type Polygon,
-  simplerRing,
-  subtractPolygons,
-  unitePolygons,
-} from './clip';
+export { intersectPolygons, outlinesFrom, type Polygon, subtractPolygons, unitePolygons } from './clip';
 export { CornerIndex, doubled } from './corner-index';
+export { growPolygons, simplerRing } from './grow';
 export { insetRing } from './inset';
 export { type Mesh, type MeshStore, placedMesh } from './mesh';
 export {
