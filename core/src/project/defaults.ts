@@ -1,9 +1,9 @@
 import type { Ring } from '../geometry';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
-import { type Project, TODAY } from './schema';
+import { NO_COMPARISON, TODAY } from './constants';
+import type { Project } from './schema';
 import type { Mass, Option } from './schema/form-schema';
-import { NO_COMPARISON } from './schema/comparison-schema';
 import { CURRENT_VERSION } from './versions';
 
 /** A project with nothing in it: level ground at Greenwich, place and north unconfirmed, only Today. */

@@ -13,13 +13,17 @@ export {
   type Standable,
 } from './lookup';
 export {
-  type FileMesh,
+  AREA_USES,
+  MAX_COORDINATE_M,
+  MAX_MASSES,
   MAX_NEIGHBOURS,
-  type Project,
-  projectFileSchema,
-  projectSchema,
+  MAX_TERRAIN_POINTS,
+  SECTORS,
+  STUDY_KIND_KEYS,
   TODAY,
-} from './schema';
+  WEATHER_KEYS,
+} from './constants';
+export { type FileMesh, type Project, projectFileSchema, projectSchema } from './schema';
 export {
   type BuildingNeighbour,
   type FenceNeighbour,
@@ -27,7 +31,6 @@ export {
   type Furniture,
   type Mass,
   type MassShape,
-  MAX_MASSES,
   type MeshNeighbour,
   type Model,
   type Neighbour,
@@ -48,18 +51,8 @@ export {
   type OpeningRule,
   type RuleMake,
   type Sector,
-  SECTORS,
 } from './schema/opening-schema';
-export { MAX_COORDINATE_M } from './schema/parts';
-export {
-  type Area,
-  AREA_USES,
-  type Ground,
-  MAX_TERRAIN_POINTS,
-  type Place,
-  type Site,
-  type Terrain,
-} from './schema/site-schema';
+export type { Area, Ground, Place, Site, Terrain } from './schema/site-schema';
 export type { CriteriaSet, CriterionRule } from './schema/criteria-schema';
 export type { HourSet } from './schema/hour-set-schema';
 export type {
@@ -71,8 +64,7 @@ export type {
   Target,
   WindowOfTime,
 } from './schema/study-schema';
-export { STUDY_KIND_KEYS } from './schema/study-kind';
-export { type StoredWeather, WEATHER_KEYS } from './schema/weather-schema';
+export type { StoredWeather } from './schema/weather-schema';
 export type { Camera, CameraOf, Drawing, MomentSet, Viewpoint } from './schema/view-schema';
 export { SEASON_MARKS, type SeasonMark } from './season-marks';
 export {

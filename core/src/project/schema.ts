@@ -1,4 +1,5 @@
-import { comparisonSchema, NO_COMPARISON } from './schema/comparison-schema';
+import { MAX_NEIGHBOURS, NO_COMPARISON } from './constants';
+import { comparisonSchema } from './schema/comparison-schema';
 import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
 import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
@@ -10,7 +11,6 @@ import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
 import { momentSetSchema, viewpointSchema } from './schema/view-schema';
 import { CURRENT_VERSION } from './versions';
 import { z } from 'zod';
-export { MAX_COORDINATE_M } from './schema/parts';
 export * from './schema/criteria-schema';
 export * from './schema/device-schema';
 export * from './schema/form-schema';
@@ -18,12 +18,6 @@ export * from './schema/opening-schema';
 export * from './schema/site-schema';
 export * from './schema/study-schema';
 export * from './schema/view-schema';
-
-/** Id of the option that is the site as it stands. */
-export const TODAY = 'today';
-
-/** Neighbours that a project may have. */
-export const MAX_NEIGHBOURS = 5000;
 
 /** The project document: its structure. Whether what it says can be built is for `problems` to tell. */
 export const projectSchema = z.object({

@@ -1,5 +1,6 @@
 import { InputError } from '../errors';
-import { type Project, TODAY } from './schema';
+import { TODAY } from './constants';
+import type { Project } from './schema';
 import type { BuildingNeighbour, Mass, Model, Neighbour } from './schema/form-schema';
 
 /** The option with this id. Throws InputError `option`, naming those that exist. */

@@ -1,4 +1,4 @@
-import { NO_COMPARISON } from './schema/comparison-schema';
+import { NO_COMPARISON } from './constants';
 import { InputError } from '../errors';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';

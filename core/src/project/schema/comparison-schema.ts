@@ -20,7 +20,4 @@ export const comparisonSchema = z.object({
   rooms: z.enum(['new', 'light', 'old'], { error: 'Rooms are “new”, “light” or “old”.' }).default('new'),
 });
 
-/** Nothing chosen yet. */
-export const NO_COMPARISON: z.infer<typeof comparisonSchema> = {
-  ...{ measures: [], options: null, against: null, rooms: 'new' },
-};
+export type Comparison = z.infer<typeof comparisonSchema>;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MAX_MASSES } from '../constants';
 import { schemeSchema } from './device-schema';
 import { openingRuleSchema, openingSchema } from './opening-schema';
 import {
@@ -186,9 +187,6 @@ export const neighbourSchema = z.discriminatedUnion(
   ],
   { error: 'A neighbour is a “building”, “wall”, “fence”, “tree” or “mesh”.' },
 );
-
-/** Masses that an option may have. */
-export const MAX_MASSES = 500;
 
 export const optionSchema = z.object({
   id,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SECTORS } from '../constants';
 import { bounded, edgeNumber, id, listOf, name, point2, whole, yesNo } from './parts';
 
 /** What a pane is made of. */
@@ -101,8 +102,6 @@ export const openingSchema = z
     if (opening.grid && outline.kind !== 'rectangle')
       context.addIssue({ code: 'custom', message: 'A curtain-wall grid needs a rectangular opening.' });
   });
-
-export const SECTORS = ['north', 'east', 'south', 'west'] as const;
 
 const wallName = z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/(\d+|mesh)\/\d+$/, {
   error: 'A wall is named owner/ring/edge, or owner/mesh/face.',

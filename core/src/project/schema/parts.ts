@@ -1,9 +1,7 @@
 import { z } from 'zod';
 import { isDate } from '../../civil';
+import { MAX_COORDINATE_M } from '../constants';
 import { type Point2, ringProblem } from '../../geometry';
-
-/** Furthest a coordinate may lie from the project origin, metres. */
-export const MAX_COORDINATE_M = 100_000;
 
 /** A number within bounds whose message names the thing, the value and the bounds. */
 export function bounded(label: string, min: number, max: number, unit = '') {

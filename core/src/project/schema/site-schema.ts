@@ -1,10 +1,8 @@
 import { z } from 'zod';
 import { isZone } from '../../civil';
+import { AREA_USES, MAX_TERRAIN_POINTS } from '../constants';
 import { bounded, coordinate, id, listOf, name, point3, ring, whole, yesNo } from './parts';
 import { weatherSchema } from './weather-schema';
-
-/** Points that a terrain may have. */
-export const MAX_TERRAIN_POINTS = 10_000;
 
 const placeSchema = z.object({
   name: z
@@ -84,8 +82,6 @@ export const siteSchema = z.object({
   /** The weather year of the site; null without one. */
   weather: weatherSchema.nullable().default(null),
 });
-
-export const AREA_USES = ['garden', 'courtyard', 'play', 'allotment', 'terrace', 'room', 'other'] as const;
 
 /** An area that matters: on the ground, or at a level, as on a roof. */
 export const areaSchema = z.object({

@@ -1,16 +1,5 @@
 import { z } from 'zod';
-
-export const STUDY_KIND_KEYS = [
-  'sun-hours',
-  'shadow-frequency',
-  'sun-on-ground',
-  'room-exposure',
-  'vsc',
-  'sky-view',
-  'insolation',
-  'probable-sun',
-  'solar-gain',
-] as const;
+import { STUDY_KIND_KEYS } from '../constants';
 
 /** What a study measures. */
 export const studyKind = z.enum(STUDY_KIND_KEYS, {

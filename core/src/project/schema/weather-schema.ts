@@ -1,19 +1,6 @@
 import { z } from 'zod';
+import { WEATHER_KEYS } from '../constants';
 import { bounded, listOf, whole } from './parts';
-
-/** Fields of a weather year, in the order in which they are written. */
-export const WEATHER_KEYS = [
-  'dryBulb',
-  'dewPoint',
-  'humidity',
-  'pressure',
-  'global',
-  'beam',
-  'diffuse',
-  'windDirection',
-  'windSpeed',
-  'cloud',
-] as const;
 
 const HOURS = [8760, 8784];
 const VALUE = String.raw`(?:-|-?\d{1,7}(?:\.\d{1,6})?(?:e-?\d{1,2})?)`;
