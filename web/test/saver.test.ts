@@ -2,6 +2,7 @@ import './browser-stand-in';
 import { change, editProject, type Project, remove } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError } from '../src/state/api';
+import * as checks from '../src/state/document-checks';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, edit, openProject, useProject } from '../src/state/project-store';
 import {
@@ -208,11 +209,11 @@ test('a removal against a change is offered, and taking the other’s brings the
 
 test('a newer revision is taken over without a save when nothing was changed here', async () => {
   server.elsewhere((project) => ({ ...project, name: 'Theirs' }));
-  takeNewer(server.revision, server.project);
+  takeNewer(checks, server.revision, server.project);
   await settle();
   expect(currentProject().name).toBe('Theirs');
   expect(server.saves).toBe(0);
-  takeNewer(1, kelpLane());
+  takeNewer(checks, 1, kelpLane());
   expect(currentProject().name).toBe('Theirs');
 });
 
@@ -224,7 +225,7 @@ test('work from before the page was closed comes back; where another page change
   server.away = false;
   server.elsewhere((project) => ({ ...project, name: 'Theirs', note: 'seen on site' }));
   openProject('p', server.revision, structuredClone(server.project));
-  restoreUnsaved('p');
+  restoreUnsaved(checks, 'p');
   expect(currentProject()).toMatchObject({ name: 'Mine', note: 'seen on site' });
   expect(currentProject().targets[0]!.name).toBe('Plots');
   expect(status()).toBe('conflict');
@@ -279,7 +280,7 @@ describe('when another project is opened', () => {
     stop();
     openProject('p', server.revision, structuredClone(server.project));
     stop = keepSaved();
-    restoreUnsaved('p');
+    restoreUnsaved(checks, 'p');
   };
 
   test('work that the server could not be given is there at the next visit, and is saved then', async () => {

@@ -26,7 +26,7 @@ export {
   splitBodyEdge,
 } from './edits';
 export { freeId, newId } from './ids';
-export { mergeProjects, withTheirs } from './merge-projects';
-export { type Conflict, sameJson } from './merge';
+export { mergeProjects } from './merge-projects';
+export { type Conflict, sameJson, withTheirs } from './merge';
 export { addScheme, changeDevice, changeScheme, copyScheme, removeScheme, standScheme } from './scheme-edits';
 export { duplicateOption, nextHue, nextLetter, shiftOption } from './option-edits';

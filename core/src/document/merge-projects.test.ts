@@ -16,7 +16,8 @@ import {
   reshapeBody,
   splitBodyEdge,
 } from './edits';
-import { mergeProjects, withTheirs } from './merge-projects';
+import { withTheirs } from './merge';
+import { mergeProjects } from './merge-projects';
 
 const BAR = { optionId: 'a', id: 'bar' };
 const places = ({ conflicts }: ReturnType<typeof mergeProjects>) =>

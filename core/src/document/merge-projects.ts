@@ -1,6 +1,6 @@
 import type { Project } from '../project';
 import { problems } from './check';
-import { type Conflict, mergeDocuments, sameJson } from './merge';
+import { type Conflict, mergeDocuments, sameJson, withTheirs, withValue } from './merge';
 import { danglingReferences } from './references';
 
 type Path = (string | number)[];
@@ -31,11 +31,6 @@ export function mergeProjects(
   // In the middle of a drag the document at hand may itself be unsound; then there is nothing to be held to.
   if (isSound || problems(mine).length > 0) return { merged, conflicts };
   return { merged: mine, conflicts: [{ path: [], mine, theirs }] };
-}
-
-/** The document with the other side's values where the two are in conflict. */
-export function withTheirs(document: Project, conflicts: readonly Conflict[]): Project {
-  return conflicts.reduce<Json>((now, { path, theirs }) => withValue(now, path, theirs), document) as Project;
 }
 
 /**
@@ -102,20 +97,4 @@ function valueAt(document: Json, path: readonly (string | number)[]): Json {
     if (Array.isArray(value)) return (value as { id?: string }[]).find((item) => item.id === step);
     return (value as Record<string, Json> | undefined)?.[step];
   }, document);
-}
-
-/** A copy of a JSON value with another value at a path (undefined: without it), where a step in a list is an id. */
-function withValue(target: Json, path: readonly (string | number)[], value: Json): Json {
-  const [step, ...rest] = path;
-  if (step === undefined) return value;
-  if (Array.isArray(target)) {
-    const items = target as { id?: string }[];
-    const at = items.findIndex((item) => item.id === step);
-    if (rest.length === 0 && value === undefined) return items.filter((_, i) => i !== at);
-    if (at < 0) return rest.length ? items : [...items, value];
-    return items.map((item, i) => (i === at ? withValue(item, rest, value) : item));
-  }
-  if (target === undefined) return target;
-  const object = target as Record<string, Json>;
-  return { ...object, [step]: withValue(object[step], rest, value) };
 }

@@ -1,3 +1,5 @@
+import type { Project } from '../project';
+
 /** A place where both sides changed the same thing differently. */
 export interface Conflict {
   path: (string | number)[];
@@ -90,4 +92,25 @@ function mergeLists(
     if (value !== undefined) result.push(value as Entity);
   }
   return result;
+}
+
+/** The document with the other side's values where the two are in conflict. */
+export function withTheirs(document: Project, conflicts: readonly Conflict[]): Project {
+  return conflicts.reduce<Json>((now, { path, theirs }) => withValue(now, path, theirs), document) as Project;
+}
+
+/** A copy of a JSON value with another value at a path (undefined: without it), where a step in a list is an id. */
+export function withValue(target: Json, path: readonly (string | number)[], value: Json): Json {
+  const [step, ...rest] = path;
+  if (step === undefined) return value;
+  if (Array.isArray(target)) {
+    const items = target as { id?: string }[];
+    const at = items.findIndex((item) => item.id === step);
+    if (rest.length === 0 && value === undefined) return items.filter((_, i) => i !== at);
+    if (at < 0) return rest.length ? items : [...items, value];
+    return items.map((item, i) => (i === at ? withValue(item, rest, value) : item));
+  }
+  if (target === undefined) return target;
+  const object = target as Record<string, Json>;
+  return { ...object, [step]: withValue(object[step], rest, value) };
 }

@@ -1,9 +1,10 @@
 import {
-  CURRENT_VERSION,
+  contentHash,
   InputError,
   meshesNamed,
-  migrate,
+  parseProject,
   type Project,
+  projectJsonSchema,
   type ProjectLine,
   type StoredProject,
 } from '@dial-shade/core';
@@ -21,29 +22,42 @@ export async function listProjects(db: Database, limit: number, offset: number):
   return rows;
 }
 
-/** A project whose document is JSON text of the current version: what only passes through is never parsed. */
+/**
+ * A project whose document is JSON text, sound and whole by the schema of this program: what only passes through is never
+ * parsed, and whoever gets it need not check it.
+ */
 export interface ProjectText {
   id: string;
   revision: number;
   text: string;
 }
 
-/** The project as text, or null when there is none of this id. */
+let schema: string | undefined;
+
+/** What documents are checked by, as a hash. */
+const ownSchema = () => (schema ??= contentHash(projectJsonSchema()));
+
+/**
+ * The project as text, or null when there is none of this id. One that an earlier program stored is brought to this one's
+ * version and made whole, once. Throws InputError `project` when it cannot be.
+ */
 export async function findProjectText(db: Database, id: string): Promise<ProjectText | null> {
-  const { rows } = await db.query<ProjectText & { version: number }>(
-    `SELECT id, revision, document::text AS text, (document ->> 'version')::int AS version
-     FROM projects WHERE id = $1`,
+  const { rows } = await db.query<ProjectText & { checkedBy: string | null }>(
+    `SELECT id, revision, document::text AS text, checked_by AS "checkedBy" FROM projects WHERE id = $1`,
     [id],
   );
   if (!rows[0]) return null;
-  const { version, text, ...rest } = rows[0];
-  return {
-    ...rest,
-    text: version === CURRENT_VERSION ? text : JSON.stringify(migrate(JSON.parse(text))),
-  };
+  const { checkedBy, ...found } = rows[0];
+  if (checkedBy === ownSchema()) return found;
+  const text = JSON.stringify(parseProject(JSON.parse(found.text)));
+  await db.query(
+    'UPDATE projects SET document = $3::jsonb, checked_by = $4 WHERE id = $1 AND revision = $2',
+    [id, found.revision, text, ownSchema()],
+  );
+  return { ...found, text };
 }
 
-/** The project in the current version, or null when there is none of this id. */
+/** The project, whole, or null when there is none of this id. */
 export async function findProject(db: Database, id: string): Promise<StoredProject | null> {
   const found = await findProjectText(db, id);
   return found && { id, revision: found.revision, project: JSON.parse(found.text) as Project };
@@ -54,20 +68,20 @@ export async function hasProject(db: Database, id: string): Promise<boolean> {
   return (await db.query('SELECT 1 FROM projects WHERE id = $1', [id])).rowCount === 1;
 }
 
-/** Stores a new project, as JSON text, under a given or a new id; nothing happens when the id is taken. */
+/** Stores a new project, as checked JSON text, under a given or a new id; nothing happens when the id is taken. */
 export async function createProject(
   db: Database,
   text: string,
   id: string = randomUUID(),
 ): Promise<ProjectText> {
-  await db.query('INSERT INTO projects (id, document) VALUES ($1, $2::jsonb) ON CONFLICT (id) DO NOTHING', [
-    id,
-    text,
-  ]);
+  await db.query(
+    'INSERT INTO projects (id, document, checked_by) VALUES ($1, $2::jsonb, $3) ON CONFLICT (id) DO NOTHING',
+    [id, text, ownSchema()],
+  );
   return (await findProjectText(db, id))!;
 }
 
-/** Saves over the named revision and gives the new one; null when that is no longer the newest, or the project is gone. */
+/** Saves checked JSON text over the named revision and gives the new one; null when that is no longer the newest, or the project is gone. */
 export async function saveProject(
   db: Database,
   id: string,
@@ -75,9 +89,9 @@ export async function saveProject(
   text: string,
 ): Promise<number | null> {
   const { rows } = await db.query<{ revision: number }>(
-    `UPDATE projects SET document = $3::jsonb, revision = revision + 1, updated_at = now()
+    `UPDATE projects SET document = $3::jsonb, checked_by = $4, revision = revision + 1, updated_at = now()
      WHERE id = $1 AND revision = $2 RETURNING revision`,
-    [id, revision, text],
+    [id, revision, text, ownSchema()],
   );
   return rows[0]?.revision ?? null;
 }

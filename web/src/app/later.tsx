@@ -1,4 +1,5 @@
 import { type ComponentType, useEffect, useState } from 'react';
+import { fetchChecks } from '../state/checks';
 import { notify } from '../state/notice-store';
 
 /** Between two tries to fetch what is to be shown. */
@@ -44,9 +45,10 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>): 
   };
 }
 
-/** Fetches all such parts when the page has nothing else to do. */
+/** Fetches all such parts, and what checks edits, when the page has nothing else to do. */
 export function fetchLater(): void {
   const fetchAll = () => {
+    void fetchChecks();
     for (const load of loads.splice(0)) void load().catch(() => {});
   };
   if ('requestIdleCallback' in window) requestIdleCallback(fetchAll, { timeout: 5000 });

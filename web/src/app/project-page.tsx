@@ -1,4 +1,3 @@
-import { parseProject } from '@dial-shade/core';
 import { type CSSProperties, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
@@ -6,12 +5,13 @@ import { Board } from '../board/board';
 import { cancelDrawing } from '../board/drawing';
 import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
+import { fetchChecks } from '../state/checks';
 import { loadMeshes } from '../state/mesh-cache';
 import { useNotices } from '../state/notice-store';
 import { openProject } from '../state/project-store';
 import { keepPanes, recallPanes } from '../state/panes-store';
 import { followProject } from '../state/run-store';
-import { keepSaved, restoreUnsaved, useConflicts } from '../state/saver';
+import { hasUnsaved, keepSaved, restoreUnsaved, useConflicts } from '../state/saver';
 import {
   ALMANAC_HEIGHT,
   isAlmanacFolded,
@@ -90,17 +90,17 @@ export function ProjectPage() {
 }
 
 async function load(projectId: string): Promise<() => void> {
-  const stored = await api.project(projectId);
-  const project = parseProject(stored.project);
+  const { revision, project } = await api.project(projectId);
   await loadMeshes(project);
+  const checks = hasUnsaved(projectId) ? await fetchChecks() : null;
   beginView(project);
   const idsOf = (parts: readonly { id: string }[]) => new Set(parts.map(({ id }) => id));
   recallPanes(projectId, idsOf(project.options), idsOf(project.studies));
-  openProject(projectId, stored.revision, project);
+  openProject(projectId, revision, project);
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;
   const stopSaving = keepSaved();
-  restoreUnsaved(projectId);
+  if (checks) restoreUnsaved(checks, projectId);
   const stopFollowing = followProject(projectId);
   const stopPanes = keepPanes(projectId);
   takeAddress(new URLSearchParams(window.location.search));

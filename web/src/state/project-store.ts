@@ -1,6 +1,7 @@
-import { editProblems, mergeProjects, type Project } from '@dial-shade/core';
+import type { Project } from '@dial-shade/core';
 import { temporal } from 'zundo';
 import { create, useStore as useStoreWith } from 'zustand';
+import { type Checks, checksHere, fetchChecks } from './checks';
 import { notify } from './notice-store';
 
 export type SaveStatus = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict';
@@ -54,10 +55,38 @@ export function openProject(id: string, revision: number, project: Project): voi
   useProject.setState({ id, project, editName: '', saved: { revision, project }, saveStatus: 'saved' });
   resume();
   clear();
+  gesture = unchecked = null;
 }
 
 /** What goes on, and the document before it: the last one known to be sound. */
 let gesture: { key: string; from: Project } | null = null;
+
+/** The last document known to be sound, where something was changed before the checks had been fetched. */
+let unchecked: Project | null = null;
+
+/** What is wrong with a document that an edit made of a sound one; told later where the checks are still to come. */
+function problemsSince(from: Project, after: Project): string[] {
+  const checks = checksHere();
+  if (checks) return checks.editProblems(unchecked ?? from, after);
+  if (unchecked === null) void fetchChecks().then(checkEdited);
+  unchecked ??= from;
+  return [];
+}
+
+/** Takes back, step by step, what came before the checks and cannot be. */
+function checkEdited({ editProblems }: Checks): void {
+  // Something that goes on is looked at when it ends.
+  if (unchecked === null || gesture !== null) return;
+  for (;;) {
+    const after = currentProject();
+    const found = after === unchecked ? [] : editProblems(unchecked, after);
+    if (found.length === 0) break;
+    undo();
+    if (currentProject() === after) break;
+    notify(found[0]!, true);
+  }
+  unchecked = null;
+}
 
 /**
  * Changes the document under a name that undo shows. A change that would make the document unsound is not made; its
@@ -77,7 +106,7 @@ export function edit(
   }
   if (after === before) return null;
   if (!gestureKey) {
-    const found = editProblems(gesture?.from ?? before, after);
+    const found = problemsSince(gesture?.from ?? before, after);
     if (found.length) return refuse(found[0]!, quiet);
   }
   const history = useProject.temporal.getState();
@@ -97,7 +126,7 @@ export function isDragging(): boolean {
 /** Ends a gesture; when it led to an unsound document it is taken back and the reason told. */
 export function endGesture(): void {
   if (gesture === null) return;
-  const found = editProblems(gesture.from, currentProject());
+  const found = problemsSince(gesture.from, currentProject());
   gesture = null;
   if (found.length) {
     undo();
@@ -142,7 +171,7 @@ export function redo(): void {
  * Takes over a newer revision from elsewhere: what changed there is merged into the document at hand and into every step
  * of the history. Gives the places that both sides changed differently; ours are kept there.
  */
-export function mergeNewer(revision: number, theirs: Project) {
+export function mergeNewer({ mergeProjects }: Checks, revision: number, theirs: Project) {
   const { project, saved } = useProject.getState();
   const base = saved!.project;
   const { merged, conflicts } = mergeProjects(base, project!, theirs);

@@ -1,13 +1,7 @@
-import {
-  type Conflict,
-  mergeProjects,
-  type Project,
-  sameJson,
-  withLists,
-  withTheirs,
-} from '@dial-shade/core';
+import { type Conflict, type Project, sameJson, withLists, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
+import { type Checks, fetchChecks } from './checks';
 import { notify } from './notice-store';
 import { forgetWithProject, mergeNewer, useProject } from './project-store';
 
@@ -37,7 +31,11 @@ let left: { id: string; project: Project } | null = null;
 
 const unsavedKey = (id: string) => `dial-shade:draft:${id}`;
 
-/** Work that had not reached the server when the page was closed. */
+/** Whether there is work that had not reached the server when the page was closed. */
+export function hasUnsaved(id: string): boolean {
+  return takeUnsaved(id) !== null;
+}
+
 function takeUnsaved(id: string): { revision: number; base: Project; project: Project } | null {
   try {
     return JSON.parse(localStorage.getItem(unsavedKey(id)) ?? 'null') as ReturnType<typeof takeUnsaved>;
@@ -74,6 +72,7 @@ forgetWithProject(() => useConflicts.setState(NONE));
 
 /** Saves a moment after every change, for as long as the project is open. Returns what ends it. */
 export function keepSaved(): () => void {
+  useConflicts.setState(NONE);
   const unsubscribe = useProject.subscribe((state, before) => {
     if (state.project === before.project || state.id !== before.id || !state.saved) return;
     if (state.project !== state.saved.project) schedule(QUIET_MS);
@@ -117,7 +116,7 @@ export async function saveNow(): Promise<boolean> {
     unanswered = [];
     noteSaved(id, revision, project);
   } catch (error) {
-    onFailure(error as ApiError, id);
+    await onFailure(error as ApiError, id);
     return false;
   } finally {
     saving = false;
@@ -147,15 +146,18 @@ export async function checkRevision(id: string): Promise<void> {
     // Saving says when the server is away.
     return;
   }
+  const checks = await fetchChecks();
   while (saving) await new Promise<void>((resolve) => waiting.push(resolve));
   const state = useProject.getState();
-  if (state.id === id && state.saveStatus !== 'conflict') takeNewer(stored.revision, stored.project);
+  if (state.id === id && state.saveStatus !== 'conflict') takeNewer(checks, stored.revision, stored.project);
 }
 
-function onFailure(error: ApiError, id: string): void {
+async function onFailure(error: ApiError, id: string): Promise<void> {
   if (useProject.getState().id !== id) return;
   if (error.code === 'stale') {
-    takeNewer(error.body.revision as number, error.body.project as Project);
+    const checks = await fetchChecks();
+    if (useProject.getState().id === id)
+      takeNewer(checks, error.body.revision as number, error.body.project as Project);
   } else if (error.offline) {
     if (useProject.getState().saveStatus !== 'offline') notify(error.message, true);
     useProject.setState({ saveStatus: 'offline' });
@@ -173,9 +175,8 @@ function onFailure(error: ApiError, id: string): void {
  * Puts work that had not been saved when the page was closed into the project as it now stands on the server; asks when
  * both changed the same thing.
  */
-export function restoreUnsaved(id: string): void {
+export function restoreUnsaved({ mergeProjects }: Checks, id: string): void {
   const unsaved = takeUnsaved(id);
-  useConflicts.setState(NONE);
   if (!unsaved) return;
   const { project } = useProject.getState();
   const [base, own] = [withLists(unsaved.base), withLists(unsaved.project)];
@@ -192,7 +193,7 @@ function askFor(conflicts: Conflict[], theirs: Project, base: Project): void {
 }
 
 /** Merges a newer revision into the open document; asks when both sides changed the same thing. */
-export function takeNewer(revision: number, written: Project): void {
+export function takeNewer(checks: Checks, revision: number, written: Project): void {
   const theirs = withLists(written);
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
@@ -204,7 +205,7 @@ export function takeNewer(revision: number, written: Project): void {
     schedule(50);
     return;
   }
-  const conflicts = mergeNewer(revision, theirs);
+  const conflicts = mergeNewer(checks, revision, theirs);
   if (conflicts.length) {
     askFor(conflicts, theirs, before.saved!.project);
     return;
