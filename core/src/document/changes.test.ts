@@ -2,17 +2,8 @@ import { kelpLane } from '@dial-shade/samples';
 import fc from 'fast-check';
 import { shiftBy } from '../form';
 import { documentChanges, withChanges } from './changes';
-import {
-  add,
-  change,
-  copyOwners,
-  type Edit,
-  editPlace,
-  editProject,
-  moveOwner,
-  remove,
-  removeOwners,
-} from './edits';
+import { copyOwners, moveOwner, removeOwners } from './edits';
+import { add, change, type Edit, editPlace, editProject, remove } from './list-edits';
 import { shiftOption } from './option-edits';
 
 const BAR = { optionId: 'a', id: 'bar' };

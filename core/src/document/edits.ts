@@ -16,108 +16,22 @@ import {
 } from '../form';
 import { type Ring, ringProblem } from '../geometry';
 import {
-  type Area,
   findBody,
   findOwner,
-  type Glazing,
   type Mass,
   type MassShape,
   type Model,
-  type Neighbour,
   type Opening,
   type OpeningRule,
-  type Option,
   type OwnerRef,
-  type Place,
   type PlaneTarget,
-  type Probe,
   type Project,
-  type Site,
   type Standable,
-  type Study,
   type Target,
-  TODAY,
-  type Viewpoint,
-  type CriteriaSet,
-  type Envelope,
-  type HourSet,
-  type MomentSet,
   type Scheme,
 } from '../project';
 import { newId } from './ids';
-import { produce } from 'immer';
-/** Every edit takes a document and gives a new one; what did not change is shared. */
-export type Edit = (project: Project) => Project;
-
-type Listed = {
-  areas: Area;
-  glazings: Glazing;
-  neighbours: Neighbour;
-  targets: Target;
-  studies: Study;
-  probes: Probe;
-  options: Option;
-  viewpoints: Viewpoint;
-  momentSets: MomentSet;
-  hourSets: HourSet;
-  envelopes: Envelope;
-  criteria: CriteriaSet;
-};
-
-/** Rename the project, change its note or its units. */
-export const editProject =
-  (change: Partial<Pick<Project, 'name' | 'note' | 'units'>>): Edit =>
-  (project) => ({ ...project, ...change });
-
-/** Change where the site is; the place stays or becomes unconfirmed unless the change confirms it. */
-export const editPlace =
-  (change: Partial<Place>): Edit =>
-  (project) =>
-    produce(project, (draft) => {
-      Object.assign(draft.site.place, { confirmed: false }, change);
-    });
-
-/** Turn true north, or confirm it. */
-export const editNorth =
-  (change: Partial<Site['north']>): Edit =>
-  (project) =>
-    produce(project, (draft) => {
-      Object.assign(draft.site.north, { confirmed: false }, change);
-    });
-
-/** Change the year, the ground, the boundary or the weather. */
-export const editSite =
-  (change: Partial<Pick<Site, 'year' | 'ground' | 'boundary' | 'albedo' | 'weather'>>): Edit =>
-  (project) => ({ ...project, site: { ...project.site, ...change } });
-
-/** Put a new thing at the end of its list. */
-export const add =
-  <K extends keyof Listed>(list: K, item: Listed[K]): Edit =>
-  (project) => ({ ...project, [list]: [...project[list], item] });
-
-/** Change fields of one thing in a list. */
-export const change =
-  <K extends keyof Listed>(list: K, id: string, fields: Partial<Listed[K]>): Edit =>
-  (project) => ({
-    ...project,
-    [list]: (project[list] as Listed[K][]).map((item) => (item.id === id ? { ...item, ...fields } : item)),
-  });
-
-/** Remove one thing from a list. Targets leave the studies that use them; Today cannot be removed. */
-export const remove =
-  <K extends keyof Listed>(list: K, id: string): Edit =>
-  (project) => {
-    if (list === 'options' && id === TODAY)
-      throw new InputError('today', 'Today cannot be removed; it is what every option is compared with.');
-    const rest = (project[list] as { id: string }[]).filter((item) => item.id !== id);
-    const studies = project.studies.map((study) => ({
-      ...study,
-      targets: study.targets.filter((target) => target !== id),
-    }));
-    return list === 'targets'
-      ? { ...project, studies, targets: rest as Target[] }
-      : { ...project, [list]: rest };
-  };
+import type { Edit } from './list-edits';
 
 /** Add a mass to an option. */
 export const addMass =

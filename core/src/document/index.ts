@@ -2,22 +2,14 @@ export { budgetProblem, isKeepable, MAX_OBJECTS } from './budget';
 export { type Changes, documentChanges, withChanges } from './changes';
 export { describePath, editProblems, parseProject, parseProjectFile, problems } from './check';
 export {
-  add,
   addMass,
-  change,
   changeOwner,
   copyOwners,
-  type Edit,
-  editNorth,
   editOpenings,
-  editPlace,
-  editProject,
   editRules,
-  editSite,
   moveOwner,
   moveOwners,
   placeModel,
-  remove,
   removeBodyCorner,
   removeOwners,
   renameMeshes,
@@ -26,6 +18,7 @@ export {
   splitBodyEdge,
 } from './edits';
 export { freeId, newId } from './ids';
+export { add, change, type Edit, editNorth, editPlace, editProject, editSite, remove } from './list-edits';
 export { mergeProjects } from './merge-projects';
 export { type Conflict, sameJson, withTheirs } from './merge';
 export { addScheme, changeDevice, changeScheme, copyScheme, removeScheme, standScheme } from './scheme-edits';

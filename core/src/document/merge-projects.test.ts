@@ -3,19 +3,8 @@ import fc from 'fast-check';
 import { setBack } from '../form';
 import { defaultMass, type Project } from '../project';
 import { problems } from './check';
-import {
-  add,
-  addMass,
-  change,
-  type Edit,
-  editProject,
-  editRules,
-  remove,
-  removeBodyCorner,
-  removeMass,
-  reshapeBody,
-  splitBodyEdge,
-} from './edits';
+import { addMass, editRules, removeBodyCorner, removeMass, reshapeBody, splitBodyEdge } from './edits';
+import { add, change, type Edit, editProject, remove } from './list-edits';
 import { withTheirs } from './merge';
 import { mergeProjects } from './merge-projects';
 

@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import { type Option, type Project, TODAY } from '../project';
-import type { Edit } from './edits';
+import type { Edit } from './list-edits';
 import { newId } from './ids';
 
 /** Move an option one place forwards or backwards among the proposals. */

@@ -1,5 +1,5 @@
 import type { Device, Option, Project, Scheme } from '../project';
-import type { Edit } from './edits';
+import type { Edit } from './list-edits';
 import { newId } from './ids';
 
 const editOption =
