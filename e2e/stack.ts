@@ -186,11 +186,12 @@ async function leave(page: Page): Promise<void> {
   if (!isPlain) await page.goto('about:blank');
 }
 
-/** Opens a stage of a project and waits until the board stands. */
+/** Opens a stage of a project and waits until the board stands, with all that works on it. */
 export async function open(page: Page, path: string): Promise<void> {
   await go(page, path);
   await expect(page.getByTestId('read-out')).toBeVisible();
   await expect(page.locator('.scene-label.north')).toBeVisible();
+  await expect(page.locator('.board[aria-busy=false]')).toBeVisible();
 }
 
 /** A copy of the sample, changed as wanted, that no other journey touches; gives its id. */

@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { gzipSync } from 'node:zlib';
 import { coarser, expect, open, sampleCopy, test, toStage } from '../stack';
 
 const heightOf = async (page: Page) => (await page.locator('.almanac').boundingBox())!.height;
@@ -89,6 +90,29 @@ test('the list of projects is fetched without the board', async ({ page }) => {
   await expect(page.locator('.scene-label.north')).toBeVisible();
   expect(scripts.some((path) => path.includes('/three'))).toBe(true);
   expect(scripts.some((path) => path.includes('site-sheet'))).toBe(false);
+});
+
+test('the first view needs less than 300 kB of script, packed, beside three', async ({ page, stack }) => {
+  await page.goto('about:blank');
+  await page.goto('/p/kelp-lane/sun');
+  await expect(page.locator('.board[aria-busy=false]')).toBeVisible();
+  const asked = await page.evaluate(() => {
+    const drawn = performance.getEntriesByName('first drawn')[0]!.startTime;
+    const all = performance.getEntriesByType('resource').filter(({ name }) => name.endsWith('.js'));
+    return all.map(({ name, startTime }) => ({ path: new URL(name).pathname, isFirst: startTime < drawn }));
+  });
+  const first = asked.filter(({ path, isFirst }) => isFirst && !/\/three-|-worker-/.test(path));
+  const sizes = first.map(async ({ path }) => {
+    const script = await (await fetch(stack.url + path)).arrayBuffer();
+    return gzipSync(new Uint8Array(script)).length;
+  });
+  const bytes = (await Promise.all(sizes)).reduce((sum, size) => sum + size, 0);
+  expect(bytes).toBeGreaterThan(150_000);
+  expect(bytes).toBeLessThan(300_000);
+  // What comes once it stands is there before anything of it is asked for.
+  const isThere = (name: string) => asked.some(({ path, isFirst }) => !isFirst && path.includes(`/${name}-`));
+  for (const part of ['document-checks', 'other-tools', 'envelope-overlay', 'pictures-dialog'])
+    expect({ part, isThere: isThere(part) }).toEqual({ part, isThere: true });
 });
 
 test('a small study is there at once and, live, follows a building that is dragged; a hidden result is looked at', async ({

@@ -16,7 +16,7 @@ import type { PaneView } from '../src/board/pane-view';
 import { chooseTool } from '../src/board/tools/choose-tool';
 import { cornersTool } from '../src/board/tools/corners-tool';
 import { drawTool } from '../src/board/tools/draw-tool';
-import { useDraft } from '../src/board/drawing';
+import { useDraft } from '../src/board/draft';
 import { type BoardTool, type Hover, selectionOf, type ToolHost } from '../src/board/tools/host';
 import { moveTool } from '../src/board/tools/move-tool';
 import { pushTool } from '../src/board/tools/push-tool';
@@ -260,7 +260,7 @@ describe('the sun on its path', () => {
   });
 
   test('is dragged along its day: the moment is where the path comes nearest', () => {
-    const tool = chooseTool(host);
+    const tool = chooseTool(host, () => null);
     expect(tool.down!(...at('2026-03-21', 720), {} as PointerEvent)).toBe(true);
     tool.drag!(...at('2026-03-21', 900));
     const { date, minutes } = useView.getState();
@@ -273,7 +273,7 @@ describe('the sun on its path', () => {
   });
 
   test('begun with Shift it goes along its hour through the year', () => {
-    const tool = chooseTool(host);
+    const tool = chooseTool(host, () => null);
     expect(tool.down!(...at('2026-03-21', 720), { shiftKey: true } as PointerEvent)).toBe(true);
     // Noon of winter time is one o'clock in June.
     tool.drag!(...at('2026-06-21', 780));
@@ -284,7 +284,7 @@ describe('the sun on its path', () => {
   });
 
   test('is not there to be dragged on other stages, at night, or far from the pointer', () => {
-    const tool = chooseTool(host);
+    const tool = chooseTool(host, () => null);
     const [x, y] = at('2026-03-21', 720);
     expect(tool.down!(x + 60, y, {} as PointerEvent)).toBe(false);
     stage = 'form';

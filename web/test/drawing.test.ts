@@ -1,6 +1,7 @@
 import './browser-stand-in';
 import { kelpLane } from '@dial-shade/samples';
-import { closeDrawing, drawClick, draftOutline, useDraft, cancelDrawing } from '../src/board/drawing';
+import { cancelDrawing, draftOutline, useDraft } from '../src/board/draft';
+import { closeDrawing, drawClick } from '../src/board/drawing';
 import { snap, snapTargets } from '../src/board/tools/snap';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, openProject } from '../src/state/project-store';

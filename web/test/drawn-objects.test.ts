@@ -5,6 +5,7 @@ import { finishOutline, finishPath, finishPoint, setArrayCopies } from '../src/b
 import { pushFace } from '../src/board/tools/push-tool';
 import { removeSelection } from '../src/app/commands';
 import { placeOpening, useRefused } from '../src/openings/use-facade';
+import { checks } from '../src/state/checks';
 import { useNotices } from '../src/state/notice-store';
 import { currentProject, openProject, undo, useProject } from '../src/state/project-store';
 import { setView, type Tool, useView } from '../src/state/view-store';
@@ -24,6 +25,7 @@ const tool = (
 const bar = () => currentProject().options[1]!.masses[0]!;
 const BAR = { id: 'bar', optionId: 'a', layer: 'option', wallBearingDeg: null } as const;
 
+beforeAll(() => checks.fetch());
 beforeEach(() => {
   openProject('p', 1, kelpLane());
   useNotices.setState({ notices: [] });

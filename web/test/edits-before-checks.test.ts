@@ -7,10 +7,10 @@ async function freshPage() {
   jest.resetModules();
   const store = await import('../src/state/project-store');
   const { useNotices } = await import('../src/state/notice-store');
-  const { fetchChecks } = await import('../src/state/checks');
+  const { checks } = await import('../src/state/checks');
   store.openProject('p', 1, kelpLane());
   const told = () => useNotices.getState().notices.map(({ text }) => text);
-  return { ...store, told, fetchChecks };
+  return { ...store, told, fetchChecks: () => checks.fetch() };
 }
 
 const past = ({ useProject }: Awaited<ReturnType<typeof freshPage>>) =>

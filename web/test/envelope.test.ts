@@ -4,7 +4,7 @@ import { envelopeHandles } from '../src/envelope/envelope-handles';
 import { envelopeParts, keptInHand, useEnvelopes, withKept } from '../src/envelope/envelope-store';
 import { longer } from '../src/envelope/longer-windows';
 import { openProject } from '../src/state/project-store';
-import { chosenMeasures, chosenOptions, nameOf } from '../src/compare/compare-store';
+import { chosenMeasures, chosenOptions, nameOf } from '../src/compare/compared';
 
 type Pair = [number, number];
 const SQUARE: Pair[] = [

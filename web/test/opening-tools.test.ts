@@ -16,6 +16,7 @@ import {
 import { kelpLane } from '@dial-shade/samples';
 import { chooseTool } from '../src/board/tools/choose-tool';
 import type { Hover, ToolHost } from '../src/board/tools/host';
+import { otherTools } from '../src/board/tools/other-tools';
 import { resultCells } from '../src/board/result-cells';
 import { faceLines, targetLines } from '../src/board/target-lines';
 import { alignBelow, below, copyOpening, sized } from '../src/openings/arrange-openings';
@@ -137,22 +138,26 @@ describe('results under the pointer', () => {
       }),
       say: (hover: Hover | null) => (said = hover),
     }) as unknown as ToolHost;
+  const choosing = (place: [number, number, number]) => {
+    const tools = otherTools(host(place));
+    return chooseTool(host(place), () => tools);
+  };
   const sensor = 11;
   const at = [0, 1, 2].map((k) => result.grid.positions[sensor * 3 + k]!) as [number, number, number];
 
   test('hovering reads the value of the cell, beside the target nothing', () => {
-    chooseTool(host(at)).move!(5, 6);
+    choosing(at).move!(5, 6);
     expect(said).toMatchObject({
       x: 5,
       y: 6,
       text: expect.stringContaining(`${values.hours![sensor]!.toFixed(2)} h`),
     });
-    chooseTool(host([-400, 0, 0])).move!(5, 6);
+    choosing([-400, 0, 0]).move!(5, 6);
     expect(said).toBeNull();
   });
 
   test('a click plants a numbered probe at the sensor; a second one chooses it', () => {
-    const click = () => chooseTool(host(at)).click!(0, 0, {} as PointerEvent);
+    const click = () => choosing(at).click!(0, 0, {} as PointerEvent);
     click();
     expect(currentProject().probes).toMatchObject([{ number: 1, at }]);
     click();

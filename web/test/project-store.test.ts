@@ -1,8 +1,8 @@
 import './browser-stand-in';
 import { change, editPlace, editProject, moveOwner, type Project } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
-import { fetchChecks } from '../src/state/checks';
-import * as checks from '../src/state/document-checks';
+import { checks } from '../src/state/checks';
+import * as merging from '../src/state/document-checks';
 import { useNotices } from '../src/state/notice-store';
 import {
   mergeNewer,
@@ -18,7 +18,7 @@ import {
 const past = () => useProject.temporal.getState().pastStates.length;
 const name = () => currentProject().name;
 
-beforeAll(() => fetchChecks());
+beforeAll(() => checks.fetch());
 beforeEach(() => {
   openProject('p', 1, kelpLane());
   useNotices.setState({ notices: [] });
@@ -93,7 +93,7 @@ test('a drag that ends out of bounds is taken back and told', () => {
 test('a newer revision from elsewhere is merged into the document and into its history', () => {
   edit('rename', editProject({ name: 'Mine' }));
   const theirs: Project = change('targets', 'garden', { name: 'Plots' })(kelpLane());
-  expect(mergeNewer(checks, 2, theirs)).toEqual([]);
+  expect(mergeNewer(merging, 2, theirs)).toEqual([]);
   expect(currentProject().name).toBe('Mine');
   expect(currentProject().targets[0]!.name).toBe('Plots');
   expect(useProject.getState().saved!.revision).toBe(2);

@@ -30,16 +30,8 @@ jest.mock('../src/workers/compute', () => ({
 }));
 
 import { keptLater } from '../src/state/kept-later';
-import {
-  followProject,
-  keepRun,
-  loadResult,
-  noteRun,
-  resultState,
-  runHere,
-  startRun,
-  useRuns,
-} from '../src/state/run-store';
+import { resultState, runHere, startRun } from '../src/state/result-state';
+import { followProject, keepRun, loadResult, noteRun, useRuns } from '../src/state/run-store';
 
 const RUN = {
   id: 'r',

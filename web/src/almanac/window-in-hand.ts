@@ -1,16 +1,10 @@
-import {
-  change,
-  clockAt,
-  type Edit,
-  type Site,
-  STUDY_KINDS,
-  sunDay,
-  type WindowOfTime,
-} from '@dial-shade/core';
+import { change, clockAt, type Edit, type Site, sunDay, type WindowOfTime } from '@dial-shade/core';
 import { useMemo } from 'react';
+import { usePart } from '../app/later';
 import { useStage } from '../app/use-stage';
 import { keptInHand, useEnvelopes, withKept } from '../envelope/envelope-store';
 import { activeStudyOf } from '../state/active-study';
+import { part } from '../state/part';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { dateOfColumn } from './wording';
@@ -26,6 +20,8 @@ export interface WindowInHand {
   lateness: (column: number) => number;
   put: (window: WindowOfTime) => Edit;
 }
+
+const studyKinds = part(() => import('./study-kinds'));
 
 const ON_TIME = () => 0;
 
@@ -49,6 +45,7 @@ export function useWindowInHand(): WindowInHand | null {
   const activeStudy = useView((view) => view.activeStudy);
   const chosen = useEnvelopes((state) => state.chosen);
   const kept = useEnvelopes((state) => state.kept);
+  const kinds = usePart(studyKinds, stage === 'studies');
   const bySun = useMemo(() => solarLateness(project.site), [project.site]);
   if (stage === 'envelope') {
     const found = keptInHand(project, { chosen, kept });
@@ -65,7 +62,7 @@ export function useWindowInHand(): WindowInHand | null {
     };
   }
   const study = stage === 'studies' ? activeStudyOf(project, activeStudy) : undefined;
-  if (!study || !STUDY_KINDS[study.kind].hasWindow) return null;
+  if (!study || !kinds?.STUDY_KINDS[study.kind].hasWindow) return null;
   return {
     key: study.id,
     window: study.window,

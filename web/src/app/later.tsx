@@ -1,56 +1,32 @@
 import { type ComponentType, useEffect, useState } from 'react';
-import { fetchChecks } from '../state/checks';
 import { notify } from '../state/notice-store';
+import { type Part, part } from '../state/part';
 
-/** Between two tries to fetch what is to be shown. */
-const RETRY_MS = 3000;
-
-const loads: (() => Promise<unknown>)[] = [];
-
-/**
- * A part of the page that its first view can do without. It is fetched when it is first shown, at the latest once the first
- * view stands, so that it is there when the server is away. One that cannot be had is told, and comes when it can; React's own
- * `lazy` would take the page down, and keep the failure for good.
- */
-export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
-  let part: ComponentType<P> | null = null;
-  const fetchPart = async () => (part ??= await load());
-  loads.push(fetchPart);
-  return function Later(props: P) {
-    const [Part, setPart] = useState(() => part);
-    useEffect(() => {
-      if (Part) return;
-      let retry: ReturnType<typeof setTimeout> | undefined;
-      let isHere = true;
-      const show = (isFirst: boolean) =>
-        fetchPart().then(
-          (found) => isHere && setPart(() => found),
-          () => {
-            if (!isHere) return;
-            if (isFirst)
-              notify(
-                'This part of the page could not be fetched yet; it comes when the server answers.',
-                true,
-              );
-            retry = setTimeout(() => void show(false), RETRY_MS);
-          },
-        );
-      void show(true);
-      return () => {
-        isHere = false;
-        clearTimeout(retry);
-      };
-    }, [Part]);
-    return Part && <Part {...props} />;
-  };
+/** A part of the page, fetched where it is wanted; null until it has come. One that cannot be had is told. */
+export function usePart<T>(own: Part<T>, isWanted = true): T | null {
+  const [here, setHere] = useState(() => own.here);
+  useEffect(() => {
+    if (here || !isWanted) return;
+    let isShown = true;
+    const tell = () =>
+      isShown &&
+      notify('This part of the page could not be fetched yet; it comes when the server answers.', true);
+    void own.fetch(tell).then((found) => isShown && setHere(() => found));
+    return () => {
+      isShown = false;
+    };
+  }, [own, here, isWanted]);
+  return here;
 }
 
-/** Fetches all such parts, and what checks edits, when the page has nothing else to do. */
-export function fetchLater(): void {
-  const fetchAll = () => {
-    void fetchChecks();
-    for (const load of loads.splice(0)) void load().catch(() => {});
+/**
+ * A component that is a part of its own, see `part`. One that cannot be had is told, and comes when it can; React's own `lazy`
+ * would take the page down, and keep the failure for good.
+ */
+export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  const own = part(load);
+  return function Later(props: P) {
+    const Part = usePart(own);
+    return Part && <Part {...props} />;
   };
-  if ('requestIdleCallback' in window) requestIdleCallback(fetchAll, { timeout: 5000 });
-  else setTimeout(fetchAll, 2000);
 }

@@ -2,10 +2,10 @@ import { type CSSProperties, useEffect, useState } from 'react';
 import { Outlet, useParams } from 'react-router';
 import { Almanac } from '../almanac/almanac';
 import { Board } from '../board/board';
-import { cancelDrawing } from '../board/drawing';
+import { cancelDrawing } from '../board/draft';
 import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
-import { fetchChecks } from '../state/checks';
+import { checks } from '../state/checks';
 import { loadMeshes } from '../state/mesh-cache';
 import { useNotices } from '../state/notice-store';
 import { openProject } from '../state/project-store';
@@ -25,7 +25,7 @@ import { forgetRooms } from '../sun/rooms-store';
 import { useDialogs } from './dialogs';
 import { rememberLast } from './first-start';
 import { Header } from './header';
-import { fetchLater, later } from './later';
+import { later } from './later';
 import { Notices } from './notices';
 import { useShortcuts } from './shortcuts';
 import { Splitter } from './splitter';
@@ -92,7 +92,7 @@ export function ProjectPage() {
 async function load(projectId: string): Promise<() => void> {
   const { revision, project } = await api.project(projectId);
   await loadMeshes(project);
-  const checks = hasUnsaved(projectId) ? await fetchChecks() : null;
+  const merging = hasUnsaved(projectId) ? await checks.fetch() : null;
   beginView(project);
   const idsOf = (parts: readonly { id: string }[]) => new Set(parts.map(({ id }) => id));
   recallPanes(projectId, idsOf(project.options), idsOf(project.studies));
@@ -100,7 +100,7 @@ async function load(projectId: string): Promise<() => void> {
   rememberLast(projectId);
   document.title = `${project.name} – Dial Shade`;
   const stopSaving = keepSaved();
-  if (checks) restoreUnsaved(checks, projectId);
+  if (merging) restoreUnsaved(merging, projectId);
   const stopFollowing = followProject(projectId);
   const stopPanes = keepPanes(projectId);
   takeAddress(new URLSearchParams(window.location.search));
@@ -126,7 +126,6 @@ function Frame() {
   const almanacHeight = useLayout((layout) =>
     isAlmanacFolded(layout, stage) ? ALMANAC_HEIGHT.folded : layout.almanacHeight,
   );
-  useEffect(fetchLater, []);
   const size = { '--sheet-width': `${sheetWidth}px`, '--almanac-height': `${almanacHeight}px` };
   return (
     <div className="frame" style={size as CSSProperties}>

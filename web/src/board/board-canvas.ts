@@ -44,8 +44,11 @@ export class BoardCanvas {
   /** Panes came or went: what they leave behind is to be cleared. */
   private isStale = false;
 
-  /** @throws where the browser has no WebGL 2 */
-  constructor(private readonly root: HTMLElement) {
+  /** `drawn` hears of the first picture. @throws where the browser has no WebGL 2 */
+  constructor(
+    private readonly root: HTMLElement,
+    private drawn: (() => void) | null,
+  ) {
     const { domElement } = this.renderer;
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     domElement.addEventListener('webglcontextrestored', this.askAll);
@@ -141,5 +144,9 @@ export class BoardCanvas {
     const due = [...this.due];
     this.due.clear();
     for (const pane of due) pane.draw(this.renderer, this.height);
+    if (due.some((pane) => pane.model)) {
+      this.drawn?.();
+      this.drawn = null;
+    }
   }
 }

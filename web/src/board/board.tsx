@@ -2,15 +2,20 @@ import { useEffect, useRef, useState } from 'react';
 import { Splitter } from '../app/splitter';
 import { notify } from '../state/notice-store';
 import { moveDivider, paneCount, usePanes } from '../state/panes-store';
+import { fetchParts } from '../state/part';
 import { BoardCanvas } from './board-canvas';
 import { PaneFrame } from './pane';
 import { boxOfPane } from './pane-boxes';
+
+/** Mark of the moment at which the first view stands. */
+const FIRST_DRAWN = 'first drawn';
 
 /** The board: one canvas, and over it one, two or four panes with dividers between them. */
 export function Board() {
   const root = useRef<HTMLElement>(null);
   const [board, setBoard] = useState<BoardCanvas | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
+  const [isWhole, setWhole] = useState(false);
   const arrangement = usePanes((state) => state.arrangement);
   const dividers = usePanes((state) => state.dividers);
   const panes = usePanes((state) => state.panes);
@@ -18,15 +23,23 @@ export function Board() {
 
   useEffect(() => {
     const element = root.current!;
+    let isHere = true;
+    const fetchRest = () => {
+      performance.mark(FIRST_DRAWN);
+      void fetchParts().then(() => isHere && setWhole(true));
+    };
     let made: BoardCanvas;
     try {
-      made = new BoardCanvas(element);
+      made = new BoardCanvas(element, fetchRest);
     } catch {
+      fetchRest();
       notify(
         'This browser cannot draw the scene: WebGL 2 is missing or switched off. Everything else works.',
         true,
       );
-      return;
+      return () => {
+        isHere = false;
+      };
     }
     const observer = new ResizeObserver(() => {
       // It is told of its end, too, when it leaves the page.
@@ -40,6 +53,7 @@ export function Board() {
     // oxlint-disable-next-line react/set-state-in-effect
     setBoard(made);
     return () => {
+      isHere = false;
       observer.disconnect();
       made.dispose();
     };
@@ -47,7 +61,7 @@ export function Board() {
 
   const { width, height } = size;
   return (
-    <main className={`board panes-${arrangement}`} aria-label="Board" ref={root}>
+    <main className={`board panes-${arrangement}`} aria-label="Board" aria-busy={!isWhole} ref={root}>
       {board &&
         width > 0 &&
         panes

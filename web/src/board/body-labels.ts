@@ -8,12 +8,26 @@ import {
   roomsOf,
   storeyFloorM,
 } from '@dial-shade/core';
-import type { Selection, Tool } from '../state/view-store';
+import { useMemo } from 'react';
+import { useDocument } from '../state/project-store';
+import { type Selection, type Tool, useView } from '../state/view-store';
 import type { Label } from './label-layer';
+import type { PaneView } from './pane-view';
 import { cornerHandles } from './tools/corners-tool';
+import { useLabels } from './use-layer';
 
 /** Edges up to which lengths are written. */
 const FEW_EDGES = 24;
+
+/** The labels of the chosen body in a pane. */
+export function BodyLabels({ view }: { view: PaneView }) {
+  const project = useDocument();
+  const selection = useView((v) => v.selection);
+  const tool = useView((v) => v.tool);
+  const labels = useMemo(() => bodyLabels(project, selection, tool), [project, selection, tool]);
+  useLabels(view, 'body', labels);
+  return null;
+}
 
 /** Dimensions of the chosen body on its foot and beside its walls, its rooms by name, and handles while corners are dragged. */
 export function bodyLabels(project: Project, selection: Selection | null, tool: Tool): Label[] {

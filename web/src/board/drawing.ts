@@ -1,37 +1,7 @@
 import { type Point2, requireRing } from '@dial-shade/core';
-import { create } from 'zustand';
 import { notify } from '../state/notice-store';
-import type { Tool } from '../state/view-store';
+import { cancelDrawing, draftOutline, type DrawTool, useDraft } from './draft';
 import { finishOutline, finishPath, finishPoint } from './drawn-objects';
-
-/** What is being drawn, and where the pointer is. */
-export interface Draft {
-  points: Point2[];
-  pointer: Point2 | null;
-  /** Lines that show why the point falls where it does. */
-  guides: [Point2, Point2][];
-  /** A length being typed. */
-  typed: string;
-  /** Why what was typed cannot be used. */
-  wrong: string | null;
-}
-
-const BLANK: Draft = { points: [], pointer: null, guides: [], typed: '', wrong: null };
-
-export const useDraft = create<Draft>(() => BLANK);
-
-type DrawTool = Extract<Tool, { kind: 'draw' }>;
-
-/** The outline or line as it stands with the pointer as its next point. */
-export function draftOutline(
-  { points, pointer }: Pick<Draft, 'points' | 'pointer'>,
-  shape: DrawTool['shape'],
-): Point2[] {
-  if (!pointer) return points;
-  const first = points[0];
-  if (shape === 'rectangle' && first) return [first, [pointer[0], first[1]], pointer, [first[0], pointer[1]]];
-  return [...points, pointer];
-}
 
 const same = (a: Point2, b: Point2) => Math.hypot(a[0] - b[0], a[1] - b[1]) < 1e-6;
 
@@ -60,10 +30,6 @@ export function drawClick(tool: DrawTool, p: Point2): void {
 export function closeDrawing(tool: DrawTool): void {
   const { points } = useDraft.getState();
   if (points.length) finish(tool, points);
-}
-
-export function cancelDrawing(): void {
-  useDraft.setState(BLANK);
 }
 
 function finish(tool: DrawTool, points: Point2[]): void {

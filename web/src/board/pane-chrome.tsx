@@ -9,6 +9,7 @@ import {
   SquareDashedBottom,
 } from 'lucide-react';
 import { Link, useLocation } from 'react-router';
+import { later } from '../app/later';
 import { OptionLetter } from '../app/option-letter';
 import { useStage } from '../app/use-stage';
 import { longDate, shortDate } from '../almanac/wording';
@@ -16,12 +17,13 @@ import { formatClock } from '@dial-shade/core';
 import { useDocument } from '../state/project-store';
 import { activeStudyOf } from '../state/active-study';
 import { type Pane, type Pin, pinPane, shownIn, usePanes } from '../state/panes-store';
-import { setView, type Tool, useView } from '../state/view-store';
-import { closeDrawing, useDraft } from './drawing';
+import { useView } from '../state/view-store';
 import { PaneKindSelect } from './pane-kind-select';
 import type { ViewDirection } from './view-directions';
 import type { PaneView } from './pane-view';
 import { isSelected } from './scene-look';
+
+const ToolHint = later(async () => (await import('./tool-hint')).ToolHint);
 
 const VIEW_DIRECTIONS: { look: ViewDirection; name: string; icon: typeof Maximize }[] = [
   { look: 'fit', name: 'Fit everything (F)', icon: Maximize },
@@ -168,61 +170,12 @@ function SunReadOut({ sun, scene }: { sun: SunPosition; scene: Scene }) {
   );
 }
 
-const HINTS: Partial<Record<Tool['kind'], string>> = {
-  move: 'Drag objects over the ground. Esc ends.',
-  push: 'Drag a wall, roof or underside. Esc ends.',
-  stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
-  strip: 'Click where the strip begins and where it ends, in the section. Esc ends.',
-  profile: 'Click on a result where its profile begins, and where it ends. Esc ends.',
-  corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
-};
-
-/** What the next click does, and what is being typed. */
-function DrawHint({ tool }: { tool: Extract<Tool, { kind: 'draw' }> }) {
-  const points = useDraft((d) => d.points.length);
-  const typed = useDraft((d) => d.typed);
-  const wrong = useDraft((d) => d.wrong);
-  const next = () => {
-    if (tool.shape === 'point') return 'Click where it stands. Esc ends.';
-    if (tool.shape === 'rectangle')
-      return points === 0
-        ? 'Click the first corner.'
-        : 'Click the opposite corner, or type its size, 12 x 8.';
-    if (points === 0)
-      return tool.purpose === 'array' ? 'Click where the way begins.' : 'Click the first point.';
-    if (tool.purpose === 'section') return 'Click where the cut ends; what lies to the right is taken away.';
-    if (tool.purpose === 'mirror') return 'Click the second point of the mirror line.';
-    if (tool.purpose === 'array') return 'Click where the first copy goes.';
-    if (tool.shape === 'path') return 'Click the next point or type a length; Enter ends.';
-    return points < 3
-      ? 'Click the next corner, or type a length and Enter.'
-      : 'Click the first corner or press Enter to close.';
-  };
-  return (
-    <div className="pane-warning calm" role="status">
-      {wrong ?? next()}
-      {typed && <strong className="typed">{typed}</strong>}
-      {((tool.shape === 'polygon' && points >= 3) || (tool.shape === 'path' && points >= 2)) && (
-        <button onClick={() => closeDrawing(tool)}>{tool.shape === 'path' ? 'End' : 'Close'}</button>
-      )}
-    </div>
-  );
-}
-
 function Warnings() {
   const { site } = useDocument();
   const tool = useView((v) => v.tool);
   const stage = useStage();
   const { search } = useLocation();
-  if (tool.kind === 'draw') return <DrawHint tool={tool} />;
-  const hint = HINTS[tool.kind];
-  if (hint)
-    return (
-      <div className="pane-warning calm" role="status">
-        {hint}
-        <button onClick={() => setView({ tool: { kind: 'select' } })}>Done</button>
-      </div>
-    );
+  if (tool.kind !== 'select') return <ToolHint tool={tool} />;
   const open = [!site.place.confirmed && 'place', !site.north.confirmed && 'north']
     .filter(Boolean)
     .join(' and ');

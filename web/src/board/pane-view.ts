@@ -7,6 +7,10 @@ import { type Box, type Label, LabelLayer, pageLabels } from './label-layer';
 import { PaneEye } from './pane-eye';
 import type { ChunkHit } from './scene-chunks';
 
+/** Who pins labels to the scene: the first has the right of way. */
+const LABELLERS = ['envelope', 'angles', 'rooms', 'body', 'scene', 'result'] as const;
+export type Labeller = (typeof LABELLERS)[number];
+
 /** How long the view must rest before it is seen which labels a body hides, ms. */
 const REST_MS = 120;
 
@@ -21,6 +25,7 @@ export class PaneView extends PaneEye {
   private drawing: Drawing = DEFAULT_DRAWING;
   private monthDay = '03-21';
   private readonly labels: LabelLayer<HTMLElement>;
+  private readonly labelsBy = new Map<Labeller, readonly Label[]>();
   private resting: ReturnType<typeof setTimeout> | undefined;
   /** Labels that have been set so far, and the state of the view that it is, or was last, asked for what hides them. */
   private labelsSet = 0;
@@ -103,9 +108,11 @@ export class PaneView extends PaneEye {
     return this.model?.pick(this.ray(x, y)) ?? null;
   }
 
-  /** Texts pinned to the scene, replacing those before. */
-  setLabels(labels: Label[]): void {
-    this.labels.show(labels);
+  /** Texts that somebody pins to the scene, replacing those of theirs before. */
+  setLabels(by: Labeller, labels: readonly Label[]): void {
+    if (labels.length === 0 && !this.labelsBy.get(by)?.length) return;
+    this.labelsBy.set(by, labels);
+    this.labels.show(LABELLERS.flatMap((one) => [...(this.labelsBy.get(one) ?? [])]));
     this.labelsSet++;
     this.render();
   }

@@ -7,7 +7,6 @@ import { focusPane, noteCamera, type Pane, shownIn, usePanes } from '../state/pa
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { useShowsResults } from '../compare/shows-results';
-import { ResultLegend } from '../studies/result-legend';
 import type { BoardCanvas } from './board-canvas';
 import { KindLegend } from './kind-legend';
 import type { Box } from './label-layer';
@@ -19,16 +18,17 @@ import { useOverlays } from './use-overlays';
 import { useShadeOutlines } from './use-shade-outlines';
 import { useSectionOverlay } from './use-section-overlay';
 import { usePointer } from './use-pointer';
-import { useProfileOverlay } from './use-profile-overlay';
 import { useRaysOverlay } from './use-rays-overlay';
-import { useHandlesOverlay } from '../shading/use-handles-overlay';
-import { useWorthOverlay } from '../shading/use-worth-overlay';
-import { useEnvelopeOverlay } from '../envelope/use-envelope-overlay';
 import { useRoomSun } from './use-room-sun';
-import { useResultOverlay } from './use-result-overlay';
 import { focusOf, lookOf, siteCircle } from './scene-look';
+import { NO_RESULT } from './shown-result';
+import { useLabels } from './use-layer';
 import { useScene } from './use-scene';
 
+const BodyLabels = later(async () => (await import('./body-labels')).BodyLabels);
+const EnvelopeOverlay = later(async () => (await import('../envelope/envelope-overlay')).EnvelopeOverlay);
+const ResultOverlay = later(async () => (await import('./result-overlay')).ResultOverlay);
+const ShadingOverlay = later(async () => (await import('../shading/shading-overlay')).ShadingOverlay);
 const ElevationPanel = later(async () => (await import('../openings/elevation-panel')).ElevationPanel);
 
 interface PaneProps {
@@ -97,7 +97,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
   const meshes = useMeshes((state) => state.meshes);
   const circle = useMemo(() => siteCircle(project, meshes), [project, meshes]);
   const sun = useMemo(() => sunPosition(moment, site.place), [moment, site.place]);
-  const result = useResultOverlay(showsResults && !isReference, { optionId, activeStudy }, pane.drawing.map);
+  const [result, setResult] = useState(NO_RESULT);
   const hover = usePointer(view, isFocused, scene, result);
 
   useEffect(() => {
@@ -129,24 +129,9 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
     grid: pane.drawing.grid,
   });
   const roomLabels = useRoomSun(view, pane.camera, stage === 'sun' && isFocused);
-  useProfileOverlay(view, stage === 'studies' ? result.standing.result : null);
   useRaysOverlay(view, pane.camera, stage === 'sun' && isFocused);
-  useWorthOverlay(view, stage === 'shading', optionId);
-  const envelopeLabels = useEnvelopeOverlay(view, stage === 'envelope', optionId);
-  const angleLabels = useHandlesOverlay(view, pane.camera, stage === 'shading', optionId);
-  useEffect(
-    () => view.setLabels([...envelopeLabels, ...angleLabels, ...roomLabels, ...labels, ...result.labels]),
-    [view, labels, roomLabels, angleLabels, envelopeLabels, result.labels],
-  );
-
-  const { group } = result;
-  useEffect(() => {
-    if (group) view.overlay.add(group);
-    view.render();
-    return () => {
-      if (group) view.overlay.remove(group);
-    };
-  }, [view, group]);
+  useLabels(view, 'rooms', roomLabels);
+  useLabels(view, 'scene', labels);
 
   return (
     <>
@@ -163,12 +148,17 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
       {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
-      {showsResults && result.standing.result && (isFocused || activeStudy !== focusedStudy) && (
-        <ResultLegend
-          key={`${optionId}/${activeStudy}`}
-          studyId={activeStudy}
-          result={result.standing.result}
-          look={result.look}
+      {stage === 'form' && <BodyLabels view={view} />}
+      {stage === 'envelope' && <EnvelopeOverlay view={view} optionId={optionId} />}
+      {stage === 'shading' && <ShadingOverlay view={view} camera={pane.camera} optionId={optionId} />}
+      {showsResults && !isReference && (
+        <ResultOverlay
+          view={view}
+          optionId={optionId}
+          activeStudy={activeStudy}
+          map={pane.drawing.map}
+          hasLegend={isFocused || activeStudy !== focusedStudy}
+          show={setResult}
         />
       )}
     </>

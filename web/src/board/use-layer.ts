@@ -1,7 +1,8 @@
 import { useEffect, useRef } from 'react';
 import { Group, type Object3D } from 'three';
 import { empty } from './overlay-lines';
-import type { PaneView } from './pane-view';
+import type { Label } from './label-layer';
+import type { Labeller, PaneView } from './pane-view';
 
 /** Keeps what is made of some values in the overlay of a view; made anew only when one of the values changes. */
 export function useLayer(view: PaneView, make: () => readonly Object3D[], values: readonly unknown[]): void {
@@ -24,4 +25,10 @@ export function useLayer(view: PaneView, make: () => readonly Object3D[], values
     // What is made depends on the values alone.
     // oxlint-disable-next-line react/exhaustive-deps
   }, [view, ...values]);
+}
+
+/** Pins labels to the scene of a view for as long as whoever gives them is there. */
+export function useLabels(view: PaneView, by: Labeller, labels: readonly Label[]): void {
+  useEffect(() => view.setLabels(by, labels), [view, by, labels]);
+  useEffect(() => () => view.setLabels(by, []), [view, by]);
 }

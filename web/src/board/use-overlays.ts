@@ -5,8 +5,7 @@ import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
-import { bodyLabels } from './body-labels';
-import { draftOutline, useDraft } from './drawing';
+import { draftOutline, useDraft } from './draft';
 import type { Label } from './label-layer';
 import { dashed, polyline, segments } from './overlay-lines';
 import type { PaneView } from './pane-view';
@@ -46,8 +45,7 @@ export function useOverlays(view: PaneView, circle: Circle, sun: SunPosition, sh
   const areas = useAreas(view);
   const draft = useDrawing(view);
   useFace(view);
-  const body = useBodyLabels();
-  return useMemo(() => [...ring, ...study, ...draft, ...body, ...areas], [ring, study, draft, body, areas]);
+  return useMemo(() => [...ring, ...study, ...draft, ...areas], [ring, study, draft, areas]);
 }
 
 function useRing(view: PaneView, circle: Circle): Label[] {
@@ -191,17 +189,6 @@ function useFace(view: PaneView): void {
       ? faceOfOwner(project, selection, selection.face, meshes)
       : null;
   useLayer(view, () => (face ? [segments(faceLines(face), SCENE[theme].accent, 1, 9)] : []), [face, theme]);
-}
-
-function useBodyLabels(): Label[] {
-  const project = useDocument();
-  const selection = useView((v) => v.selection);
-  const tool = useView((v) => v.tool);
-  const isShown = useStage() === 'form';
-  return useMemo(
-    () => (isShown ? bodyLabels(project, selection, tool) : NONE),
-    [project, selection, tool, isShown],
-  );
 }
 
 function edgeLabels(

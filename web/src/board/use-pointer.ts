@@ -1,23 +1,23 @@
 import type { Scene } from '@dial-shade/core';
 import { useEffect, useRef, useState } from 'react';
 import { useStage } from '../app/use-stage';
-import { type Tool, useView } from '../state/view-store';
-import { useDraft } from './drawing';
+import { part } from '../state/part';
+import { useView } from '../state/view-store';
+import { useDraft } from './draft';
 import type { PaneView } from './pane-view';
+import type { ShownResult } from './shown-result';
 import { chooseTool } from './tools/choose-tool';
-import { cornersTool } from './tools/corners-tool';
-import { drawTool } from './tools/draw-tool';
 import type { BoardTool, Hover, ToolHost } from './tools/host';
-import { moveTool } from './tools/move-tool';
-import { profileTool } from './tools/profile-tool';
-import { pushTool } from './tools/push-tool';
-import { standTool } from './tools/stand-tool';
-import { stripTool } from './tools/strip-tool';
-import type { ResultOverlay } from './use-result-overlay';
+import type { OtherTools } from './tools/other-tools';
 
 const CLICK_PX = 4;
+/** What the pointer does until the tool at hand has come: it turns the view. */
+const NO_TOOL: BoardTool = {};
 /** How long the view rests before what is under a resting pointer is read again, ms. */
 const SETTLED_MS = 150;
+
+/** All ways of using the pointer but choosing. */
+const shaping = part(() => import('./tools/other-tools'));
 
 type Now = ReturnType<ToolHost['now']> & { isFocused: boolean };
 
@@ -26,7 +26,7 @@ export function usePointer(
   view: PaneView,
   isFocused: boolean,
   scene: Scene,
-  result: ResultOverlay,
+  result: ShownResult,
 ): Hover | null {
   const stage = useStage();
   const [hover, setHover] = useState<Hover | null>(null);
@@ -61,23 +61,23 @@ export function usePointer(
 function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => void) {
   const { element, controls } = view;
   const host: ToolHost = { view, now, say };
-  const tools: Record<Tool['kind'], BoardTool> = {
-    select: chooseTool(host),
-    move: moveTool(host),
-    push: pushTool(host),
-    corners: cornersTool(host),
-    stand: standTool(host),
-    strip: stripTool(host),
-    profile: profileTool(host),
-    draw: drawTool(host),
+  let made: OtherTools | null = null;
+  const others = () => {
+    if (!made && shaping.here) made = shaping.here.otherTools(host);
+    else if (!made) void shaping.fetch();
+    return made;
   };
-  const tool = () => tools[useView.getState().tool.kind];
+  const choosing = chooseTool(host, others);
+  const tool = (): BoardTool => {
+    const { kind } = useView.getState().tool;
+    return kind === 'select' ? choosing : (others()?.[kind] ?? NO_TOOL);
+  };
   let down: { x: number; y: number } | null = null;
   let dragging: BoardTool | null = null;
   let resting: { x: number; y: number } | null = null;
   let settling: ReturnType<typeof setTimeout> | undefined;
   const readAgain = () => {
-    if (resting && !down && !dragging && tool() === tools.select) tool().move!(resting.x, resting.y);
+    if (resting && !down && !dragging && tool() === choosing) tool().move!(resting.x, resting.y);
   };
 
   const place = (event: PointerEvent) => {
@@ -111,7 +111,10 @@ function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => vo
     }
     if (!begun || event.button !== 0) return;
     const { x, y } = place(event);
-    if (Math.hypot(x - begun.x, y - begun.y) < CLICK_PX) tool().click?.(x, y, event);
+    if (Math.hypot(x - begun.x, y - begun.y) >= CLICK_PX) return;
+    const click = () => tool().click?.(x, y, event);
+    if (tool() === NO_TOOL) void shaping.fetch().then(click);
+    else click();
   };
   const onCancel = () => {
     controls.enabled = true;

@@ -13,7 +13,8 @@ import type { Group } from 'three';
 import { activeStudyOf } from '../state/active-study';
 import { paneCount, shownIn, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
-import { loadResult, type ResultState, useResultState, useRuns } from '../state/run-store';
+import { type ResultState, useResultState } from '../state/result-state';
+import { loadResult, useRuns } from '../state/run-store';
 import { useView } from '../state/view-store';
 import { asShown, isChange, type Looked } from '../studies/as-shown';
 import { greatestTogether } from '../studies/looked-at';
@@ -21,34 +22,30 @@ import { useTakes } from '../studies/takes-store';
 import { SCENE } from '../theme/palette';
 import type { Label } from './label-layer';
 import { resultCells, resultLabels, type ResultStyle } from './result-cells';
+import type { ShownResult } from './shown-result';
 
 /** The result to lie on the scene, how it is coloured, and where each sensor is. */
-export interface ResultOverlay {
-  standing: ResultState;
+interface ResultOverlay extends ShownResult {
   look: ResultStyle;
   group: Group | null;
-  index: ReadonlyMap<string, number>;
   labels: readonly Label[];
 }
 
 /** The active study's result for an option, as it is looked at. */
 export function useResultOverlay(
-  wanted: boolean,
   { optionId, activeStudy }: { optionId: string; activeStudy: string | null },
   map?: Drawing['map'],
 ): ResultOverlay {
   const project = useDocument();
   const study = activeStudyOf(project, activeStudy);
   const theme = useView((view) => view.theme);
-  const found = useResultState(wanted ? (study?.id ?? null) : null, optionId);
-  useLoaded(wanted, found);
-  const before = useBefore(wanted ? study : undefined, optionId);
+  const found = useResultState(study?.id ?? null, optionId);
+  useLoaded(true, found);
+  const before = useBefore(study, optionId);
   const measure = useView((view) => (study ? view.shownMeasure[study.id] : undefined));
   const { changes } = found;
   const massing = useTakes(({ takes, onMassing }) =>
-    wanted && onMassing && takes?.studyId === study?.id && takes?.optionId === optionId
-      ? takes.massing
-      : null,
+    onMassing && takes?.studyId === study?.id && takes?.optionId === optionId ? takes.massing : null,
   );
   const result = useMemo(
     () => massing ?? (found.result && asShown(found.result, { measure, before })),
@@ -62,15 +59,9 @@ export function useResultOverlay(
     [result, study, theme, outdated, map, most],
   );
   const { ground } = project.site;
-  const group = useMemo(
-    () => (wanted && result ? resultCells(result, ground, look) : null),
-    [wanted, result, ground, look],
-  );
+  const group = useMemo(() => (result ? resultCells(result, ground, look) : null), [result, ground, look]);
   const index = useMemo(() => (result ? sensorIndex(result) : new Map<string, number>()), [result]);
-  const labels = useMemo(
-    () => (wanted && result ? resultLabels(result, ground, look) : []),
-    [wanted, result, ground, look],
-  );
+  const labels = useMemo(() => (result ? resultLabels(result, ground, look) : []), [result, ground, look]);
   return { standing, look, group, index, labels };
 }
 

@@ -4,7 +4,8 @@ import { activeStudyOf } from '../state/active-study';
 import { arrange, arrangeOptions, usePanes } from '../state/panes-store';
 import { useDocument } from '../state/project-store';
 import { optionsInOrder, setView, useView } from '../state/view-store';
-import { chosenOptions, useCompare } from './compare-store';
+import { useCompare } from './compare-store';
+import { chosenOptions } from './compared';
 
 /** Options side by side on the board, from one place, with a result or its change on them. */
 export function BoardSection() {

@@ -1,5 +1,6 @@
 import { notify } from '../state/notice-store';
-import { startRun, stopRun } from '../state/run-store';
+import { startRun } from '../state/result-state';
+import { stopRun } from '../state/run-store';
 import { useCompare } from './compare-store';
 import type { Standing } from './use-compared';
 

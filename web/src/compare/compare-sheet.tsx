@@ -12,14 +12,8 @@ import { optionsInOrder } from '../state/view-store';
 import { BoardSection } from './board-section';
 import { bringUp, outOfDate, stopBringing } from './bring-up';
 import { useSecondsOf } from './use-seconds';
-import {
-  chosenMeasures,
-  chosenVariants,
-  type CompareShow,
-  nameOf,
-  setComparison,
-  useCompare,
-} from './compare-store';
+import { type CompareShow, useCompare } from './compare-store';
+import { chosenMeasures, chosenVariants, nameOf, setComparison } from './compared';
 import { CompareTable } from './compare-table';
 import { MassingSection } from './massing-section';
 import { ROOM_CHOICES } from '../shading/room-section';

@@ -4,12 +4,12 @@ import { Fragment } from 'react';
 import { useNavigate } from 'react-router';
 import { OptionLetter } from '../app/option-letter';
 import { useDocument } from '../state/project-store';
-import { standingOf } from '../state/run-store';
+import { standingOf } from '../state/result-state';
 import { setView, useView } from '../state/view-store';
 import { flyTo } from '../studies/probe-section';
 import { OPTION_HUES } from '../theme/palette';
 import { useEnvelopes } from '../envelope/envelope-store';
-import { chosenMeasures, chosenVariants } from './compare-store';
+import { chosenMeasures, chosenVariants } from './compared';
 import type { ComparedCell } from './use-compared';
 
 const NO_ROOM = 'It has no room with a window';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { ChoiceField } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
-import { chosenMeasures, nameOf } from './compare-store';
+import { chosenMeasures, nameOf } from './compared';
 import { readFigure } from './compare-table';
 import { numberInWords, shortNumber } from './massing-numbers';
 import { type MassingRun, useMassing } from './massing-store';

@@ -13,9 +13,11 @@ import {
 import { useEffect, useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { currentProject, forgetWithProject, useDocument } from '../state/project-store';
-import { loadResult, loadSignature, type ResultState, standingOf, useRuns } from '../state/run-store';
+import { type ResultState, standingOf } from '../state/result-state';
+import { loadResult, loadSignature, useRuns } from '../state/run-store';
 import { computeAside } from '../workers/compute';
-import { chosenVariants, chosenMeasures, useCompare } from './compare-store';
+import { useCompare } from './compare-store';
+import { chosenVariants, chosenMeasures } from './compared';
 
 /** A figure of an option in the table: what it is, and whether it still matches the model. */
 export interface ComparedCell {

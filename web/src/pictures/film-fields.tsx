@@ -15,7 +15,8 @@ import {
 import { type PictureStyle, wrongSize } from './picture';
 import { usePanesAsked } from './picture-fields';
 import { pictureMaker } from './picture-maker';
-import { makeFilm, usePictures } from './pictures-store';
+import { makeFilm } from './make-pictures';
+import { usePictures } from './pictures-store';
 
 const KIND_NAMES: Record<FilmKind, string> = { gif: 'GIF', webm: 'WebM', mp4: 'MP4' };
 

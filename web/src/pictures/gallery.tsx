@@ -3,7 +3,8 @@ import { ArrowLeft, Columns2, Download, Trash2 } from 'lucide-react';
 import { type PointerEvent, useState } from 'react';
 import { longDate } from '../almanac/wording';
 import { useDocument } from '../state/project-store';
-import { loadMore, removePicture, usePictures } from './pictures-store';
+import { loadMore, removePicture } from './make-pictures';
+import { usePictures } from './pictures-store';
 
 const addressOf = ({ id }: PictureLine) => `/api/pictures/${id}`;
 

@@ -4,7 +4,8 @@ import { useStage } from '../app/use-stage';
 import { usePanes } from '../state/panes-store';
 import { currentProject } from '../state/project-store';
 import type { PictureStyle } from './picture';
-import { makePicture, usePictures } from './pictures-store';
+import { makePicture } from './make-pictures';
+import { usePictures } from './pictures-store';
 import { boardViews, focusedViews } from './views-now';
 
 /** Whether all panes go into a picture, where there are several. */

@@ -8,7 +8,8 @@ import { FilmFields } from './film-fields';
 import { Gallery } from './gallery';
 import type { PictureStyle } from './picture';
 import { PictureFields } from './picture-fields';
-import { loadGallery, stopMaking, usePictures } from './pictures-store';
+import { loadGallery, stopMaking } from './make-pictures';
+import { usePictures } from './pictures-store';
 import { SetFields } from './set-fields';
 import { focusedView } from '../board/pane-registry';
 

@@ -8,7 +8,8 @@ import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import type { PictureStyle } from './picture';
 import { ASK_FROM, MAX_IN_SET, pictureSet, type SheetAlong } from './picture-set';
-import { makeSet, pictureSpeed, saveSheet, saveZip, usePictures } from './pictures-store';
+import { makeSet, pictureSpeed, saveSheet, saveZip } from './make-pictures';
+import { usePictures } from './pictures-store';
 import { focusedViews } from './views-now';
 
 /** Ticks of a list: all that are chosen, in the order of the list. */

@@ -4,7 +4,7 @@ import { DoubleSide, Mesh, MeshBasicMaterial, SphereGeometry } from 'three';
 import type { Label } from '../board/label-layer';
 import { polyline, segments } from '../board/overlay-lines';
 import type { PaneView } from '../board/pane-view';
-import { useLayer } from '../board/use-layer';
+import { useLabels, useLayer } from '../board/use-layer';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
@@ -17,19 +17,14 @@ const HANDLE_M = 0.055;
 
 /**
  * The handles of the device in hand, and the outline of the window that is looked at; in a slice and in plan its cut-off
- * angles as dimensions. Gives their labels.
+ * angles as dimensions.
  */
-export function useHandlesOverlay(
-  view: PaneView,
-  camera: Camera | null,
-  wanted: boolean,
-  optionId: string,
-): readonly Label[] {
+export function useHandlesOverlay(view: PaneView, camera: Camera | null, optionId: string): void {
   const project = useDocument();
   const meshes = useMeshes((state) => state.meshes);
   const theme = useView((v) => v.theme);
   const { device, chosen } = useGlass();
-  const hand = wanted ? deviceInHand(project, optionId, meshes, { device, chosen }) : null;
+  const hand = deviceInHand(project, optionId, meshes, { device, chosen });
   const plane = camera?.kind === 'upright' ? 'slice' : camera?.kind === 'level' ? 'plan' : null;
   const angles = useMemo(() => (hand && plane ? anglesOf(hand, plane) : NONE), [hand, plane]);
   const make = () => {
@@ -54,7 +49,8 @@ export function useHandlesOverlay(
     ];
   };
   useLayer(view, make, [hand, angles, theme]);
-  return useMemo(() => angles.map(({ label }) => label), [angles]);
+  const labels = useMemo(() => angles.map(({ label }) => label), [angles]);
+  useLabels(view, 'angles', labels);
 }
 
 /** A cut-off angle as it is drawn: the ray from beyond the edge of the device to what it just shades. */

@@ -9,10 +9,10 @@ import type { WorthFound } from '../workers/sweep-work';
 import { useWorth } from './worth-store';
 
 /** The map of worth as coloured cells on its plane, and the line about what is worth shading. */
-export function useWorthOverlay(view: PaneView, wanted: boolean, optionId: string): void {
+export function useWorthOverlay(view: PaneView, optionId: string): void {
   const theme = useView((v) => v.theme);
   const { isShown, found, wish, lambda } = useWorth();
-  const shown = wanted && isShown && found && 'map' in found && wish?.optionId === optionId ? found : null;
+  const shown = isShown && found && 'map' in found && wish?.optionId === optionId ? found : null;
   const make = () => (shown ? [cells(shown, lambda), ...contour(shown, lambda, SCENE[theme].ink)] : []);
   useLayer(view, make, [shown, lambda, theme]);
 }

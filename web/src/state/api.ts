@@ -7,9 +7,11 @@ import {
   type ProjectLine,
   type RunLine,
   type StoredProject,
-  resultFromBytes,
   type StudyResult,
 } from '@dial-shade/core';
+import { part } from './part';
+
+const resultReading = part(() => import('./result-reading'));
 
 /** An answer that is not a success, in the server's words. */
 export class ApiError extends Error {
@@ -110,7 +112,10 @@ export const api = {
     json<Record<string, unknown> | undefined>(`/projects/${id}/sweeps/${key}`),
   speed: () => json<{ raysPerSecond: number | null }>('/speed'),
   async result(id: string): Promise<StudyResult> {
-    const response = await call(`/runs/${id}/result`);
+    const [response, { resultFromBytes }] = await Promise.all([
+      call(`/runs/${id}/result`),
+      resultReading.fetch(),
+    ]);
     return resultFromBytes(new Uint8Array(await response.arrayBuffer()));
   },
   pictures: (id: string, offset = 0) =>

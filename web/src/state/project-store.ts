@@ -1,7 +1,7 @@
 import type { Project } from '@dial-shade/core';
 import { temporal } from 'zundo';
 import { create, useStore as useStoreWith } from 'zustand';
-import { type Checks, checksHere, fetchChecks } from './checks';
+import { type Checks, checks } from './checks';
 import { notify } from './notice-store';
 
 export type SaveStatus = 'saved' | 'saving' | 'waiting' | 'offline' | 'conflict';
@@ -66,9 +66,8 @@ let unchecked: Project | null = null;
 
 /** What is wrong with a document that an edit made of a sound one; told later where the checks are still to come. */
 function problemsSince(from: Project, after: Project): string[] {
-  const checks = checksHere();
-  if (checks) return checks.editProblems(unchecked ?? from, after);
-  if (unchecked === null) void fetchChecks().then(checkEdited);
+  if (checks.here) return checks.here.editProblems(unchecked ?? from, after);
+  if (unchecked === null) void checks.fetch().then(checkEdited);
   unchecked ??= from;
   return [];
 }

@@ -1,7 +1,7 @@
 import { type Conflict, type Project, sameJson, withLists, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
-import { type Checks, fetchChecks } from './checks';
+import { type Checks, checks } from './checks';
 import { notify } from './notice-store';
 import { forgetWithProject, mergeNewer, useProject } from './project-store';
 
@@ -146,18 +146,18 @@ export async function checkRevision(id: string): Promise<void> {
     // Saving says when the server is away.
     return;
   }
-  const checks = await fetchChecks();
+  const merging = await checks.fetch();
   while (saving) await new Promise<void>((resolve) => waiting.push(resolve));
   const state = useProject.getState();
-  if (state.id === id && state.saveStatus !== 'conflict') takeNewer(checks, stored.revision, stored.project);
+  if (state.id === id && state.saveStatus !== 'conflict') takeNewer(merging, stored.revision, stored.project);
 }
 
 async function onFailure(error: ApiError, id: string): Promise<void> {
   if (useProject.getState().id !== id) return;
   if (error.code === 'stale') {
-    const checks = await fetchChecks();
+    const merging = await checks.fetch();
     if (useProject.getState().id === id)
-      takeNewer(checks, error.body.revision as number, error.body.project as Project);
+      takeNewer(merging, error.body.revision as number, error.body.project as Project);
   } else if (error.offline) {
     if (useProject.getState().saveStatus !== 'offline') notify(error.message, true);
     useProject.setState({ saveStatus: 'offline' });
@@ -193,7 +193,7 @@ function askFor(conflicts: Conflict[], theirs: Project, base: Project): void {
 }
 
 /** Merges a newer revision into the open document; asks when both sides changed the same thing. */
-export function takeNewer(checks: Checks, revision: number, written: Project): void {
+export function takeNewer(merging: Checks, revision: number, written: Project): void {
   const theirs = withLists(written);
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
@@ -205,7 +205,7 @@ export function takeNewer(checks: Checks, revision: number, written: Project): v
     schedule(50);
     return;
   }
-  const conflicts = mergeNewer(checks, revision, theirs);
+  const conflicts = mergeNewer(merging, revision, theirs);
   if (conflicts.length) {
     askFor(conflicts, theirs, before.saved!.project);
     return;

@@ -11,7 +11,7 @@ import { useMemo, useState } from 'react';
 import { ChoiceField, Section } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
-import { startRun } from '../state/run-store';
+import { startRun } from '../state/result-state';
 import { optionsInOrder, setView, useView } from '../state/view-store';
 import { measureOf } from './as-shown';
 import { ComparisonPanel } from './comparison-panel';

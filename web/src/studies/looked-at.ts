@@ -1,7 +1,7 @@
 import { shownMeasure, shownValues, type Project, type Study, type StudyResult } from '@dial-shade/core';
 import { activeStudyOf } from '../state/active-study';
 import { paneCount, shownIn, usePanes } from '../state/panes-store';
-import { standingOf } from '../state/run-store';
+import { standingOf } from '../state/result-state';
 import { useView } from '../state/view-store';
 import { asShown } from './as-shown';
 

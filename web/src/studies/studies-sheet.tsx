@@ -17,7 +17,8 @@ import { CheckField, ChoiceField, NumberField, Section, TextField } from '../app
 import { useActiveStudy } from '../state/active-study';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import type { Run } from '../state/api';
-import { keepRun, startRun, stopRun, useRuns, useResultState } from '../state/run-store';
+import { startRun, useResultState } from '../state/result-state';
+import { keepRun, stopRun, useRuns } from '../state/run-store';
 import { setView, useView } from '../state/view-store';
 import { BeforeAfterSection } from './before-after-section';
 import { CriteriaSection } from './criteria-section';

@@ -14,7 +14,7 @@ import { useMemo } from 'react';
 import { ChoiceField, Section } from '../app/fields';
 import { saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
-import { useResultState } from '../state/run-store';
+import { useResultState } from '../state/result-state';
 import { setView, useView } from '../state/view-store';
 import { RAMPS } from '../theme/palette';
 import { measureOf } from './as-shown';

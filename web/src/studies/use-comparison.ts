@@ -10,7 +10,8 @@ import {
 } from '@dial-shade/core';
 import { useEffect, useMemo } from 'react';
 import { useDocument } from '../state/project-store';
-import { loadResult, type ResultState, useResultState } from '../state/run-store';
+import { type ResultState, useResultState } from '../state/result-state';
+import { loadResult } from '../state/run-store';
 import { useView } from '../state/view-store';
 
 /** The option that a study of an option is compared with: the one chosen, Today unless that is shown itself. */

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { forgetWithProject, isDragging, useDocument } from '../state/project-store';
-import { runHere } from '../state/run-store';
+import { runHere } from '../state/result-state';
 import { useView } from '../state/view-store';
 
 /** How often it is looked whether a drag has ended, ms. */

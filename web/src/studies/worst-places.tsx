@@ -2,7 +2,7 @@ import { readMeasure, STUDY_KINDS, worstPlaces } from '@dial-shade/core';
 import { Crosshair } from 'lucide-react';
 import { useMemo } from 'react';
 import { Section } from '../app/fields';
-import { useResultState } from '../state/run-store';
+import { useResultState } from '../state/result-state';
 import { useView } from '../state/view-store';
 import { flyTo } from './probe-section';
 

@@ -14,7 +14,8 @@ import {
 } from '@dial-shade/core';
 import { currentProject, edit, endGesture } from '../../state/project-store';
 import { useView } from '../../state/view-store';
-import { type BoardTool, choose, onGround, snappedAt, type ToolHost } from './host';
+import { type BoardTool, choose, onGround, type ToolHost } from './host';
+import { snappedAt } from './snap';
 
 /** A corner of a footprint, or (between) the middle of an edge, where a new corner can be pulled out. */
 export interface Handle {

@@ -1,8 +1,10 @@
 import { parseLength } from '@dial-shade/core';
-import { cancelDrawing, closeDrawing, drawClick, useDraft } from '../drawing';
+import { cancelDrawing, useDraft } from '../draft';
+import { closeDrawing, drawClick } from '../drawing';
 import { currentProject } from '../../state/project-store';
 import { useView } from '../../state/view-store';
-import { type BoardTool, snappedAt, type ToolHost } from './host';
+import type { BoardTool, ToolHost } from './host';
+import { snappedAt } from './snap';
 
 /** Draws outlines, lines and points; lengths can be typed while the pointer shows the way. */
 export function drawTool(host: ToolHost): BoardTool {

@@ -5,9 +5,8 @@ import { currentProject } from '../../state/project-store';
 import { type Selection, setView, useView } from '../../state/view-store';
 import type { ChunkHit } from '../scene-chunks';
 import type { PaneView } from '../pane-view';
-import type { ResultOverlay } from '../use-result-overlay';
+import type { ShownResult } from '../shown-result';
 import { isSelected, ownerKey } from '../scene-look';
-import { snap, type Snapped, SNAP_PX, snapTargets } from './snap';
 
 /** What the pointer says beside itself. */
 export interface Hover {
@@ -19,7 +18,7 @@ export interface Hover {
 /** What a tool may use of the board. */
 export interface ToolHost {
   view: PaneView;
-  now(): { stage: Stage; scene: Scene; result: ResultOverlay };
+  now(): { stage: Stage; scene: Scene; result: ShownResult };
   say(hover: Hover | null): void;
 }
 
@@ -98,19 +97,4 @@ export function onGround(host: ToolHost, x: number, y: number, levelM?: number):
     return [picked.point[0], picked.point[1]];
   const p = host.view.onLevel(x, y, picked ? picked.point[2] : 0);
   return p && [p[0], p[1]];
-}
-
-/** The point that is meant at a place of the ground or a level, snapped to what is near on the screen. */
-export function snappedAt(
-  host: ToolHost,
-  x: number,
-  y: number,
-  draft: readonly (readonly [number, number])[],
-  levelM?: number,
-): Snapped | null {
-  const raw = onGround(host, x, y, levelM);
-  if (!raw) return null;
-  const beside = onGround(host, x + SNAP_PX, y, levelM) ?? raw;
-  const reach = Math.min(4, Math.max(0.05, Math.hypot(beside[0] - raw[0], beside[1] - raw[1])));
-  return snap(raw, snapTargets(currentProject(), useView.getState().optionId, draft), draft, reach);
 }

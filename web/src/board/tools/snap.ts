@@ -1,9 +1,12 @@
 import { type Point2, type Project, segmentDistance, TODAY } from '@dial-shade/core';
+import { currentProject } from '../../state/project-store';
+import { useView } from '../../state/view-store';
+import { onGround, type ToolHost } from './host';
 
 /** Grid that drawn points fall on, metres. */
 export const GRID_M = 0.5;
 /** How near, in pixels, the pointer must be to what it snaps to. */
-export const SNAP_PX = 11;
+const SNAP_PX = 11;
 
 /** Corners and edges that drawing may snap to. */
 export interface SnapTargets {
@@ -117,4 +120,19 @@ function squareTo(before: Point2, last: Point2, raw: Point2): Point2 | null {
       return [last[0] + ux * grid(forward), last[1] + uy * grid(forward)];
   }
   return null;
+}
+
+/** The point that is meant at a place of the ground or a level, snapped to what is near on the screen. */
+export function snappedAt(
+  host: ToolHost,
+  x: number,
+  y: number,
+  draft: readonly (readonly [number, number])[],
+  levelM?: number,
+): Snapped | null {
+  const raw = onGround(host, x, y, levelM);
+  if (!raw) return null;
+  const beside = onGround(host, x + SNAP_PX, y, levelM) ?? raw;
+  const reach = Math.min(4, Math.max(0.05, Math.hypot(beside[0] - raw[0], beside[1] - raw[1])));
+  return snap(raw, snapTargets(currentProject(), useView.getState().optionId, draft), draft, reach);
 }

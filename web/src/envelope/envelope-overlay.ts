@@ -18,7 +18,7 @@ import {
 import type { Label } from '../board/label-layer';
 import { dashed, polyline, segments, sharedMaterial } from '../board/overlay-lines';
 import type { PaneView } from '../board/pane-view';
-import { useLayer } from '../board/use-layer';
+import { useLabels, useLayer } from '../board/use-layer';
 import { useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
@@ -30,14 +30,14 @@ import { reasonColour } from './reason-colours';
 const LIFT_M = 0.05;
 const NONE: Label[] = [];
 
-/** The surface of an envelope as glass or by whose sun decides, its contours, and what sticks out of it. Gives the labels. */
-export function useEnvelopeOverlay(view: PaneView, wanted: boolean, optionId: string): Label[] {
+/** The surface of an envelope as glass or by whose sun decides, its contours, and what sticks out of it, over a pane. */
+export function EnvelopeOverlay({ view, optionId }: { view: PaneView; optionId: string }) {
   const project = useDocument();
   const theme = useView((v) => v.theme);
   const { chosen, look, contours, showsBreaches, found, breaches } = useEnvelopes();
   const envelope = envelopeInHand(project, chosen);
   const { units, site, areas } = project;
-  const here = wanted && found && !('refused' in found) && found.id === envelope?.id ? found : null;
+  const here = found && !('refused' in found) && found.id === envelope?.id ? found : null;
   const shown = look === 'hidden' ? null : here;
   const isOurs = breaches?.optionId === optionId && breaches.id === here?.id;
   const over = here && showsBreaches && isOurs ? breaches.of : null;
@@ -47,7 +47,7 @@ export function useEnvelopeOverlay(view: PaneView, wanted: boolean, optionId: st
   useLayer(view, () => (over && here ? [breachCells(over, here, theme)] : []), [over, here, theme]);
 
   const outlines = useMemo(() => {
-    if (!wanted || !envelope) return null;
+    if (!envelope) return null;
     const on = (levelM: number | null) => (p: Point2) =>
       [p[0], p[1], (levelM ?? groundLevel(site.ground, p)) + LIFT_M] as [number, number, number];
     const build = envelope.build ?? site.boundary;
@@ -67,7 +67,7 @@ export function useEnvelopeOverlay(view: PaneView, wanted: boolean, optionId: st
       strips: envelope.noBuild.map((ring) => ring.map(on(null))),
       kept,
     };
-  }, [wanted, envelope, site.ground, site.boundary, areas]);
+  }, [envelope, site.ground, site.boundary, areas]);
   const lines = () => {
     if (!outlines) return [];
     const { ink } = SCENE[theme];
@@ -85,10 +85,12 @@ export function useEnvelopeOverlay(view: PaneView, wanted: boolean, optionId: st
   useLayer(view, lines, [outlines, theme]);
   useLayer(view, () => (outlines ? corners(outlines) : []), [outlines]);
 
-  return useMemo(
+  const labels = useMemo(
     () => (shown && contours ? contourLabels(shown, contours, units) : NONE),
     [shown, contours, units],
   );
+  useLabels(view, 'envelope', labels);
+  return null;
 }
 
 /** Small marks at corners that can be dragged. */

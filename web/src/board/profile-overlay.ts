@@ -12,12 +12,12 @@ const LIFT_M = 0.12;
 const STRETCHES = 40;
 
 /** The line along which a result is read, and the place on it that is looked at. */
-export function useProfileOverlay(view: PaneView, result: StudyResult | null): void {
+export function ProfileOverlay({ view, result }: { view: PaneView; result: StudyResult }) {
   const { ground } = useDocument().site;
   const theme = useView((v) => v.theme);
   const { line, draft, atM } = useProfile();
   const shown = draft ?? line;
-  const target = shown && result?.targets.find(({ id }) => id === shown.target);
+  const target = shown && result.targets.find(({ id }) => id === shown.target);
   const make = () => {
     if (!shown || !target) return [];
     const surface = targetSurface(target, ground);
@@ -34,4 +34,5 @@ export function useProfileOverlay(view: PaneView, result: StudyResult | null): v
     ];
   };
   useLayer(view, make, [shown, target, ground, theme, atM]);
+  return null;
 }

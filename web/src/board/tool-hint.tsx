@@ -1,0 +1,57 @@
+import { setView, type Tool } from '../state/view-store';
+import { type DrawTool, useDraft } from './draft';
+import { closeDrawing } from './drawing';
+
+type HeldTool = Exclude<Tool, { kind: 'select' }>;
+
+const HINTS: Record<Exclude<HeldTool['kind'], 'draw'>, string> = {
+  move: 'Drag objects over the ground. Esc ends.',
+  push: 'Drag a wall, roof or underside. Esc ends.',
+  stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
+  strip: 'Click where the strip begins and where it ends, in the section. Esc ends.',
+  profile: 'Click on a result where its profile begins, and where it ends. Esc ends.',
+  corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
+};
+
+/** What the next click does, and what is being typed. */
+function DrawHint({ tool }: { tool: DrawTool }) {
+  const points = useDraft((d) => d.points.length);
+  const typed = useDraft((d) => d.typed);
+  const wrong = useDraft((d) => d.wrong);
+  const next = () => {
+    if (tool.shape === 'point') return 'Click where it stands. Esc ends.';
+    if (tool.shape === 'rectangle')
+      return points === 0
+        ? 'Click the first corner.'
+        : 'Click the opposite corner, or type its size, 12 x 8.';
+    if (points === 0)
+      return tool.purpose === 'array' ? 'Click where the way begins.' : 'Click the first point.';
+    if (tool.purpose === 'section') return 'Click where the cut ends; what lies to the right is taken away.';
+    if (tool.purpose === 'mirror') return 'Click the second point of the mirror line.';
+    if (tool.purpose === 'array') return 'Click where the first copy goes.';
+    if (tool.shape === 'path') return 'Click the next point or type a length; Enter ends.';
+    return points < 3
+      ? 'Click the next corner, or type a length and Enter.'
+      : 'Click the first corner or press Enter to close.';
+  };
+  return (
+    <div className="pane-warning calm" role="status">
+      {wrong ?? next()}
+      {typed && <strong className="typed">{typed}</strong>}
+      {((tool.shape === 'polygon' && points >= 3) || (tool.shape === 'path' && points >= 2)) && (
+        <button onClick={() => closeDrawing(tool)}>{tool.shape === 'path' ? 'End' : 'Close'}</button>
+      )}
+    </div>
+  );
+}
+
+/** What the tool at hand does with the next click or drag. */
+export function ToolHint({ tool }: { tool: HeldTool }) {
+  if (tool.kind === 'draw') return <DrawHint tool={tool} />;
+  return (
+    <div className="pane-warning calm" role="status">
+      {HINTS[tool.kind]}
+      <button onClick={() => setView({ tool: { kind: 'select' } })}>Done</button>
+    </div>
+  );
+}
