@@ -129,7 +129,7 @@ export default {
     eqeqeq: 'error',
     'max-lines': ['error', 420],
     // Eighty is what one reads at a time; markup may be somewhat longer.
-    'max-lines-per-function': ['error', { max: 112, skipComments: true }],
+    'max-lines-per-function': ['error', { max: 95, skipComments: true }],
     'typescript/no-floating-promises': 'error',
     'typescript/await-thenable': 'error',
     'typescript/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],

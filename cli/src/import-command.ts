@@ -64,84 +64,90 @@ export function importCommand(): Command {
     .option('--join <metres>', 'how far apart ends of lines of a drawing may lie to be one', '0.005')
     .option('--no-courts', 'rings within outlines of a drawing are outlines of their own')
     .option('--take-site', 'take place and true north over from the file')
-    .action(async (path: string, file: string, options: Options) => {
-      const { project, meshes } = await readProject(path);
-      const joinM = Number(options.join);
-      if (!(joinM >= 0 && joinM <= 10))
-        throw new InputError('join', `“${options.join}” is no distance between 0 and 10 m.`);
-      const model = await readModel(file, { joinM, near: project.site.place });
-      const up = (options.up ?? model.up ?? 'z') as UpAxis;
-      if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
-      const unit = (options.unit ?? model.unit ?? likelyUnitOf(model, up)) as ModelUnit;
-      if (!MODEL_UNITS.some(({ id }) => id === unit))
-        throw new InputError(
-          'unit',
-          `“${unit}” is no unit; use ${MODEL_UNITS.map(({ id }) => id).join(', ')}.`,
-        );
-      const heightM = Number(options.height);
-      if (!(heightM >= 0.1 && heightM <= 1000))
-        throw new InputError('height', `“${options.height}” is no height between 0.1 and 1000 m.`);
-      const storeyM = Number(options.storeyHeight);
-      if (!(storeyM >= 2 && storeyM <= 20))
-        throw new InputError(
-          'height',
-          `“${options.storeyHeight}” is no height of a storey between 2 and 20 m.`,
-        );
-      refuseProperty(model, options.heightProperty);
-      const becomes: Record<string, Becomes> = {};
-      for (const text of options.part) {
-        const at = text.lastIndexOf('=');
-        becomes[text.slice(0, at)] = known(text.slice(at + 1));
-      }
-      refuseBecomes(modelRows(model), becomes);
-      const as = options.as === undefined ? null : known(options.as);
-      const rows = modelRows(model);
-      const able = rows.filter(({ may }) => as === null || may.includes(as));
-      if (as && able.length === 0) refuseBecomes(rows, { [rows[0]!.key]: as });
-      const all = as
-        ? Object.fromEntries(
-            able.map(({ key, likely }) => [key, as === 'option' && likely === 'device' ? likely : as]),
-          )
-        : {};
-      const others = as ? rows.filter((row) => !able.includes(row)) : [];
-      const brought = importModel(
-        project,
-        model,
-        {
-          unit,
-          up,
-          becomes: { ...all, ...becomes },
-          optionId: optionId(
-            project,
-            options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY,
-          ),
-          heightProperty: options.heightProperty ?? null,
-          heightM,
-          storeyM,
-          courts: options.courts,
-          takeSite: options.takeSite ?? false,
-          name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
-          centre: options.centre ?? false,
-          origin: options.origin === undefined ? null : originOf(options.origin),
-        },
-        tzLookup,
-      );
-      // What is written can be read again.
-      await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
-      for (const note of [
-        sizeInWords(model, unit, up, options.unit !== undefined),
-        ...others.map(
-          ({ name, likely }) =>
-            `“${name}” cannot become ${as}; it becomes ${likely === 'leave' ? 'nothing' : likely}.`,
-        ),
-        ...model.notes,
-        ...brought.notes,
-      ])
-        console.log(note);
-      console.log(
-        `${brought.ids.length} ${brought.ids.length === 1 ? 'thing' : 'things'} brought in: ${brought.ids.slice(0, 20).join(', ')}`,
-      );
-    });
+    .action(bringIn);
+}
+
+/** A number of metres as it is typed. Throws InputError of this code outside the bounds. */
+function metres(text: string, code: string, what: string, min: number, max: number): number {
+  const value = Number(text);
+  if (!(value >= min && value <= max))
+    throw new InputError(code, `“${text}” is no ${what} between ${min} and ${max} m.`);
+  return value;
+}
+
+/** How the file is to be read: its axis up and its unit. Throws InputError `up`, `unit`. */
+function frameOf(model: ModelFile, options: Options): { up: UpAxis; unit: ModelUnit } {
+  const up = (options.up ?? model.up ?? 'z') as UpAxis;
+  if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
+  const unit = (options.unit ?? model.unit ?? likelyUnitOf(model, up)) as ModelUnit;
+  const units = MODEL_UNITS.map(({ id }) => id);
+  if (!units.includes(unit)) throw new InputError('unit', `“${unit}” is no unit; use ${units.join(', ')}.`);
+  return { up, unit };
+}
+
+/** What each part becomes, by what was asked for; and the parts that cannot become what all are to. */
+function becomesOf(model: ModelFile, options: Options) {
+  const rows = modelRows(model);
+  const becomes: Record<string, Becomes> = {};
+  for (const text of options.part) {
+    const at = text.lastIndexOf('=');
+    becomes[text.slice(0, at)] = known(text.slice(at + 1));
+  }
+  refuseBecomes(rows, becomes);
+  if (options.as === undefined) return { becomes, as: null, others: [] };
+  const as = known(options.as);
+  const able = rows.filter(({ may }) => may.includes(as));
+  if (able.length === 0) refuseBecomes(rows, { [rows[0]!.key]: as });
+  const all = Object.fromEntries(
+    able.map(({ key, likely }) => [key, as === 'option' && likely === 'device' ? likely : as]),
+  );
+  return { becomes: { ...all, ...becomes }, as, others: rows.filter((row) => !able.includes(row)) };
+}
+
+async function bringIn(path: string, file: string, options: Options): Promise<void> {
+  const { project, meshes } = await readProject(path);
+  const joinM = metres(options.join, 'join', 'distance', 0, 10);
+  const model = await readModel(file, { joinM, near: project.site.place });
+  const { up, unit } = frameOf(model, options);
+  const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
+  const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
+  refuseProperty(model, options.heightProperty);
+  const { becomes, as, others } = becomesOf(model, options);
+  const brought = importModel(
+    project,
+    model,
+    {
+      unit,
+      up,
+      becomes,
+      optionId: optionId(project, options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY),
+      heightProperty: options.heightProperty ?? null,
+      heightM,
+      storeyM,
+      courts: options.courts,
+      takeSite: options.takeSite ?? false,
+      name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
+      centre: options.centre ?? false,
+      origin: options.origin === undefined ? null : originOf(options.origin),
+    },
+    tzLookup,
+  );
+  // What is written can be read again.
+  await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
+  for (const note of [
+    sizeInWords(model, unit, up, options.unit !== undefined),
+    ...others.map(
+      ({ name, likely }) =>
+        `“${name}” cannot become ${as}; it becomes ${likely === 'leave' ? 'nothing' : likely}.`,
+    ),
+    ...model.notes,
+    ...brought.notes,
+  ])
+    console.log(note);
+  const { ids } = brought;
+  console.log(
+    `${ids.length} ${ids.length === 1 ? 'thing' : 'things'} brought in: ${ids.slice(0, 20).join(', ')}`,
+  );
 }
 
 /** A point as it is typed, `X,Y,Z` or `X,Y`. Throws InputError `origin`. */

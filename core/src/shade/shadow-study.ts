@@ -5,6 +5,7 @@ import {
   dot,
   intersectPolygons,
   type MeshStore,
+  type Point3,
   type Polygon,
   subtractPolygons,
   unitePolygons,
@@ -93,30 +94,10 @@ export function shadowStudy(
     const sun = sunPosition(atMs, place);
     const vector = sunVector(sun.altitudeDeg, sun.azimuthDeg, north.trueNorthDeg);
     const isUp = sun.altitudeDeg > 0;
-    const isGroundLit =
-      vector[0] * scene.ground.normal[0] +
-        vector[1] * scene.ground.normal[1] +
-        vector[2] * scene.ground.normal[2] >
-      0;
-    const prepared = new Map<string, Casters>();
-    const castersIn = (of: Scene, owner: number | null): Casters => {
-      const key = `${of === now ? 'now' : 'today'}/${owner}`;
-      const found =
-        prepared.get(key) ?? castersOf(owner === null ? of.pieces.slice(first) : [of.pieces[owner]!], vector);
-      prepared.set(key, found);
-      return found;
-    };
+    const isGroundLit = dot(vector, scene.ground.normal) > 0;
+    const casting = new MomentCasting(vector, isGroundLit, first);
     const day = dayNumber(clockAt(atMs, place.zone).date);
     const passers = isUp && isGroundLit ? passingCastersOf(now.pieces, vector, day) : [];
-    const cast = (part: FlatReceiver, of: Scene, owner: number | null) =>
-      isGroundLit ? castShade(part, castersIn(of, owner)) : [...part.regions];
-    // Today's shade is the same whoever else is asked about.
-    const known = new Map<FlatReceiver, Polygon[]>();
-    const todayOn = (part: FlatReceiver, make: () => Polygon[]) => {
-      const found = known.get(part) ?? make();
-      known.set(part, found);
-      return found;
-    };
     for (const receiver of receivers) {
       const totalM2 = receiver.parts.reduce((sum, part) => sum + areaOf(part.regions, part.stretch), 0);
       const put = (owner: number | null) => {
@@ -134,13 +115,12 @@ export function shadowStudy(
         if (isUp) {
           row.shadedM2 = row.newlyM2 = 0;
           for (const part of receiver.parts) {
-            const shaded = cast(part, now, owner);
+            const shaded = casting.on(part, now, owner);
             row.shadedM2 += areaOf(shaded, part.stretch);
             row.shaded.push(...shaded);
             if (owner === null) row.passing.push(...passingOn(part, passers, shaded));
             if (!today || shaded.length === 0 || !hasBoth(receiver, scene)) continue;
-            const before = todayOn(part, () => cast(part, today, null));
-            const newly = subtractPolygons(shaded, [...before, ...builtToday]);
+            const newly = subtractPolygons(shaded, [...casting.before(part, today), ...builtToday]);
             row.newlyM2 += areaOf(newly, part.stretch);
             row.newly.push(...newly);
           }
@@ -156,6 +136,40 @@ export function shadowStudy(
     progress((moment + 1) / moments.length);
   });
   return { scene, option: optionId, on, moments, receivers, rows };
+}
+
+/** Shade that scenes throw at one moment: what throws it is prepared once. */
+class MomentCasting {
+  private readonly prepared = new Map<Scene, Map<number | null, Casters>>();
+  private readonly known = new Map<FlatReceiver, Polygon[]>();
+
+  /** `first` is the first piece that throws any. */
+  constructor(
+    private readonly sun: Point3,
+    private readonly isGroundLit: boolean,
+    private readonly first: number,
+  ) {}
+
+  /** What a scene, or one owner of it, throws on a part of a receiver. */
+  on(part: FlatReceiver, of: Scene, owner: number | null): Polygon[] {
+    return this.isGroundLit ? castShade(part, this.casters(of, owner)) : [...part.regions];
+  }
+
+  /** What all of Today throws there: the same whoever else is asked about. */
+  before(part: FlatReceiver, today: Scene): Polygon[] {
+    const found = this.known.get(part) ?? this.on(part, today, null);
+    this.known.set(part, found);
+    return found;
+  }
+
+  private casters(of: Scene, owner: number | null): Casters {
+    const ofScene = this.prepared.get(of) ?? new Map<number | null, Casters>();
+    this.prepared.set(of, ofScene);
+    const pieces = () => (owner === null ? of.pieces.slice(this.first) : [of.pieces[owner]!]);
+    const found = ofScene.get(owner) ?? castersOf(pieces(), this.sun);
+    ofScene.set(owner, found);
+    return found;
+  }
 }
 
 /** Where on a part of a receiver a share of the sun passes, outside of its full shade. */

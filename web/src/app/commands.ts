@@ -56,6 +56,62 @@ const drawingNow = () => {
 const toggleKinds = () => changeDrawing({ tone: drawingNow().tone === 'kinds' ? 'paper' : 'kinds' });
 const togglePath = () => changeDrawing({ sunPath: !drawingNow().sunPath });
 
+const toolCommands: Command[] = [
+  { name: 'Choose objects', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
+  { name: 'Move objects', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
+  {
+    name: 'Push and pull faces',
+    where: 'Board',
+    keys: 'U',
+    run: () => setView({ tool: { kind: 'push', scope: 'wall' } }),
+  },
+  {
+    name: 'Drag corners and edges',
+    where: 'Board',
+    keys: 'C',
+    run: () => setView({ tool: { kind: 'corners' } }),
+  },
+  {
+    name: 'Draw a rectangle',
+    where: 'Board',
+    keys: 'R',
+    run: () => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'mass' } }),
+  },
+  {
+    name: 'Draw a polygon',
+    where: 'Board',
+    keys: 'G',
+    run: () => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'mass' } }),
+  },
+];
+
+/** Commands about what the board shows, and from where. */
+const viewCommands = (): Command[] => [
+  { name: 'Hide what is chosen, or show everything', where: 'View', keys: 'H', run: hideSelection },
+  {
+    name: 'Colour by kind of face',
+    where: 'View',
+    keys: 'K',
+    run: toggleKinds,
+  },
+  { name: 'Fit everything', where: 'View', keys: 'F', run: () => focusedView()?.lookFrom('fit') },
+  { name: 'From above', where: 'View', keys: 'A', run: () => focusedView()?.lookFrom('above') },
+  { name: 'From drawing north', where: 'View', keys: 'N', run: () => focusedView()?.lookFrom('north') },
+  { name: 'From drawing east', where: 'View', keys: 'E', run: () => focusedView()?.lookFrom('east') },
+  { name: 'From drawing south', where: 'View', keys: 'S', run: () => focusedView()?.lookFrom('south') },
+  { name: 'From drawing west', where: 'View', keys: 'W', run: () => focusedView()?.lookFrom('west') },
+  ...ARRANGEMENTS.map(({ arrangement, name }) => ({
+    name,
+    where: 'Panes',
+    run: () => arrange(arrangement),
+  })),
+  { name: 'Next pane', where: 'Panes', keys: 'Q', run: focusNextPane },
+  { name: 'Closer', where: 'View', keys: '+', run: () => focusedView()?.approach(0.85) },
+  { name: 'Farther', where: 'View', keys: '-', run: () => focusedView()?.approach(1 / 0.85) },
+  { name: 'Turn the view left', where: 'View', keys: '[', run: () => focusedView()?.turn(-10) },
+  { name: 'Turn the view right', where: 'View', keys: ']', run: () => focusedView()?.turn(10) },
+];
+
 /** Every command, as things stand now. */
 export function commands(go: (stage: string) => void): Command[] {
   const project = currentProject();
@@ -71,55 +127,8 @@ export function commands(go: (stage: string) => void): Command[] {
     { name: 'Undo', where: 'Edit', keys: 'Ctrl Z', run: undo },
     { name: 'Redo', where: 'Edit', keys: 'Ctrl Shift Z', run: redo },
     { name: 'Remove what is chosen', where: 'Edit', keys: 'Delete', run: removeSelection },
-    { name: 'Choose objects', where: 'Board', keys: 'V', run: () => setView({ tool: { kind: 'select' } }) },
-    { name: 'Move objects', where: 'Board', keys: 'M', run: () => setView({ tool: { kind: 'move' } }) },
-    {
-      name: 'Push and pull faces',
-      where: 'Board',
-      keys: 'U',
-      run: () => setView({ tool: { kind: 'push', scope: 'wall' } }),
-    },
-    {
-      name: 'Drag corners and edges',
-      where: 'Board',
-      keys: 'C',
-      run: () => setView({ tool: { kind: 'corners' } }),
-    },
-    {
-      name: 'Draw a rectangle',
-      where: 'Board',
-      keys: 'R',
-      run: () => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'mass' } }),
-    },
-    {
-      name: 'Draw a polygon',
-      where: 'Board',
-      keys: 'G',
-      run: () => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'mass' } }),
-    },
-    { name: 'Hide what is chosen, or show everything', where: 'View', keys: 'H', run: hideSelection },
-    {
-      name: 'Colour by kind of face',
-      where: 'View',
-      keys: 'K',
-      run: toggleKinds,
-    },
-    { name: 'Fit everything', where: 'View', keys: 'F', run: () => focusedView()?.lookFrom('fit') },
-    { name: 'From above', where: 'View', keys: 'A', run: () => focusedView()?.lookFrom('above') },
-    { name: 'From drawing north', where: 'View', keys: 'N', run: () => focusedView()?.lookFrom('north') },
-    { name: 'From drawing east', where: 'View', keys: 'E', run: () => focusedView()?.lookFrom('east') },
-    { name: 'From drawing south', where: 'View', keys: 'S', run: () => focusedView()?.lookFrom('south') },
-    { name: 'From drawing west', where: 'View', keys: 'W', run: () => focusedView()?.lookFrom('west') },
-    ...ARRANGEMENTS.map(({ arrangement, name }) => ({
-      name,
-      where: 'Panes',
-      run: () => arrange(arrangement),
-    })),
-    { name: 'Next pane', where: 'Panes', keys: 'Q', run: focusNextPane },
-    { name: 'Closer', where: 'View', keys: '+', run: () => focusedView()?.approach(0.85) },
-    { name: 'Farther', where: 'View', keys: '-', run: () => focusedView()?.approach(1 / 0.85) },
-    { name: 'Turn the view left', where: 'View', keys: '[', run: () => focusedView()?.turn(-10) },
-    { name: 'Turn the view right', where: 'View', keys: ']', run: () => focusedView()?.turn(10) },
+    ...toolCommands,
+    ...viewCommands(),
     {
       name: 'Play or pause the day',
       where: 'Almanac',

@@ -39,8 +39,6 @@ const STATUS: Record<SaveStatus, { text: string; icon: typeof CircleCheck }> = {
 export function Header() {
   const project = useDocument();
   const optionId = useView((view) => view.optionId);
-  const undoName = useUndoName();
-  const redoName = useRedoName();
   const revision = useProject((state) => state.saved?.revision);
   const saveStatus = useProject((state) => state.saveStatus);
   const theme = useView((view) => view.theme);
@@ -78,48 +76,24 @@ export function Header() {
       </nav>
       <span className="spread" />
       <ArrangementButtons />
-      <button
-        className="btn-bare"
+      <Tool
+        name="Pictures and films"
         title="Pictures and films (I)"
-        aria-label="Pictures and films"
-        onClick={() => usePictures.setState({ isOpen: true })}
-      >
-        <Images size={16} />
-      </button>
-      <button
-        className="btn-bare"
-        title={undoName === null ? 'Nothing to undo' : `Undo: ${undoName}`}
-        aria-label={undoName === null ? 'Undo' : `Undo: ${undoName}`}
-        disabled={undoName === null}
-        onClick={undo}
-      >
-        <Undo2 size={16} />
-      </button>
-      <button
-        className="btn-bare"
-        title={redoName === null ? 'Nothing to redo' : `Redo: ${redoName}`}
-        aria-label={redoName === null ? 'Redo' : `Redo: ${redoName}`}
-        disabled={redoName === null}
-        onClick={redo}
-      >
-        <Redo2 size={16} />
-      </button>
-      <button
-        className="btn-bare"
+        icon={Images}
+        run={() => usePictures.setState({ isOpen: true })}
+      />
+      <UndoButtons />
+      <Tool
+        name="Search commands"
         title="Search commands (Ctrl K)"
-        aria-label="Search commands"
-        onClick={() => useDialogs.setState({ search: true })}
-      >
-        <Search size={16} />
-      </button>
-      <button
-        className="btn-bare"
-        title={theme === 'light' ? 'Night theme' : 'Paper theme'}
-        aria-label={theme === 'light' ? 'Night theme' : 'Paper theme'}
-        onClick={() => setView({ theme: theme === 'light' ? 'dark' : 'light' })}
-      >
-        {theme === 'light' ? <Moon size={16} /> : <Sun size={16} />}
-      </button>
+        icon={Search}
+        run={() => useDialogs.setState({ search: true })}
+      />
+      <Tool
+        name={theme === 'light' ? 'Night theme' : 'Paper theme'}
+        icon={theme === 'light' ? Moon : Sun}
+        run={() => setView({ theme: theme === 'light' ? 'dark' : 'light' })}
+      />
       {working > 0 && (
         <span className="status" style={{ minWidth: 0 }}>
           {working === 1 ? '1 run at work' : `${working} runs at work`}
@@ -134,5 +108,50 @@ export function Header() {
         {text}
       </span>
     </header>
+  );
+}
+
+/** A button of the header that says what it does in its title. */
+function Tool({
+  name,
+  title = name,
+  icon: Icon,
+  isOff = false,
+  run,
+}: {
+  name: string;
+  title?: string;
+  icon: typeof Undo2;
+  isOff?: boolean;
+  run: () => void;
+}) {
+  return (
+    <button className="btn-bare" title={title} aria-label={name} disabled={isOff} onClick={run}>
+      <Icon size={16} />
+    </button>
+  );
+}
+
+/** One step back and forth, by name. */
+function UndoButtons() {
+  const undoName = useUndoName();
+  const redoName = useRedoName();
+  return (
+    <>
+      <Tool
+        name={undoName === null ? 'Undo' : `Undo: ${undoName}`}
+        title={undoName === null ? 'Nothing to undo' : `Undo: ${undoName}`}
+        icon={Undo2}
+        isOff={undoName === null}
+        run={undo}
+      />
+      <Tool
+        name={redoName === null ? 'Redo' : `Redo: ${redoName}`}
+        title={redoName === null ? 'Nothing to redo' : `Redo: ${redoName}`}
+        icon={Redo2}
+        isOff={redoName === null}
+        run={redo}
+      />
+    </>
   );
 }

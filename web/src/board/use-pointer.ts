@@ -54,13 +54,8 @@ export function usePointer(
   return hover;
 }
 
-/**
- * Listens to the pointer in a pane. `readAgain` reads what is under a pointer that rests, though it has not moved: results
- * come, bodies and views change under it.
- */
-function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => void) {
-  const { element, controls } = view;
-  const host: ToolHost = { view, now, say };
+/** The ways of using the pointer in a pane: choosing, and the tool at hand. */
+function toolsOf(host: ToolHost): { choosing: BoardTool; tool: () => BoardTool } {
   let made: OtherTools | null = null;
   const others = () => {
     if (!made && shaping.here) made = shaping.here.otherTools(host);
@@ -72,6 +67,17 @@ function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => vo
     const { kind } = useView.getState().tool;
     return kind === 'select' ? choosing : (others()?.[kind] ?? NO_TOOL);
   };
+  return { choosing, tool };
+}
+
+/**
+ * Listens to the pointer in a pane. `readAgain` reads what is under a pointer that rests, though it has not moved: results
+ * come, bodies and views change under it.
+ */
+function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => void) {
+  const { element, controls } = view;
+  const host: ToolHost = { view, now, say };
+  const { choosing, tool } = toolsOf(host);
   let down: { x: number; y: number } | null = null;
   let dragging: BoardTool | null = null;
   let resting: { x: number; y: number } | null = null;
@@ -143,22 +149,19 @@ function listen(view: PaneView, now: () => Now, say: (hover: Hover | null) => vo
     settling = setTimeout(readAgain, SETTLED_MS);
   };
 
+  const heard = new AbortController();
+  const { signal } = heard;
   controls.addEventListener('change', onTurned);
-  element.addEventListener('pointerdown', onDown, { capture: true });
-  element.addEventListener('pointermove', onMove);
-  element.addEventListener('pointerup', onUp);
-  element.addEventListener('pointercancel', onCancel);
-  element.addEventListener('pointerleave', onLeave);
-  window.addEventListener('keydown', onKey, { capture: true });
+  element.addEventListener('pointerdown', onDown, { capture: true, signal });
+  element.addEventListener('pointermove', onMove, { signal });
+  element.addEventListener('pointerup', onUp, { signal });
+  element.addEventListener('pointercancel', onCancel, { signal });
+  element.addEventListener('pointerleave', onLeave, { signal });
+  window.addEventListener('keydown', onKey, { capture: true, signal });
   const end = () => {
     clearTimeout(settling);
     controls.removeEventListener('change', onTurned);
-    element.removeEventListener('pointerdown', onDown, { capture: true });
-    element.removeEventListener('pointermove', onMove);
-    element.removeEventListener('pointerup', onUp);
-    element.removeEventListener('pointercancel', onCancel);
-    element.removeEventListener('pointerleave', onLeave);
-    window.removeEventListener('keydown', onKey, { capture: true });
+    heard.abort();
   };
   return { readAgain, end };
 }

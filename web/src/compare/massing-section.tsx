@@ -89,40 +89,21 @@ export function MassingSection() {
             : '; no study is compared, so massing figures only.'}
         </p>
       )}
-      {isAtWork ? (
-        <div className="mb-2">
-          <progress
-            className="w-100"
-            value={done}
-            max={run?.found.length ?? 1}
-            aria-label="Massings that are tried"
-          />
-          <div className="d-flex align-items-center gap-2">
-            <span className="flex-grow-1">
-              {done} of {run?.found.length} are tried
-              {secondsLeft !== null && `; about ${durationInWords(secondsLeft)} left`}.
-            </span>
-            <button className="btn btn-quiet btn-sm" onClick={stopMassings}>
-              <Square size={12} /> Stop
-            </button>
-          </div>
-        </div>
-      ) : (
-        mine.length > 0 && (
-          <button
-            className="btn btn-sunlit btn-sm mb-2"
-            disabled={count > MAX_MASSINGS}
-            onClick={() =>
-              void runMassings(
-                option.id,
-                mine,
-                studies.map(({ id }) => id),
-              )
-            }
-          >
-            <Play size={13} /> Try them
-          </button>
-        )
+      {isAtWork && run && <Progress done={done} all={run.found.length} secondsLeft={secondsLeft} />}
+      {!isAtWork && mine.length > 0 && (
+        <button
+          className="btn btn-sunlit btn-sm mb-2"
+          disabled={count > MAX_MASSINGS}
+          onClick={() =>
+            void runMassings(
+              option.id,
+              mine,
+              studies.map(({ id }) => id),
+            )
+          }
+        >
+          <Play size={13} /> Try them
+        </button>
       )}
       {!isCurrent && <p className="stale">Out of date: what these massings were tried in has changed.</p>}
       {broken > 0 && (
@@ -133,6 +114,24 @@ export function MassingSection() {
       <ChosenMassing option={option} />
       {run && <MassingTable option={option} run={run} />}
     </Section>
+  );
+}
+
+/** How far the sweep has come, and how it is stopped. */
+function Progress({ done, all, secondsLeft }: { done: number; all: number; secondsLeft: number | null }) {
+  return (
+    <div className="mb-2">
+      <progress className="w-100" value={done} max={all} aria-label="Massings that are tried" />
+      <div className="d-flex align-items-center gap-2">
+        <span className="flex-grow-1">
+          {done} of {all} are tried
+          {secondsLeft !== null && `; about ${durationInWords(secondsLeft)} left`}.
+        </span>
+        <button className="btn btn-quiet btn-sm" onClick={stopMassings}>
+          <Square size={12} /> Stop
+        </button>
+      </div>
+    </div>
   );
 }
 

@@ -79,22 +79,7 @@ export function OptionSplit() {
           />
         )}
         {!urls[0] && <p className="visually-quiet waiting">Drawing both …</p>}
-        <div
-          className="split-line"
-          role="slider"
-          tabIndex={0}
-          aria-label="Divider between the two options"
-          aria-valuemin={0}
-          aria-valuemax={100}
-          aria-valuenow={Math.round(divider * 100)}
-          style={{ left: `${divider * 100}%` }}
-          onKeyDown={(event) => {
-            if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-            event.preventDefault();
-            event.stopPropagation();
-            put(divider + (event.key === 'ArrowLeft' ? -STEP : STEP));
-          }}
-        />
+        <Divider at={divider} put={put} />
         <span className="split-name left">
           {a.letter} {a.name}
         </span>
@@ -103,5 +88,27 @@ export function OptionSplit() {
         </span>
       </div>
     </aside>
+  );
+}
+
+/** The line between the two, moved by keys too. */
+function Divider({ at, put }: { at: number; put: (share: number) => void }) {
+  return (
+    <div
+      className="split-line"
+      role="slider"
+      tabIndex={0}
+      aria-label="Divider between the two options"
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(at * 100)}
+      style={{ left: `${at * 100}%` }}
+      onKeyDown={(event) => {
+        if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
+        event.preventDefault();
+        event.stopPropagation();
+        put(at + (event.key === 'ArrowLeft' ? -STEP : STEP));
+      }}
+    />
   );
 }

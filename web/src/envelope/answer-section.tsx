@@ -8,12 +8,12 @@ import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
 import { flyTo } from '../studies/probe-section';
 import { computeAside } from '../workers/compute';
+import type { EnvelopeFound } from '../workers/envelope-work';
 import { type EnvelopeLook, envelopeParts, useEnvelopes } from './envelope-store';
 import { reasonColour } from './reason-colours';
 
 /** What an envelope comes to, how it is looked at, its proof and its files. */
 export function AnswerSection({ envelope }: { envelope: Envelope }) {
-  const { units } = useDocument();
   const { found, look, contours, isRefining } = useEnvelopes();
   if (found && 'refused' in found)
     return (
@@ -30,51 +30,9 @@ export function AnswerSection({ envelope }: { envelope: Envelope }) {
       </Section>
     );
   const { figures, keptOf, reasons, notes } = found;
-  const { highest, lowest } = figures;
-  const place = (of: NonNullable<typeof highest>): [number, number, number] => [
-    of.at[0],
-    of.at[1],
-    of.levelM,
-  ];
   return (
     <Section title="How tall it may be">
-      <dl className={`envelope-figures${isRefining ? ' refining' : ''}`} data-testid="envelope-figures">
-        <dt>Floor area under it</dt>
-        <dd>
-          <strong>{formatArea(figures.floorAreaM2, units)}</strong>
-        </dd>
-        <dt>Volume</dt>
-        <dd>{Math.round(figures.volumeM3).toLocaleString('en')} m³</dd>
-        {highest && (
-          <>
-            <dt>Highest</dt>
-            <dd>
-              <button className="btn-bare link" onClick={() => flyTo(place(highest))}>
-                {formatLength(highest.heightM, units)}
-              </button>{' '}
-              (level {formatLength(highest.levelM, units)})
-            </dd>
-          </>
-        )}
-        {lowest && (
-          <>
-            <dt>Lowest</dt>
-            <dd>
-              <button className="btn-bare link" onClick={() => flyTo(place(lowest))}>
-                {formatLength(lowest.heightM, units)}
-              </button>
-            </dd>
-          </>
-        )}
-        <dt>To build on</dt>
-        <dd>{formatArea(figures.areaM2, units)}</dd>
-        {figures.unlimitedM2 > 0 && (
-          <>
-            <dt>Without limit</dt>
-            <dd>{formatArea(figures.unlimitedM2, units)}</dd>
-          </>
-        )}
-      </dl>
+      <Figures figures={figures} isRefining={isRefining} />
       <div className="pair even">
         <ChoiceField<EnvelopeLook>
           label="Draw it"
@@ -112,6 +70,58 @@ export function AnswerSection({ envelope }: { envelope: Envelope }) {
       <ProofStamp envelope={envelope} />
       <Files envelope={envelope} />
     </Section>
+  );
+}
+
+type EnvelopeFigures = EnvelopeFound['figures'];
+
+/** What it comes to, in numbers; the highest and the lowest place are gone to by a click. */
+function Figures({ figures, isRefining }: { figures: EnvelopeFigures; isRefining: boolean }) {
+  const { units } = useDocument();
+  const { highest, lowest } = figures;
+  const place = (of: NonNullable<typeof highest>): [number, number, number] => [
+    of.at[0],
+    of.at[1],
+    of.levelM,
+  ];
+  return (
+    <dl className={`envelope-figures${isRefining ? ' refining' : ''}`} data-testid="envelope-figures">
+      <dt>Floor area under it</dt>
+      <dd>
+        <strong>{formatArea(figures.floorAreaM2, units)}</strong>
+      </dd>
+      <dt>Volume</dt>
+      <dd>{Math.round(figures.volumeM3).toLocaleString('en')} m³</dd>
+      {highest && (
+        <>
+          <dt>Highest</dt>
+          <dd>
+            <button className="btn-bare link" onClick={() => flyTo(place(highest))}>
+              {formatLength(highest.heightM, units)}
+            </button>{' '}
+            (level {formatLength(highest.levelM, units)})
+          </dd>
+        </>
+      )}
+      {lowest && (
+        <>
+          <dt>Lowest</dt>
+          <dd>
+            <button className="btn-bare link" onClick={() => flyTo(place(lowest))}>
+              {formatLength(lowest.heightM, units)}
+            </button>
+          </dd>
+        </>
+      )}
+      <dt>To build on</dt>
+      <dd>{formatArea(figures.areaM2, units)}</dd>
+      {figures.unlimitedM2 > 0 && (
+        <>
+          <dt>Without limit</dt>
+          <dd>{formatArea(figures.unlimitedM2, units)}</dd>
+        </>
+      )}
+    </dl>
   );
 }
 

@@ -31,7 +31,6 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
       reshapeBody(owner, (b) => ({ ...b, ...fields })),
       { quiet: true },
     );
-  const levels = massLevels(body, ground);
   const [x, y] = firstCorner(body);
   const moveTo = (nx: number, ny: number) =>
     edit(`move ${body.name}`, moveOwners([owner], shiftBy(nx - x, ny - y)), { quiet: true });
@@ -44,7 +43,6 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
   };
   const setStorey = (i: number, storey: Storey, name: string) =>
     set(name, { storeys: body.storeys.map((s, k) => (k === i ? storey : s)) });
-  const { base } = body;
   return (
     <Section title={body.name} name="body">
       <TextField
@@ -67,32 +65,7 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
         <p className="visually-quiet">and {body.storeys.length - FEW} more storeys</p>
       )}
       <Setbacks owner={owner} body={body} />
-      <ChoiceField
-        label="Stands on"
-        value={base.on}
-        choices={[
-          { value: 'ground', name: 'The ground' },
-          { value: 'level', name: 'A level' },
-        ]}
-        commit={(on) =>
-          set('base of', {
-            base: on === 'ground' ? { on, offsetM: 0 } : { on, levelM: Number(levels.floorM.toFixed(3)) },
-          })
-        }
-      />
-      {base.on === 'ground' ? (
-        <LengthField
-          label="Raised by"
-          value={base.offsetM}
-          commit={(offsetM) => set('raise', { base: { on: 'ground', offsetM } })}
-        />
-      ) : (
-        <LengthField
-          label="Level"
-          value={base.levelM}
-          commit={(levelM) => set('level of', { base: { on: 'level', levelM } })}
-        />
-      )}
+      <BaseFields body={body} floorM={massLevels(body, ground).floorM} set={set} />
       <RoofFields
         roof={body.roof}
         northern={place.latitudeDeg >= 0}
@@ -118,6 +91,48 @@ export function BodySection({ owner }: { owner: OwnerRef }) {
         </label>
       )}
     </Section>
+  );
+}
+
+/** What the body stands on: the ground, or a level. */
+function BaseFields({
+  body: { base },
+  floorM,
+  set,
+}: {
+  body: MassShape;
+  floorM: number;
+  set: (name: string, fields: Partial<MassShape>) => string | null;
+}) {
+  return (
+    <>
+      <ChoiceField
+        label="Stands on"
+        value={base.on}
+        choices={[
+          { value: 'ground', name: 'The ground' },
+          { value: 'level', name: 'A level' },
+        ]}
+        commit={(on) =>
+          set('base of', {
+            base: on === 'ground' ? { on, offsetM: 0 } : { on, levelM: Number(floorM.toFixed(3)) },
+          })
+        }
+      />
+      {base.on === 'ground' ? (
+        <LengthField
+          label="Raised by"
+          value={base.offsetM}
+          commit={(offsetM) => set('raise', { base: { on: 'ground', offsetM } })}
+        />
+      ) : (
+        <LengthField
+          label="Level"
+          value={base.levelM}
+          commit={(levelM) => set('level of', { base: { on: 'level', levelM } })}
+        />
+      )}
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import { formatClock } from '@dial-shade/core';
+import { formatClock, type Site } from '@dial-shade/core';
 import { useEffect, useState } from 'react';
 import { longDate } from '../almanac/wording';
 import { ChoiceField, NumberField, TextField } from '../app/fields';
@@ -52,24 +52,10 @@ export function FilmFields({ style }: { style: PictureStyle }) {
   const [kind, setKind] = useState<FilmKind>('mp4');
   const writable = useWritable(style);
   const isBusy = usePictures((state) => state.job !== null);
-  const { width, height } = style;
 
   const course: FilmCourse =
     span === 'day' ? { kind: span, date, everyMinutes } : { kind: span, from, to, minutes, everyDays };
-  let said: string;
-  let isPossible = false;
-  const wrong = wrongSize(width, height) ?? wrongFilmSize(kind, width, height);
-  try {
-    const { length } = filmMoments(course, site, mostFrames(kind, width, height));
-    isPossible = !wrong && writable[kind];
-    said =
-      wrong ??
-      (writable[kind]
-        ? `${length} frames, ${Number((length / Number(rate)).toFixed(2))} s.`
-        : `This browser cannot write ${KIND_NAMES[kind]} at this size; take GIF, or a set of PNG pictures.`);
-  } catch (error) {
-    said = (error as Error).message;
-  }
+  const { said, isPossible } = outlook(course, style, kind, Number(rate), writable[kind], site);
   return (
     <>
       {field}
@@ -135,6 +121,30 @@ export function FilmFields({ style }: { style: PictureStyle }) {
       </button>
     </>
   );
+}
+
+/** What would come of a film, in a sentence, and whether it can be made. */
+function outlook(
+  course: FilmCourse,
+  { width, height }: PictureStyle,
+  kind: FilmKind,
+  rate: number,
+  isWritable: boolean,
+  site: Site,
+): { said: string; isPossible: boolean } {
+  const wrong = wrongSize(width, height) ?? wrongFilmSize(kind, width, height);
+  try {
+    const { length } = filmMoments(course, site, mostFrames(kind, width, height));
+    if (wrong) return { said: wrong, isPossible: false };
+    return isWritable
+      ? { said: `${length} frames, ${Number((length / rate).toFixed(2))} s.`, isPossible: true }
+      : {
+          said: `This browser cannot write ${KIND_NAMES[kind]} at this size; take GIF, or a set of PNG pictures.`,
+          isPossible: false,
+        };
+  } catch (error) {
+    return { said: (error as Error).message, isPossible: false };
+  }
 }
 
 function DateField({

@@ -65,50 +65,18 @@ export function Gallery() {
       )}
       <ul className="thumbs">
         {listed.map((picture) => (
-          <li key={picture.id}>
-            <button className="thumb" title={picture.name} onClick={() => setShown([picture])}>
-              <img src={`${addressOf(picture)}/thumb`} alt={picture.name} loading="lazy" />
-            </button>
-            <div className="said">
-              <label className="text-truncate" title={picture.name}>
-                <input
-                  type="checkbox"
-                  aria-label={`Choose ${picture.name}`}
-                  checked={chosen.includes(picture.id)}
-                  onChange={({ target }) =>
-                    setChosen(
-                      target.checked
-                        ? [...chosen, picture.id].slice(-2)
-                        : chosen.filter((id) => id !== picture.id),
-                    )
-                  }
-                />{' '}
-                {optionNow(picture)?.letter} {picture.viewpoint}
-              </label>
-              <span>
-                {longDate(picture.date)}, {formatClock(picture.minutes)}
-              </span>
-              <span className="d-flex gap-1">
-                <a
-                  className="btn-bare"
-                  href={addressOf(picture)}
-                  download={`${picture.name}.png`}
-                  aria-label={`Download ${picture.name}`}
-                  title={`Download, ${picture.width} × ${picture.height}`}
-                >
-                  <Download size={14} />
-                </a>
-                <button
-                  className="btn-bare"
-                  aria-label={`Remove ${picture.name}`}
-                  title="Remove from the gallery"
-                  onClick={() => void removePicture(picture.id)}
-                >
-                  <Trash2 size={14} />
-                </button>
-              </span>
-            </div>
-          </li>
+          <Thumb
+            key={picture.id}
+            picture={picture}
+            letter={optionNow(picture)?.letter}
+            isChosen={chosen.includes(picture.id)}
+            choose={(isChosen) =>
+              setChosen(
+                isChosen ? [...chosen, picture.id].slice(-2) : chosen.filter((id) => id !== picture.id),
+              )
+            }
+            show={() => setShown([picture])}
+          />
         ))}
       </ul>
       {hasMore && (
@@ -117,6 +85,63 @@ export function Gallery() {
         </button>
       )}
     </section>
+  );
+}
+
+/** A picture among others: small, with what can be done with it. */
+function Thumb({
+  picture,
+  letter,
+  isChosen,
+  choose,
+  show,
+}: {
+  picture: PictureLine;
+  letter: string | undefined;
+  isChosen: boolean;
+  choose: (isChosen: boolean) => void;
+  show: () => void;
+}) {
+  const { id, name, viewpoint, date, minutes, width, height } = picture;
+  return (
+    <li>
+      <button className="thumb" title={name} onClick={show}>
+        <img src={`${addressOf(picture)}/thumb`} alt={name} loading="lazy" />
+      </button>
+      <div className="said">
+        <label className="text-truncate" title={name}>
+          <input
+            type="checkbox"
+            aria-label={`Choose ${name}`}
+            checked={isChosen}
+            onChange={({ target }) => choose(target.checked)}
+          />{' '}
+          {letter} {viewpoint}
+        </label>
+        <span>
+          {longDate(date)}, {formatClock(minutes)}
+        </span>
+        <span className="d-flex gap-1">
+          <a
+            className="btn-bare"
+            href={addressOf(picture)}
+            download={`${name}.png`}
+            aria-label={`Download ${name}`}
+            title={`Download, ${width} × ${height}`}
+          >
+            <Download size={14} />
+          </a>
+          <button
+            className="btn-bare"
+            aria-label={`Remove ${name}`}
+            title="Remove from the gallery"
+            onClick={() => void removePicture(id)}
+          >
+            <Trash2 size={14} />
+          </button>
+        </span>
+      </div>
+    </li>
   );
 }
 

@@ -39,6 +39,60 @@ export function DeviceSection({
     places.find(({ owner, opening }) => `${owner.id}/${opening.id}` === chosen) ?? places[0] ?? null;
   const set = (name: string, fields: Partial<Device>) =>
     edit(name, changeDevice(option.id, schemeId, device.id, fields), { quiet: true });
+  return (
+    <Section title={device.name} name="device">
+      <p className="visually-quiet mb-1" data-testid="hangs-on">
+        {places.length === 0
+          ? 'It hangs on no opening; widen where it hangs.'
+          : `Hangs on ${places.length} ${places.length === 1 ? 'opening' : 'openings'}.`}
+      </p>
+      <MakeFields make={device.make} set={(make) => set(`change ${device.name}`, { make })} />
+      {place && canMove(device.make) && <PositionNow make={device.make} place={place} />}
+      {place && <CutOffRows cutOff={cutOffOf(device.make, place.box)} />}
+      <ChoiceField
+        label="It hangs"
+        value={device.along ?? 'opening'}
+        choices={[
+          { value: 'opening', name: 'at each opening' },
+          { value: 'storey', name: 'along a storey of the wall' },
+          { value: 'facade', name: 'along the whole wall' },
+        ]}
+        commit={(along) => set('where it hangs', { along })}
+      />
+      <WallFields
+        scope={{ ...device.scope, walls: null, except: [] }}
+        set={({ sectors, storeys }) =>
+          set('where it hangs', { scope: { ...device.scope, sectors, storeys } })
+        }
+      />
+      <WhichOnes option={option} device={device} set={(scope) => set('where it hangs', { scope })} />
+      <OneWindow
+        {...{ option, schemeId, device, chosen }}
+        place={places.length > 1 ? place : null}
+        set={set}
+      />
+      <TextField label="Name" value={device.name} commit={(name) => set('rename a device', { name })} />
+    </Section>
+  );
+}
+
+/** Hangs the device on all its openings, on the window that is looked at only, or detaches it there. */
+function OneWindow({
+  option,
+  schemeId,
+  device,
+  chosen,
+  place,
+  set,
+}: {
+  option: Option;
+  schemeId: string;
+  device: Device;
+  chosen: string | null;
+  /** Where it can be detached. */
+  place: DevicePlace | null;
+  set: (name: string, fields: Partial<Device>) => void;
+}) {
   const pick = (one: string | null) => {
     const [owner, ...rest] = (one ?? '').split('/');
     set(one === null ? 'hang it on all of them' : 'hang it on one window', {
@@ -68,57 +122,28 @@ export function DeviceSection({
     );
     useGlass.setState({ device: own.id });
   };
+  if (device.openings)
+    return (
+      <button className="btn btn-sm btn-quiet" onClick={() => pick(null)}>
+        On all of them
+      </button>
+    );
+  if (!chosen) return null;
   return (
-    <Section title={device.name} name="device">
-      <p className="visually-quiet mb-1" data-testid="hangs-on">
-        {places.length === 0
-          ? 'It hangs on no opening; widen where it hangs.'
-          : `Hangs on ${places.length} ${places.length === 1 ? 'opening' : 'openings'}.`}
-      </p>
-      <MakeFields make={device.make} set={(make) => set(`change ${device.name}`, { make })} />
-      {place && canMove(device.make) && <PositionNow make={device.make} place={place} />}
-      {place && <CutOffRows cutOff={cutOffOf(device.make, place.box)} />}
-      <ChoiceField
-        label="It hangs"
-        value={device.along ?? 'opening'}
-        choices={[
-          { value: 'opening', name: 'at each opening' },
-          { value: 'storey', name: 'along a storey of the wall' },
-          { value: 'facade', name: 'along the whole wall' },
-        ]}
-        commit={(along) => set('where it hangs', { along })}
-      />
-      <WallFields
-        scope={{ ...device.scope, walls: null, except: [] }}
-        set={({ sectors, storeys }) =>
-          set('where it hangs', { scope: { ...device.scope, sectors, storeys } })
-        }
-      />
-      <WhichOnes option={option} device={device} set={(scope) => set('where it hangs', { scope })} />
-      {device.openings ? (
-        <button className="btn btn-sm btn-quiet" onClick={() => pick(null)}>
-          On all of them
+    <span className="d-flex flex-wrap gap-1">
+      <button className="btn btn-sm btn-quiet" onClick={() => pick(chosen)}>
+        Only on the window below
+      </button>
+      {place && (
+        <button
+          className="btn btn-sm btn-quiet"
+          title="A device of its own at that window, to be changed singly; this one leaves it alone"
+          onClick={() => detach(place)}
+        >
+          Detach it there
         </button>
-      ) : (
-        chosen && (
-          <span className="d-flex flex-wrap gap-1">
-            <button className="btn btn-sm btn-quiet" onClick={() => pick(chosen)}>
-              Only on the window below
-            </button>
-            {place && places.length > 1 && (
-              <button
-                className="btn btn-sm btn-quiet"
-                title="A device of its own at that window, to be changed singly; this one leaves it alone"
-                onClick={() => detach(place)}
-              >
-                Detach it there
-              </button>
-            )}
-          </span>
-        )
       )}
-      <TextField label="Name" value={device.name} commit={(name) => set('rename a device', { name })} />
-    </Section>
+    </span>
   );
 }
 

@@ -41,41 +41,18 @@ const FACADES = 'facades';
  */
 export function RoomSection({ option }: { option: Option }) {
   const project = useDocument();
-  const meshes = useMeshes((state) => state.meshes);
   const { search } = useLocation();
   const { site, neighbours, neighbourRules, glazings } = project;
   const rooms = useAside((worker) => worker.roomChoices(option.id), [option.id], 0) ?? NO_ROOMS;
   const [chosen, setChosen] = useState<string | null>(null);
   const [preset, setPreset] = useState<(typeof ROOM_CHOICES)[number]['value']>('new');
   const [assumed, setAssumed] = useState<RoomAssumptions>(ROOM_PRESETS.new);
-  const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
-  const isStopped = useRef(false);
-  const [found, setFound] = useState<{ of: readonly unknown[]; rows: RoomYearRow[] } | null>(null);
   const room =
     rooms.find(({ key }) => key === chosen) ?? rooms.find(({ windows }) => windows > 0) ?? rooms[0];
   const wanted = chosen === FACADES ? null : (room?.key ?? null);
   const of = [wanted, option.id, assumed, site, neighbours, neighbourRules, glazings, project.options];
+  const { found, progress, reckon, stop } = useYears(option.id, wanted, assumed, of);
   const isCurrent = found !== null && found.of.every((part, i) => part === of[i]);
-  const reckon = async () => {
-    isStopped.current = false;
-    setProgress({ done: 0, all: 0 });
-    try {
-      const worker = computeAside(currentProject(), meshes);
-      const asked = await worker.yearsAsked(option.id, wanted);
-      if ('refused' in asked) return notify(asked.refused, true);
-      const rows: RoomYearRow[] = [];
-      for (const one of asked) {
-        setProgress({ done: rows.length, all: asked.length });
-        const year = await worker.yearOfRoom(one, assumed);
-        if ('refused' in year) return notify(year.refused, true);
-        if (isStopped.current) break;
-        rows.push({ ...one, ...year });
-        setFound({ of, rows: [...rows] });
-      }
-    } finally {
-      setProgress(null);
-    }
-  };
   return (
     <Section title="A year of a room" name="room-year">
       {!project.site.weather ? (
@@ -114,26 +91,9 @@ export function RoomSection({ option }: { option: Option }) {
               setAssumed(ROOM_PRESETS[value]);
             }}
           />
-          <div className="pair even">
-            {NUMBERS.map(({ key, name, unit }) => (
-              <NumberField
-                key={key}
-                label={name}
-                unit={unit}
-                value={assumed[key]}
-                commit={(value) => {
-                  const most = key === 'blindsWm2' ? 2000 : key === 'blindsPass' ? 1 : 100;
-                  if (!(value >= 0 && value <= most)) return `From 0 to ${most}.`;
-                  const next = { ...assumed, [key]: value };
-                  if (next.coolC <= next.heatC) return 'Cooled to must be above heated to.';
-                  setAssumed(next);
-                  return null;
-                }}
-              />
-            ))}
-          </div>
+          <AssumptionFields assumed={assumed} change={setAssumed} />
           {progress ? (
-            <button className="btn btn-quiet mb-2" onClick={() => (isStopped.current = true)}>
+            <button className="btn btn-quiet mb-2" onClick={stop}>
               <Square size={13} /> Stop; {progress.done} of {progress.all || '…'} years
             </button>
           ) : (
@@ -148,5 +108,67 @@ export function RoomSection({ option }: { option: Option }) {
         </>
       )}
     </Section>
+  );
+}
+
+/** Goes through the years that are asked for, one after another, and gives what has come so far. */
+function useYears(optionId: string, wanted: string | null, assumed: RoomAssumptions, of: readonly unknown[]) {
+  const meshes = useMeshes((state) => state.meshes);
+  const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
+  const isStopped = useRef(false);
+  const [found, setFound] = useState<{ of: readonly unknown[]; rows: RoomYearRow[] } | null>(null);
+  const reckon = async () => {
+    isStopped.current = false;
+    setProgress({ done: 0, all: 0 });
+    try {
+      const worker = computeAside(currentProject(), meshes);
+      const asked = await worker.yearsAsked(optionId, wanted);
+      if ('refused' in asked) return notify(asked.refused, true);
+      const rows: RoomYearRow[] = [];
+      for (const one of asked) {
+        setProgress({ done: rows.length, all: asked.length });
+        const year = await worker.yearOfRoom(one, assumed);
+        if ('refused' in year) return notify(year.refused, true);
+        if (isStopped.current) break;
+        rows.push({ ...one, ...year });
+        setFound({ of, rows: [...rows] });
+      }
+    } finally {
+      setProgress(null);
+    }
+  };
+  const stop = () => {
+    isStopped.current = true;
+  };
+  return { found, progress, reckon, stop };
+}
+
+/** What is assumed of the room, number by number. */
+function AssumptionFields({
+  assumed,
+  change,
+}: {
+  assumed: RoomAssumptions;
+  change: (assumed: RoomAssumptions) => void;
+}) {
+  return (
+    <div className="pair even">
+      {NUMBERS.map(({ key, name, unit }) => (
+        <NumberField
+          key={key}
+          label={name}
+          unit={unit}
+          value={assumed[key]}
+          commit={(value) => {
+            const most = key === 'blindsWm2' ? 2000 : key === 'blindsPass' ? 1 : 100;
+            if (!(value >= 0 && value <= most)) return `From 0 to ${most}.`;
+            const next = { ...assumed, [key]: value };
+            if (next.coolC <= next.heatC) return 'Cooled to must be above heated to.';
+            change(next);
+            return null;
+          }}
+        />
+      ))}
+    </div>
   );
 }

@@ -50,6 +50,8 @@ export function SweepChart({
   const high = Math.ceil(Math.max(0.1, ...all.map((one) => letInBy(one, by))) * 10) / 10;
   const x = scaleLinear([Math.min(low, 0.9), 1], [LEFT, W - RIGHT]);
   const y = scaleLinear([0, high], [H - BOTTOM, TOP]);
+  const placed = (one: Tried) => ({ cx: x(one.keptOut), cy: y(letInBy(one, by)) });
+  const colourOf = ({ make }: Tried) => OBSTRUCTION_COLOURS[kinds.indexOf(make.kind)];
   const nearest = (px: number, py: number) => {
     let best: Tried | null = null;
     let least = 14;
@@ -92,54 +94,35 @@ export function SweepChart({
     >
       <Axes x={x} y={y} by={by} />
       {tried.map((one) => (
-        <circle
-          key={one.at}
-          cx={x(one.keptOut)}
-          cy={y(letInBy(one, by))}
-          r={1.7}
-          fill={OBSTRUCTION_COLOURS[kinds.indexOf(one.make.kind)]}
-          fillOpacity={0.5}
-        />
+        <circle key={one.at} {...placed(one)} r={1.7} fill={colourOf(one)} fillOpacity={0.5} />
       ))}
       {path && <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1} />}
       {front.map((one) => (
         <circle
           key={one.at}
-          cx={x(one.keptOut)}
-          cy={y(letInBy(one, by))}
+          {...placed(one)}
           r={2.4}
-          fill={OBSTRUCTION_COLOURS[kinds.indexOf(one.make.kind)]}
+          fill={colourOf(one)}
           stroke="var(--ink)"
           strokeWidth={0.6}
         />
       ))}
-      {without && (
-        <rect
-          x={x(without.keptOut) - 2.6}
-          y={y(letInBy(without, by)) - 2.6}
-          width={5.2}
-          height={5.2}
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth={1}
-        >
-          <title>Without the device</title>
-        </rect>
-      )}
+      {without && <WithoutMark x={x(without.keptOut)} y={y(letInBy(without, by))} />}
       {tried
         .filter(({ at }) => at === chosen)
         .map((one) => (
-          <circle
-            key={one.at}
-            cx={x(one.keptOut)}
-            cy={y(letInBy(one, by))}
-            r={4.6}
-            fill="none"
-            stroke="var(--sun)"
-            strokeWidth={2.2}
-          />
+          <circle key={one.at} {...placed(one)} r={4.6} fill="none" stroke="var(--sun)" strokeWidth={2.2} />
         ))}
     </svg>
+  );
+}
+
+/** Where the window stands without the device. */
+function WithoutMark({ x, y }: { x: number; y: number }) {
+  return (
+    <rect x={x - 2.6} y={y - 2.6} width={5.2} height={5.2} fill="none" stroke="var(--ink)" strokeWidth={1}>
+      <title>Without the device</title>
+    </rect>
   );
 }
 

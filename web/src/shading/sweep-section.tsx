@@ -28,16 +28,14 @@ interface Range extends FreeNumber {
   values: number;
 }
 
-/** Many sizes of the device at the window, with what each keeps out and lets in. */
-export function SweepSection({
-  option,
-  schemeId,
-  device,
-}: {
+interface SweptDevice {
   option: Option;
   schemeId: string;
   device: Device;
-}) {
+}
+
+/** Many sizes of the device at the window, with what each keeps out and lets in. */
+export function SweepSection({ option, schemeId, device }: SweptDevice) {
   const project = useDocument();
   const { hourSets } = project;
   const meshes = useMeshes((state) => state.meshes);
@@ -86,20 +84,10 @@ export function SweepSection({
     <Section title="Sweep" name="sweep">
       <RangesTable ranges={ranges} change={change} />
       <KindsBeside kind={kind} beside={beside} change={setBeside} />
-      <ChoiceField
-        label="Kept out"
-        value={against}
-        choices={hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` }))}
-        commit={setAgainst}
-      />
-      <ChoiceField
-        label="Let in"
-        value={letIn}
-        choices={[
-          ...hourSets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` })),
-          { value: '', name: 'sky light alone' },
-        ]}
-        commit={(next) => {
+      <SetFields
+        sets={hourSets}
+        {...{ against, setAgainst, letIn }}
+        setLetIn={(next) => {
           setLetIn(next);
           if (next === '') setBy('sky');
         }}
@@ -112,17 +100,15 @@ export function SweepSection({
           the year and every part of the sky{speed !== null && `; about ${formatSeconds(speed * count)}`}.
         </p>
       )}
-      <div className="d-flex gap-1 mb-1">
-        {isAtWork ? (
-          <button className="btn btn-quiet" onClick={stopSweep}>
-            <Square size={13} /> Stop
-          </button>
-        ) : (
-          <button className="btn btn-quiet" disabled={problem !== null || chosen === null} onClick={begin}>
-            <Play size={13} /> Try them
-          </button>
-        )}
-      </div>
+      {isAtWork ? (
+        <button className="btn btn-quiet mb-1" onClick={stopSweep}>
+          <Square size={13} /> Stop
+        </button>
+      ) : (
+        <button className="btn btn-quiet mb-1" disabled={problem !== null || chosen === null} onClick={begin}>
+          <Play size={13} /> Try them
+        </button>
+      )}
       {shown && (
         <SweepFound
           sweep={shown}
@@ -136,6 +122,35 @@ export function SweepSection({
         />
       )}
     </Section>
+  );
+}
+
+/** In which hours sun is kept out, and in which it is let in. */
+function SetFields({
+  sets,
+  against,
+  setAgainst,
+  letIn,
+  setLetIn,
+}: {
+  sets: Project['hourSets'];
+  against: string;
+  setAgainst: (id: string) => void;
+  /** Empty for none: the sky light that is let in counts. */
+  letIn: string;
+  setLetIn: (id: string) => void;
+}) {
+  const named = sets.map(({ id, name }) => ({ value: id, name: `hours of “${name}”` }));
+  return (
+    <>
+      <ChoiceField label="Kept out" value={against} choices={named} commit={setAgainst} />
+      <ChoiceField
+        label="Let in"
+        value={letIn}
+        choices={[...named, { value: '', name: 'sky light alone' }]}
+        commit={setLetIn}
+      />
+    </>
   );
 }
 

@@ -30,7 +30,7 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
   const { hourSets } = project;
   const meshes = useMeshes((state) => state.meshes);
   const chosen = useGlass((state) => state.chosen);
-  const { isShown, found, wish, lambda } = useWorth();
+  const { isShown, found, wish } = useWorth();
   const [kind, setKind] = useState('level');
   const [plane, setPlane] = useState(PLANES.level!.plane);
   const [along, setAlong] = useState<WorthWish['along']>('opening');
@@ -54,14 +54,7 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
     // oxlint-disable-next-line react/exhaustive-deps
   }, [isAsked, option.id, chosen, along, plane, unwanted, wanted, meshes, ...lightParts(project)]);
   const map = found && 'map' in found && wish?.optionId === option.id ? found.map : null;
-  const outlines = useMemo(() => (map ? worthOutline(map, lambda, manner) : []), [map, lambda, manner]);
   if (!unwanted) return null;
-  const make = () => {
-    if (outlines.length === 0)
-      notify('Nowhere on this plane is shade worth more than nothing; let wanted sun count for less.', true);
-    else if (hangPlate(option.id, schemeId, chosen!, along, { ...plateOn(plane, PLATE_M), outlines }))
-      useWorth.setState({ isShown: false });
-  };
   return (
     <Section title="Where shade is worth having" name="worth">
       <CheckField
@@ -109,27 +102,71 @@ export function WorthSection({ option, schemeId }: { option: Option; schemeId: s
           {found && 'refused' in found && <p className="wrong">{found.refused}</p>}
           {!found && <p className="visually-quiet">Looking for it …</p>}
           {map && (
-            <>
-              <WorthPicture map={map} lambda={lambda} />
-              <WorthSaid map={map} lambda={lambda} hasWanted={wanted !== undefined} />
-              <ChoiceField
-                label="Outline"
-                value={manner}
-                choices={[
-                  { value: 'straight', name: 'with straight edges' },
-                  { value: 'smooth', name: 'along the contour' },
-                  { value: 'cells', name: 'of whole cells' },
-                ]}
-                commit={setManner}
-              />
-              <button className="btn btn-quiet mb-2" onClick={make}>
-                <Layers2 size={13} /> Make it a device
-              </button>
-            </>
+            <MapFound
+              map={map}
+              manner={manner}
+              setManner={setManner}
+              plane={plane}
+              along={along}
+              {...{ option, schemeId }}
+              hasWanted={wanted !== undefined}
+            />
           )}
         </>
       )}
     </Section>
+  );
+}
+
+type WorthMapFound = Parameters<typeof netWorth>[0];
+
+/** The map as a picture, what it says, and the device that can be made of it. */
+function MapFound({
+  map,
+  manner,
+  setManner,
+  plane,
+  along,
+  option,
+  schemeId,
+  hasWanted,
+}: {
+  map: WorthMapFound;
+  manner: OutlineManner;
+  setManner: (manner: OutlineManner) => void;
+  plane: WorthPlane;
+  along: WorthWish['along'];
+  option: Option;
+  schemeId: string;
+  hasWanted: boolean;
+}) {
+  const lambda = useWorth((state) => state.lambda);
+  const outlines = useMemo(() => worthOutline(map, lambda, manner), [map, lambda, manner]);
+  const make = () => {
+    const { chosen } = useGlass.getState();
+    if (outlines.length === 0)
+      notify('Nowhere on this plane is shade worth more than nothing; let wanted sun count for less.', true);
+    else if (hangPlate(option.id, schemeId, chosen!, along, { ...plateOn(plane, PLATE_M), outlines }))
+      useWorth.setState({ isShown: false });
+  };
+  return (
+    <>
+      <WorthPicture map={map} lambda={lambda} />
+      <WorthSaid map={map} lambda={lambda} hasWanted={hasWanted} />
+      <ChoiceField
+        label="Outline"
+        value={manner}
+        choices={[
+          { value: 'straight', name: 'with straight edges' },
+          { value: 'smooth', name: 'along the contour' },
+          { value: 'cells', name: 'of whole cells' },
+        ]}
+        commit={setManner}
+      />
+      <button className="btn btn-quiet mb-2" onClick={make}>
+        <Layers2 size={13} /> Make it a device
+      </button>
+    </>
   );
 }
 
@@ -230,15 +267,7 @@ function wallOf(key: string): { owner: string; opening: string }[] {
 const rounded = (ring: readonly (readonly [number, number])[]) =>
   ring.map(([x, y]): [number, number] => [Number(x.toFixed(4)), Number(y.toFixed(4))]);
 
-function WorthSaid({
-  map,
-  lambda,
-  hasWanted,
-}: {
-  map: Parameters<typeof netWorth>[0];
-  lambda: number;
-  hasWanted: boolean;
-}) {
+function WorthSaid({ map, lambda, hasWanted }: { map: WorthMapFound; lambda: number; hasWanted: boolean }) {
   const net = netWorth(map, lambda);
   let [cells, unwanted, wanted] = [0, 0, 0];
   net.forEach((value, i) => {

@@ -14,7 +14,7 @@ import {
   tooSlow,
 } from '@dial-shade/core';
 import { proxy } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { type RefObject, useEffect, useRef, useState } from 'react';
 import { api } from '../state/api';
 import { rememberMesh } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
@@ -121,20 +121,7 @@ export function useImport(onClose: () => void) {
     setStep({ kind: 'preview', preview: answer, file: file.name });
   };
 
-  /** What placing it by the choices moves, asked of the reader. */
-  const [placed, setPlaced] = useState<readonly string[]>([]);
-  const { unit, up, centre, origin, pinned } = choices;
-  const isShown = step.kind === 'preview';
-  useEffect(() => {
-    let isWanted = true;
-    if (isShown)
-      void reader.current?.remote
-        .placedAt(currentProject(), { unit, up, centre, origin: origin ?? null, pinned: pinned ?? null })
-        .then((notes) => isWanted && setPlaced(notes));
-    return () => {
-      isWanted = false;
-    };
-  }, [isShown, unit, up, centre, origin, pinned]);
+  const placed = usePlaced(reader, step.kind === 'preview', choices);
 
   const accept = async () => {
     if (step.kind !== 'preview') return;
@@ -152,6 +139,23 @@ export function useImport(onClose: () => void) {
   };
 
   return { step, choices, setChoices, placed, joinM, read, readAgain, accept, close };
+}
+
+/** What placing the model by the choices moves, asked of the reader. */
+function usePlaced(reader: RefObject<Reader | null>, isShown: boolean, choices: ImportChoices) {
+  const [placed, setPlaced] = useState<readonly string[]>([]);
+  const { unit, up, centre, origin, pinned } = choices;
+  useEffect(() => {
+    let isWanted = true;
+    if (isShown)
+      void reader.current?.remote
+        .placedAt(currentProject(), { unit, up, centre, origin: origin ?? null, pinned: pinned ?? null })
+        .then((notes) => isWanted && setPlaced(notes));
+    return () => {
+      isWanted = false;
+    };
+  }, [reader, isShown, unit, up, centre, origin, pinned]);
+  return placed;
 }
 
 /** What the dialog proposes for a file: its own unit and axis where it states them, what each part most likely becomes. */

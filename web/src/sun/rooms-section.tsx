@@ -251,7 +251,7 @@ function RoomDetails({ room }: { room: RoomFound }) {
 
 /** The farthest that the sun reaches in, over the day at hand, the chosen set, or the year. */
 function Deepest({ which, optionId }: { which: string; optionId: string }) {
-  const { units, site } = useDocument();
+  const { site } = useDocument();
   const date = useView((view) => view.date);
   const { set, moments } = useMomentSet();
   const [over, setOver] = useState<'day' | 'set' | 'year'>('day');
@@ -323,32 +323,38 @@ function Deepest({ which, optionId }: { which: string; optionId: string }) {
           </button>
         </div>
       )}
-      {rows && (
-        <table className="figures compact" data-testid="deepest-table">
-          <tbody>
-            {rows.slice(0, LISTED).map(({ key, room, massName, storey, atMs, depth }) => {
-              const clock = atMs === null ? null : clockAt(atMs, site.place.zone);
-              return (
-                <tr key={key} title={`${massName}, storey ${storey}`}>
-                  <td>{room}</td>
-                  <td>{depth ? formatLength(depth.depthM, units, 2) : '–'}</td>
-                  <td>
-                    {clock && (
-                      <button
-                        className="btn-bare"
-                        title="Go there"
-                        onClick={() => setView({ date: clock.date, minutes: clock.minutes, play: null })}
-                      >
-                        {shortDate(clock.date)}, {formatClock(clock.minutes)}
-                      </button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      )}
+      {rows && <DeepestTable rows={rows} />}
     </div>
+  );
+}
+
+/** Where the sun reaches deepest, room by room, and when. */
+function DeepestTable({ rows }: { rows: readonly DeepestRow[] }) {
+  const { units, site } = useDocument();
+  return (
+    <table className="figures compact" data-testid="deepest-table">
+      <tbody>
+        {rows.slice(0, LISTED).map(({ key, room, massName, storey, atMs, depth }) => {
+          const clock = atMs === null ? null : clockAt(atMs, site.place.zone);
+          return (
+            <tr key={key} title={`${massName}, storey ${storey}`}>
+              <td>{room}</td>
+              <td>{depth ? formatLength(depth.depthM, units, 2) : '–'}</td>
+              <td>
+                {clock && (
+                  <button
+                    className="btn-bare"
+                    title="Go there"
+                    onClick={() => setView({ date: clock.date, minutes: clock.minutes, play: null })}
+                  >
+                    {shortDate(clock.date)}, {formatClock(clock.minutes)}
+                  </button>
+                )}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }

@@ -105,18 +105,7 @@ export function SkyChart({
       onPointerUp={() => (isHeld.current = false)}
       onPointerCancel={() => (isHeld.current = false)}
     >
-      {isFlat ? (
-        <rect
-          x={-WIDE}
-          y={-HIGH}
-          width={2 * WIDE}
-          height={HIGH}
-          fill="var(--raised)"
-          stroke="var(--ink-soft)"
-        />
-      ) : (
-        <circle r={R} fill="var(--raised)" stroke="var(--ink-soft)" />
-      )}
+      <Vault isFlat={isFlat} />
       {patches && <Patches patches={patches} />}
       {cells.map(([colour, path]) => (
         <path
@@ -130,6 +119,33 @@ export function SkyChart({
       ))}
       {over?.(at)}
       <Grid at={at} isFlat={isFlat} />
+      <SunPaths fixed={fixed} day={day} sun={sun} at={at} />
+    </svg>
+  );
+}
+
+/** The sky itself, empty. */
+function Vault({ isFlat }: { isFlat: boolean }) {
+  const drawn = { fill: 'var(--raised)', stroke: 'var(--ink-soft)' };
+  if (!isFlat) return <circle r={R} {...drawn} />;
+  return <rect x={-WIDE} y={-HIGH} width={2 * WIDE} height={HIGH} {...drawn} />;
+}
+
+/** The paths of the sun through the year and on the day, and the sun at the moment. */
+function SunPaths({
+  fixed,
+  day,
+  sun,
+  at,
+}: {
+  fixed: ReturnType<typeof yearPaths>;
+  day: ReturnType<typeof dayArc>;
+  sun: ReturnType<typeof sunPosition>;
+  at: (altitudeDeg: number, azimuthDeg: number) => Place;
+}) {
+  const [cx, cy] = at(sun.altitudeDeg, sun.azimuthDeg);
+  return (
+    <>
       {fixed.hours.map((path, i) => (
         <path key={i} d={path} fill="none" stroke="#a8842f" strokeWidth={0.5} strokeOpacity={0.7} />
       ))}
@@ -143,16 +159,9 @@ export function SkyChart({
         strokeWidth={2.4}
       />
       {sun.altitudeDeg > 0 && (
-        <circle
-          cx={at(sun.altitudeDeg, sun.azimuthDeg)[0]}
-          cy={at(sun.altitudeDeg, sun.azimuthDeg)[1]}
-          r={4.5}
-          fill="var(--sun)"
-          stroke="var(--ink)"
-          strokeWidth={0.8}
-        />
+        <circle cx={cx} cy={cy} r={4.5} fill="var(--sun)" stroke="var(--ink)" strokeWidth={0.8} />
       )}
-    </svg>
+    </>
   );
 }
 
