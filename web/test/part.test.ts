@@ -9,6 +9,8 @@ test('a part that cannot be had is tried again until it can, and the miss is tol
   const own = part(() => (++tries < 3 ? Promise.reject(new Error('away')) : Promise.resolve('here')));
   const missed = jest.fn();
   const found = own.fetch(missed);
+  // Whoever asks meanwhile waits for the same.
+  expect(own.fetch()).toBe(found);
   expect(own.here).toBeNull();
   await jest.advanceTimersByTimeAsync(10_000);
   expect(await found).toBe('here');

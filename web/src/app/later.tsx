@@ -2,16 +2,18 @@ import { type ComponentType, useEffect, useState } from 'react';
 import { notify } from '../state/notice-store';
 import { type Part, part } from '../state/part';
 
+/** Says that something of the page is not there yet. */
+export function tellMissed(): void {
+  notify('This part of the page could not be fetched yet; it comes when the server answers.', true);
+}
+
 /** A part of the page, fetched where it is wanted; null until it has come. One that cannot be had is told. */
 export function usePart<T>(own: Part<T>, isWanted = true): T | null {
   const [here, setHere] = useState(() => own.here);
   useEffect(() => {
     if (here || !isWanted) return;
     let isShown = true;
-    const tell = () =>
-      isShown &&
-      notify('This part of the page could not be fetched yet; it comes when the server answers.', true);
-    void own.fetch(tell).then((found) => isShown && setHere(() => found));
+    void own.fetch(() => isShown && tellMissed()).then((found) => isShown && setHere(() => found));
     return () => {
       isShown = false;
     };

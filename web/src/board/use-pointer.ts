@@ -1,5 +1,6 @@
 import type { Scene } from '@dial-shade/core';
 import { useEffect, useRef, useState } from 'react';
+import { tellMissed } from '../app/later';
 import { useStage } from '../app/use-stage';
 import { part } from '../state/part';
 import { useView } from '../state/view-store';
@@ -57,15 +58,15 @@ export function usePointer(
 /** The ways of using the pointer in a pane: choosing, and the tool at hand. */
 function toolsOf(host: ToolHost): { choosing: BoardTool; tool: () => BoardTool } {
   let made: OtherTools | null = null;
-  const others = () => {
+  const others = (missed?: () => void) => {
     if (!made && shaping.here) made = shaping.here.otherTools(host);
-    else if (!made) void shaping.fetch();
+    else if (!made) void shaping.fetch(missed);
     return made;
   };
   const choosing = chooseTool(host, others);
   const tool = (): BoardTool => {
     const { kind } = useView.getState().tool;
-    return kind === 'select' ? choosing : (others()?.[kind] ?? NO_TOOL);
+    return kind === 'select' ? choosing : (others(tellMissed)?.[kind] ?? NO_TOOL);
   };
   return { choosing, tool };
 }

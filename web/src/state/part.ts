@@ -5,7 +5,7 @@ const RETRY_MS = 3000;
 export interface Part<T> {
   /** What was fetched; null where it has not come yet. */
   readonly here: T | null;
-  /** Fetches it, for as long as it takes; `missed` hears of it where it cannot be had at once. */
+  /** Fetches it, for as long as it takes; `missed` hears of it where it cannot be had yet. */
   fetch(missed?: () => void): Promise<T>;
 }
 
@@ -17,22 +17,28 @@ const known: (() => Promise<unknown>)[] = [];
  */
 export function part<T>(load: () => Promise<T>): Part<T> {
   let here: T | null = null;
+  let coming: Promise<T> | null = null;
+  const waiting = new Set<() => void>();
   const once = async () => (here ??= await load());
+  const untilHere = async () => {
+    for (;;) {
+      try {
+        return await once();
+      } catch {
+        for (const missed of waiting) missed();
+        waiting.clear();
+        await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+      }
+    }
+  };
   known.push(once);
   return {
     get here() {
       return here;
     },
-    async fetch(missed) {
-      for (;;) {
-        try {
-          return await once();
-        } catch {
-          missed?.();
-          missed = undefined;
-          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-        }
-      }
+    fetch(missed) {
+      if (missed && here === null) waiting.add(missed);
+      return (coming ??= untilHere());
     },
   };
 }
