@@ -32,6 +32,18 @@ const BLOCK = defaultMass(
   3,
 );
 
+const WINDOWS = [1, 3].map((u, i) => ({
+  id: `w${i}`,
+  name: '',
+  kind: 'window' as const,
+  host: { on: 'wall' as const, ring: 0, edge: 0, storey: 0 },
+  outline: { kind: 'rectangle' as const, u, v: 0.9, widthM: 1.2, heightM: 1.5 },
+  glazing: 'double',
+  revealM: 0.1,
+  openable: true,
+  grid: null,
+}));
+
 type Vec = [number, number, number];
 
 /** The pieces of everything but the ground. */
@@ -122,6 +134,36 @@ describe.each<[string, Mass]>([
   });
 });
 
+describe.each<[string, () => Scene, sides: number]>([
+  ['the foot of a parapet', () => sceneOf({ ...BLOCK, roof: { kind: 'flat', parapetM: 1 } }), 1],
+  ['where the floors of a hollow house meet its walls', () => sceneOf({ ...BLOCK, openings: WINDOWS }), 2],
+])('no edge opens both ways: %s', (_, makeScene, sides) => {
+  test.each([
+    [0.99, -0.1],
+    [-0.63, -0.41],
+    [0.2, 0.7],
+  ])('under the sun (%d, %d)', (x, y) => {
+    const scene = makeScene();
+    const faces = bodies(scene).reduce((sum, { opaque }) => sum + opaque, 0) * sides;
+    const folds = stretched(scene, [x, y, Math.sqrt(1 - x ** 2 - y ** 2)]).slice(faces);
+    const key = (v: Vec) => v.map((c) => Math.round(c * 1000)).join(',');
+    const ways = new Map<string, Set<string>>();
+    for (let i = 0; i < folds.length; i += 2) {
+      const [first, second] = [folds[i]!, folds[i + 1]!] as [Vec[], Vec[]];
+      const corners = [...new Set([...first, ...second].map(key))].sort();
+      if (corners.length < 4) continue;
+      const [a, b, c] = first as [Vec, Vec, Vec];
+      const [u, v] = [b, c].map((p) => p.map((value, k) => value - a[k]!)) as [Vec, Vec];
+      const normal = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+      const way = normal.map((n) => (Math.abs(n) < 1e-6 ? 0 : Math.sign(n))).join();
+      const name = corners.join('|');
+      ways.set(name, (ways.get(name) ?? new Set()).add(way));
+    }
+    expect(ways.size).toBeGreaterThan(5);
+    expect([...ways.values()].filter(({ size }) => size > 1)).toEqual([]);
+  });
+});
+
 function solidTriangles(scene: Scene): Vec[][] {
   const out: Vec[][] = [];
   scene.surfaceOf.forEach((surface, t) => {
@@ -132,18 +174,7 @@ function solidTriangles(scene: Scene): Vec[][] {
 }
 
 test('sun comes in by a window: inside, the count is nil where a ray gets out by the opening, and only there', () => {
-  const windows = [1, 3].map((u, i) => ({
-    id: `w${i}`,
-    name: '',
-    kind: 'window' as const,
-    host: { on: 'wall' as const, ring: 0, edge: 0, storey: 0 },
-    outline: { kind: 'rectangle' as const, u, v: 0.9, widthM: 1.2, heightM: 1.5 },
-    glazing: 'double',
-    revealM: 0.1,
-    openable: true,
-    grid: null,
-  }));
-  const scene = sceneOf({ ...BLOCK, openings: windows });
+  const scene = sceneOf({ ...BLOCK, openings: WINDOWS });
   const elevation = (40 * Math.PI) / 180;
   const sun: Vec = [
     0.25 * Math.cos(elevation),

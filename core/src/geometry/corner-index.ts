@@ -67,7 +67,7 @@ export class CornerIndex {
 }
 
 /** Twice as much room, with what there was. */
-export function doubled<T extends Float64Array | Uint32Array>(old: T): T {
+export function doubled<T extends Float32Array | Float64Array | Uint32Array>(old: T): T {
   const bigger = new (old.constructor as new (length: number) => T)(old.length * 2);
   bigger.set(old);
   return bigger;

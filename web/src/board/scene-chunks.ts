@@ -16,11 +16,11 @@ export interface ChunkMaterials {
   /** The same for the ground, which is drawn from above only: a slope must not hide what stands behind it from the eye. */
   groundShaded: Material;
   groundSunlit: readonly Material[];
-  fronts: Material;
-  backs: Material;
+  fronts: Material[];
+  backs: Material[];
   /** The same for bodies of shade that are counted after a step of the sun's. */
-  lateFronts: Material;
-  lateBacks: Material;
+  lateFronts: Material[];
+  lateBacks: Material[];
   ink: Pen;
   /** Panes that are seen through: their depth, their tone in shade, and what the sun adds on them. */
   glass: { depth: Material; shaded: Material; sunlit: Material };
@@ -218,7 +218,7 @@ function paneMeshes(geometry: BufferGeometry, { depth, shaded, sunlit }: ChunkMa
   });
 }
 
-function casting(volume: BufferGeometry, material: Material, order: number): Mesh {
+function casting(volume: BufferGeometry, material: Material[], order: number): Mesh {
   const mesh = new Mesh(volume, material);
   mesh.renderOrder = order;
   mesh.frustumCulled = false;

@@ -140,7 +140,8 @@ export function shadeShiftM(square: number, sunZ: number, downM: number): number
 function volumeMaterial(
   light: LightUniforms,
   side: typeof FrontSide | typeof BackSide,
-  isLate = false,
+  isLate: boolean,
+  slopes: number,
 ): ShaderMaterial {
   return new ShaderMaterial({
     // What comes after light was added is drawn in its turn among what is not opaque.
@@ -162,7 +163,7 @@ function volumeMaterial(
     depthWrite: false,
     // Also a little farther from the eye: what the sun only grazes would shade itself within the precision of depth.
     polygonOffset: true,
-    polygonOffsetFactor: 0.3,
+    polygonOffsetFactor: slopes,
     polygonOffsetUnits: 24,
     stencilWrite: true,
     stencilWriteMask: COUNT_BITS,
@@ -172,6 +173,17 @@ function volumeMaterial(
     stencilZPass: KeepStencilOp,
   });
 }
+
+/**
+ * How much farther from the eye faces and folds of bodies of shade are taken to lie, in what they fall away within a pixel. A
+ * sample may lie half a pixel off what covers it: faces, which lie close behind what is seen, go a whole one farther, or
+ * single samples of theirs come before it. Folds may be seen edge on; a whole pixel of those is far.
+ */
+const SLOPES = { faces: 1, folds: 0.3 };
+
+/** Materials of the faces and of the folds of bodies of shade. */
+const volumeMaterials = (light: LightUniforms, side: typeof FrontSide | typeof BackSide, isLate: boolean) =>
+  [SLOPES.faces, SLOPES.folds].map((slopes) => volumeMaterial(light, side, isLate, slopes));
 
 /** Ink lines, drawn a little towards the eye so that the faces they bound do not eat them. */
 export function lineMaterial(colour: string, opacity = 1, lift = 0.0012): ShaderMaterial {
@@ -248,10 +260,10 @@ export function surfaceMaterials(light: LightUniforms) {
     sunlit: STEPS.map((step) => sunlitMaterial(light, step)),
     groundShaded: shadedMaterial(light, FrontSide),
     groundSunlit: STEPS.map((step) => sunlitMaterial(light, step, FrontSide)),
-    fronts: volumeMaterial(light, FrontSide),
-    backs: volumeMaterial(light, BackSide),
-    lateFronts: volumeMaterial(light, FrontSide, true),
-    lateBacks: volumeMaterial(light, BackSide, true),
+    fronts: volumeMaterials(light, FrontSide, false),
+    backs: volumeMaterials(light, BackSide, false),
+    lateFronts: volumeMaterials(light, FrontSide, true),
+    lateBacks: volumeMaterials(light, BackSide, true),
     glass: paneMaterials(light),
   };
 }
