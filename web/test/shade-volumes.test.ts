@@ -53,7 +53,7 @@ function bodies(scene: Scene) {
 
 /** The body of shade as the vertex shader would move it, as triangles. */
 function stretched(scene: Scene, sun: Vec): Vec[][] {
-  const geometry = shadeVolumes(bodies(scene));
+  const geometry = shadeVolumes(bodies(scene)).toNonIndexed();
   const p = geometry.getAttribute('position');
   const n = geometry.getAttribute('normal');
   const corners = Array.from({ length: p.count }, (_, i): Vec => {
@@ -229,7 +229,7 @@ test('shares of the sun: behind a crown by the season, behind glass, behind both
 });
 
 test('a closed block takes four triangles a face triangle, an open mesh eight', () => {
-  const triangles = (scene: Scene) => shadeVolumes(bodies(scene)).getAttribute('position').count / 3;
+  const triangles = (scene: Scene) => shadeVolumes(bodies(scene)).index!.count / 3;
   // Two storeys: 8 wall quads and two caps are 20 triangles with 30 edges, each a fold of two.
   expect(triangles(sceneOf(BLOCK))).toBe(20 + 60);
   const project = emptyProject('E', 2026);

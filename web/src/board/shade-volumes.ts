@@ -1,13 +1,14 @@
 import { doubled, type Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
-import { cornerNumbers, flatNormal, joined } from './solid-geometry';
+import { flatNormal, joined } from './solid-geometry';
+import { nextSide, type TriangleEdges, triangleEdges } from './triangle-edges';
 
-type Vec = [number, number, number];
-
+/** A body of shade: corners with the normals of their faces, and triangles of them. */
 interface Volume {
   position: Float32Array;
   normal: Float32Array;
-  /** How many of the numbers are of faces; folds follow. */
+  index: Uint32Array;
+  /** How many entries of the index are of faces; those of folds follow. */
   faces: number;
 }
 
@@ -39,17 +40,27 @@ function partPositions({ positions, opaque, surfaceOf, surfaces }: Piece, part: 
  */
 export function shadeVolumes(pieces: readonly Piece[], part: CastingPart = 'blocking'): BufferGeometry {
   const made = pieces.map((piece) => volumeOf(piece, part));
-  const inOrder = (of: 'position' | 'normal') => [
-    ...made.map((volume) => volume[of].subarray(0, volume.faces)),
-    ...made.map((volume) => volume[of].subarray(volume.faces)),
-  ];
   const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(joined(inOrder('position')), 3));
-  geometry.setAttribute('normal', new BufferAttribute(joined(inOrder('normal')), 3));
-  const faces = made.reduce((sum, volume) => sum + volume.faces, 0) / 3;
+  for (const name of ['position', 'normal'] as const)
+    geometry.setAttribute(name, new BufferAttribute(joined(made.map((volume) => volume[name])), 3));
+  const { index, faces } = joinedIndex(made);
+  geometry.setIndex(new BufferAttribute(index, 1));
   geometry.addGroup(0, faces, 0);
-  geometry.addGroup(faces, geometry.getAttribute('position').count - faces, 1);
+  geometry.addGroup(faces, index.length - faces, 1);
   return geometry;
+}
+
+/** The triangles of all, those of faces first. */
+function joinedIndex(made: readonly Volume[]): { index: Uint32Array; faces: number } {
+  const faces = made.reduce((sum, volume) => sum + volume.faces, 0);
+  const index = new Uint32Array(made.reduce((sum, volume) => sum + volume.index.length, 0));
+  let [ofFaces, ofFolds, before] = [0, faces, 0];
+  for (const volume of made) {
+    for (let i = 0; i < volume.faces; i++) index[ofFaces++] = before + volume.index[i]!;
+    for (let i = volume.faces; i < volume.index.length; i++) index[ofFolds++] = before + volume.index[i]!;
+    before += volume.position.length / 3;
+  }
+  return { index, faces };
 }
 
 function volumeOf(piece: Piece, part: CastingPart): Volume {
@@ -58,227 +69,147 @@ function volumeOf(piece: Piece, part: CastingPart): Volume {
   return (known[part] ??= makeVolume(partPositions(piece, part)));
 }
 
-function makeVolume(positions: Float64Array): Volume {
-  const out = new Sink(positions.length * 4);
-  if (positions.length && !closedBody(positions, out)) openBody(positions, out);
-  return out.taken();
-}
-
-/** Takes corners in, one after another. */
-class Sink {
-  private position: Float32Array;
-  private normal: Float32Array;
-  private used = 0;
-  private faces = 0;
-
-  /** @param room numbers that are made room for at first; more are taken in too */
-  constructor(room: number) {
-    this.position = new Float32Array(room);
-    this.normal = new Float32Array(room);
+function makeVolume(p: Float64Array): Volume {
+  const edges = triangleEdges(p);
+  const corners = p.length / 3;
+  const sides = isClosed(edges, corners / 3) ? 1 : 2;
+  const { position, normal } = cornersOf(p, edges.corner, sides);
+  const out = new Triangles(corners * 4 * sides);
+  for (let c = 0; c < corners; c += 3) {
+    out.add(c, c + 1, c + 2);
+    if (sides === 2) out.add(corners + c + 2, corners + c + 1, corners + c);
   }
-
-  add(p: Float64Array, at: number, [nx, ny, nz]: Vec): void {
-    if (this.used === this.position.length) {
-      this.position = doubled(this.position);
-      this.normal = doubled(this.normal);
-    }
-    const { position, normal, used } = this;
-    position[used] = p[at]!;
-    position[used + 1] = p[at + 1]!;
-    position[used + 2] = p[at + 2]!;
-    normal[used] = nx;
-    normal[used + 1] = ny;
-    normal[used + 2] = nz;
-    this.used += 3;
-  }
-
-  /** What comes from now on are folds. */
-  endFaces(): void {
-    this.faces = this.used;
-  }
-
-  taken(): Volume {
-    const { used, faces } = this;
-    return { position: this.position.slice(0, used), normal: this.normal.slice(0, used), faces };
-  }
-}
-
-/** Puts a corner of the body: where corners lie together, all at the very same place, so that no sample slips between them. */
-type Put = (at: number, normal: Vec) => void;
-
-function putInto(out: Sink, p: Float64Array, of: Uint32Array): Put {
-  const first = new Int32Array(of.length).fill(-1);
-  return (at, normal) => {
-    const number = of[at / 3]!;
-    if (first[number]! < 0) first[number] = at;
-    out.add(p, first[number]!, normal);
-  };
-}
-
-/** The folded quad between face A along its edge a→b and face B along b→a. */
-function fold(put: Put, a: number, b: number, normalA: Vec, normalB: Vec): void {
-  put(b, normalA);
-  put(a, normalA);
-  put(a, normalB);
-  put(b, normalA);
-  put(a, normalB);
-  put(b, normalB);
-}
-
-/** One side of an edge: where it begins and ends, and the normal of its face. */
-interface Half {
-  a: number;
-  b: number;
-  normal: Vec;
-}
-
-const turned = ([x, y, z]: Vec): Vec => [-x, -y, -z];
-
-/** The same edge the other way, of a face with this normal. */
-const reversed = ({ a, b }: Half, normal: Vec): Half => ({ a: b, b: a, normal });
-
-/** Two faces that meet along an edge: one runs along it as `half`, the other, whose normal `other` is, the other way. */
-interface Fold {
-  half: Half;
-  other: Vec;
-}
-
-/** Which of some edges, by their keys, come more than once. */
-function repeated(keys: Float64Array): Set<number> {
-  keys.sort();
-  const found = new Set<number>();
-  for (let i = 1; i < keys.length; i++) if (keys[i] === keys[i - 1]) found.add(keys[i]!);
-  return found;
+  const faces = out.length;
+  const likeness = (one: number, other: number) =>
+    [0, 1, 2].reduce((sum, k) => sum + normal[one * 3 + k]! * normal[other * 3 + k]!, 0);
+  for (let e = 0; e < edges.count; e++) foldEdge(out, edges, e, sides === 2 ? corners : 0, likeness);
+  return { position, normal, index: out.taken(), faces };
 }
 
 /**
- * The faces that meet along one edge in twos, those whose normals are nearest: faces that lie in one plane never open. Else,
- * where more than two meet, as at the foot of a parapet, two quads would open in the same place, one each way, and samples
- * would slip where rounding puts one of them before a surface and the other behind it.
+ * Corners with the normals of their triangles; of a sheet, after them, the same of the backs. Corners of one number lie all at
+ * the very same place, so that no sample slips between them.
  */
-function nearestPairs(halves: readonly Half[], way: (half: Half) => boolean): Fold[] {
-  const left = halves.filter((half) => !way(half));
-  const likeness = ([ax, ay, az]: Vec, [bx, by, bz]: Vec) => ax * bx + ay * by + az * bz;
-  const pairs = halves
-    .filter(way)
-    .flatMap((half) => left.map((back) => ({ half, back, like: likeness(half.normal, back.normal) })))
-    .sort((x, y) => y.like - x.like);
-  const used = new Set<Half>();
-  return pairs.flatMap(({ half, back }) => {
-    if (used.has(half) || used.has(back)) return [];
-    used.add(half).add(back);
-    return [{ half, other: back.normal }];
-  });
-}
-
-/** What is met edge by edge: its corners, their numbers, and the key of an edge, the same both ways. */
-function edgesOf(p: Float64Array) {
-  const { of, edge } = cornerNumbers(p);
-  const number = (at: number) => of[at / 3]!;
-  const way = ({ a, b }: Half) => number(a) < number(b);
-  const key = (half: Half) =>
-    way(half) ? edge(number(half.a), number(half.b)) : edge(number(half.b), number(half.a));
-  return { of, edge, way, key };
+function cornersOf(p: Float64Array, corner: Uint32Array, sides: number): Pick<Volume, 'position' | 'normal'> {
+  const place = new Int32Array(corner.length).fill(-1);
+  const position = new Float32Array(p.length * sides);
+  const normal = new Float32Array(p.length * sides);
+  for (let at = 0; at < corner.length; at++) {
+    const number = corner[at]!;
+    if (place[number]! < 0) place[number] = at;
+    const from = place[number]! * 3;
+    for (let k = 0; k < 3; k++) position[at * 3 + k] = p[from + k]!;
+  }
+  for (let t = 0; t < p.length / 9; t++) {
+    const facing = flatNormal(p, t);
+    for (let c = t * 9; c < t * 9 + 9; c += 3) normal.set(facing, c);
+  }
+  if (sides === 2) {
+    position.copyWithin(p.length, 0, p.length);
+    for (let i = 0; i < p.length; i++) normal[p.length + i] = -normal[i]!;
+  }
+  return { position, normal };
 }
 
 /**
- * Adds a solid in which every edge is run through as often one way as the other, as it is in a closed body and in closed
- * bodies that touch along edges; false, adding nothing, when it is none.
+ * Whether every edge is run through as often one way as the other, as it is in a closed body and in closed bodies that touch
+ * along edges.
  */
-function closedBody(p: Float64Array, out: Sink): boolean {
-  const count = p.length / 9;
-  const { of, edge, way, key } = edgesOf(p);
-  const halves = new Map<number, Half[]>();
-  const folds: Fold[] = [];
-  for (let t = 0; t < count; t++) {
-    const normal = flatNormal(p, t);
-    for (let k = 0; k < 3; k++) {
-      const a = t * 9 + k * 3;
-      const b = t * 9 + ((k + 1) % 3) * 3;
-      const from = of[a / 3]!;
-      const to = of[b / 3]!;
-      if (from === to) return false;
-      const others = halves.get(edge(to, from));
-      if (others) {
-        folds.push({ half: others.pop()!, other: normal });
-        if (others.length === 0) halves.delete(edge(to, from));
-      } else {
-        const same = halves.get(edge(from, to));
-        if (same) same.push({ a, b, normal });
-        else halves.set(edge(from, to), [{ a, b, normal }]);
-      }
+function isClosed({ corner, count, first, sides }: TriangleEdges, triangles: number): boolean {
+  if (sides.length < triangles * 3) return false;
+  for (let e = 0; e < count; e++) {
+    let balance = 0;
+    for (let i = first[e]!; i < first[e + 1]!; i++) {
+      const side = sides[i]!;
+      balance += corner[side]! < corner[nextSide(side)]! ? 1 : -1;
     }
+    if (balance !== 0) return false;
   }
-  if (halves.size) return false;
-  const put = putInto(out, p, of);
-  for (let t = 0; t < count; t++) {
-    const normal = flatNormal(p, t);
-    for (let k = 0; k < 3; k++) put(t * 9 + k * 3, normal);
-  }
-  out.endFaces();
-  const busy = repeated(Float64Array.from(folds, ({ half }) => key(half)));
-  const met = new Map<number, Half[]>();
-  for (const { half, other } of folds) {
-    const at = key(half);
-    if (busy.has(at)) met.set(at, [...(met.get(at) ?? []), half, reversed(half, other)]);
-    else fold(put, half.a, half.b, half.normal, other);
-  }
-  foldAll(put, met, way);
   return true;
 }
 
-/** Folds the faces together that meet along edges of more than two. */
-function foldAll(put: Put, met: ReadonlyMap<number, readonly Half[]>, way: (half: Half) => boolean): void {
-  for (const halves of met.values())
-    for (const { half, other } of nearestPairs(halves, way)) fold(put, half.a, half.b, half.normal, other);
+/** A list of triangles that grows. */
+class Triangles {
+  length = 0;
+  private index: Uint32Array;
+
+  constructor(room: number) {
+    this.index = new Uint32Array(room);
+  }
+
+  add(a: number, b: number, c: number): void {
+    if (this.length + 3 > this.index.length) this.index = doubled(this.index);
+    const { index, length } = this;
+    index[length] = a;
+    index[length + 1] = b;
+    index[length + 2] = c;
+    this.length += 3;
+  }
+
+  /** The folded quad between a face that runs along an edge and one that runs the other way. */
+  fold(one: Run, other: Run): void {
+    this.add(one.to, one.from, other.to);
+    this.add(one.to, other.to, other.from);
+  }
+
+  taken(): Uint32Array {
+    return this.index.slice(0, this.length);
+  }
+}
+
+/** One way along an edge, as a face or the back of one runs: from which of its corners to which. */
+interface Run {
+  from: number;
+  to: number;
 }
 
 /**
- * Adds a sheet with two sides: a front and a back for every triangle, folds between neighbours on either side, which
- * open nowhere in the plane, and between front and back along every edge that has no neighbour.
+ * The folds along an edge. Of a sheet with two sides, whose backs have their corners `backs` later, fronts are folded with
+ * fronts and backs with backs, which open nowhere in the plane, and front with back where it has no neighbour.
  */
-function openBody(p: Float64Array, out: Sink): void {
-  const count = p.length / 9;
-  const { of, edge, way, key } = edgesOf(p);
-  const put = putInto(out, p, of);
-  const halves = new Map<number, Half>();
-  const folds: Fold[] = [];
-  const alone: Half[] = [];
-  for (let t = 0; t < count; t++) {
-    const normal = flatNormal(p, t);
-    const corners = [t * 9, t * 9 + 3, t * 9 + 6];
-    for (const at of corners) put(at, normal);
-    for (const at of [...corners].reverse()) put(at, turned(normal));
-    corners.forEach((a, k) => {
-      const b = corners[(k + 1) % 3]!;
-      const [from, to] = [of[a / 3]!, of[b / 3]!];
-      if (from === to) return;
-      const half = halves.get(edge(to, from));
-      if (half) {
-        halves.delete(edge(to, from));
-        folds.push({ half, other: normal });
-      } else if (halves.has(edge(from, to))) alone.push({ a, b, normal });
-      else halves.set(edge(from, to), { a, b, normal });
-    });
+function foldEdge(
+  out: Triangles,
+  { corner, first, sides }: TriangleEdges,
+  edge: number,
+  backs: number,
+  likeness: (one: number, other: number) => number,
+): void {
+  const along = sides.subarray(first[edge]!, first[edge + 1]!);
+  const front = (side: number): Run => ({ from: side, to: nextSide(side) });
+  const back = (side: number): Run => ({ from: nextSide(side) + backs, to: side + backs });
+  const [one, other] = along as unknown as [number, number];
+  if (along.length === 1) out.fold(front(one), back(one));
+  else if (along.length === 2 && corner[one] !== corner[other]) {
+    out.fold(front(one), front(other));
+    if (backs) out.fold(back(one), back(other));
+  } else {
+    const all = [...along];
+    const runs = [...all.map(front), ...(backs ? all.map(back) : [])];
+    foldNearest(out, runs, corner, likeness);
   }
-  out.endFaces();
-  for (const half of halves.values()) alone.push(half);
-  const busy = repeated(Float64Array.from([...folds.map(({ half }) => half), ...alone], key));
-  const met = new Map<number, Half[]>();
-  const meets = (half: Half, sides: () => Half[]): boolean => {
-    const at = key(half);
-    if (!busy.has(at)) return false;
-    const fronts = sides();
-    const backs = fronts.map((front) => reversed(front, turned(front.normal)));
-    met.set(at, [...(met.get(at) ?? []), ...fronts, ...backs]);
-    return true;
-  };
-  for (const { half, other } of folds) {
-    if (meets(half, () => [half, reversed(half, other)])) continue;
-    fold(put, half.a, half.b, half.normal, other);
-    fold(put, half.b, half.a, turned(half.normal), turned(other));
+}
+
+/**
+ * Folds the faces that meet along one edge in twos, those whose normals are nearest: faces that lie in one plane never open.
+ * Else, where more than two meet, as at the foot of a parapet, two quads would open in the same place, one each way, and
+ * samples would slip where rounding puts one of them before a surface and the other behind it.
+ */
+function foldNearest(
+  out: Triangles,
+  runs: readonly Run[],
+  corner: Uint32Array,
+  likeness: (one: number, other: number) => number,
+): void {
+  const isUp = ({ from, to }: Run) => corner[from % corner.length]! < corner[to % corner.length]!;
+  const down = runs.filter((run) => !isUp(run));
+  const pairs = runs
+    .filter(isUp)
+    .flatMap((one) => down.map((other) => ({ one, other, like: likeness(one.from, other.from) })))
+    .sort((x, y) => y.like - x.like);
+  const used = new Set<Run>();
+  for (const { one, other } of pairs) {
+    if (used.has(one) || used.has(other)) continue;
+    used.add(one).add(other);
+    out.fold(one, other);
   }
-  for (const half of alone)
-    if (!meets(half, () => [half])) fold(put, half.a, half.b, half.normal, turned(half.normal));
-  foldAll(put, met, way);
 }

@@ -1,5 +1,6 @@
-import { CornerIndex, type Piece } from '@dial-shade/core';
+import type { Piece } from '@dial-shade/core';
 import { BufferAttribute, BufferGeometry } from 'three';
+import { nextSide, triangleEdges } from './triangle-edges';
 
 export type Rgb = readonly [number, number, number];
 
@@ -102,41 +103,36 @@ function pieceEdges(piece: Piece): Float32Array {
 }
 
 function makeEdges({ positions: p, surfaceOf, surfaces }: Piece): Float32Array {
-  const { of, edge } = cornerNumbers(p);
-  const seen = new Map<
-    number,
-    { normal: readonly [number, number, number]; at: [number, number]; drawn: boolean }
-  >();
   const lines: number[] = [];
-  const put = ([a, b]: [number, number]) =>
-    lines.push(p[a]!, p[a + 1]!, p[a + 2]!, p[b]!, p[b + 1]!, p[b + 2]!);
+  // What is drawn by its edges; of crowns no ink is drawn.
+  const isInked = new Uint8Array(surfaceOf.length);
   for (let t = 0; t < surfaceOf.length; t++) {
     const { kind } = surfaces[surfaceOf[t]!]!;
-    if (kind === 'crown') continue;
     if (kind === 'device' && isThinPlate(p, t)) {
       // Else the slats of louvres would run together into black.
       lines.push(...plateOutline(p, t));
       t += BOX_TRIANGLES - 1;
-      continue;
-    }
-    const normal = flatNormal(p, t);
-    for (let k = 0; k < 3; k++) {
-      const a = t * 9 + k * 3;
-      const b = t * 9 + ((k + 1) % 3) * 3;
-      const [ka, kb] = [of[a / 3]!, of[b / 3]!];
-      const key = ka < kb ? edge(ka, kb) : edge(kb, ka);
-      const other = seen.get(key);
-      if (!other) {
-        seen.set(key, { normal, at: [a, b], drawn: false });
-        continue;
-      }
-      const cosine = normal[0] * other.normal[0] + normal[1] * other.normal[1] + normal[2] * other.normal[2];
-      if (cosine < 0.985 && !other.drawn) put(other.at);
-      other.drawn = true;
-    }
+    } else if (kind !== 'crown') isInked[t] = 1;
   }
-  for (const { drawn, at } of seen.values()) if (!drawn) put(at);
+  const { count, first, sides } = triangleEdges(p);
+  for (let e = 0; e < count; e++) {
+    let [one, other] = [-1, -1];
+    for (let i = first[e]!; i < first[e + 1]! && other < 0; i++) {
+      const side = sides[i]!;
+      if (!isInked[Math.floor(side / 3)]) continue;
+      if (one < 0) one = side;
+      else other = side;
+    }
+    if (one < 0 || (other >= 0 && isFlat(p, Math.floor(one / 3), Math.floor(other / 3)))) continue;
+    for (const at of [one * 3, nextSide(one) * 3]) lines.push(p[at]!, p[at + 1]!, p[at + 2]!);
+  }
   return Float32Array.from(lines);
+}
+
+/** Whether two triangles lie so nearly in one plane that no line is drawn between them. */
+function isFlat(p: Float64Array, one: number, other: number): boolean {
+  const [a, b] = [flatNormal(p, one), flatNormal(p, other)];
+  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2] >= 0.985;
 }
 
 /** Triangles of one solid of a device, two for each of its six faces. */
@@ -169,22 +165,4 @@ function plateOutline(p: Float64Array, t: number): number[] {
   // Its two triangles are a, b, c and a, c, d.
   const ring = [cornerOf(p, face, 0), cornerOf(p, face, 1), cornerOf(p, face, 2), cornerOf(p, face + 1, 2)];
   return ring.flatMap((corner, i) => [...corner, ...ring[(i + 1) % 4]!]);
-}
-
-/** Corners by number, those that lie within a tenth of a millimetre alike, and edges by those of their ends. */
-export interface CornerNumbers {
-  /** Of each corner of each triangle. */
-  of: Uint32Array;
-  /** The number of an edge from one corner to another; the other way it is another. Takes numbers of corners. */
-  edge: (from: number, to: number) => number;
-}
-
-export function cornerNumbers(p: Float64Array): CornerNumbers {
-  const index = new CornerIndex(p.length / 9);
-  const place = (i: number) => Math.round(p[i]! * 1e4);
-  const of = Uint32Array.from({ length: p.length / 3 }, (_, c) =>
-    index.add(place(c * 3), place(c * 3 + 1), place(c * 3 + 2)),
-  );
-  const { count } = index;
-  return { of, edge: (from, to) => from * count + to };
 }
