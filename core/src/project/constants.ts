@@ -1,7 +1,5 @@
 // What a document may name, and how much of it: apart from the schemas, so that those who only read a document need none.
 
-import type { Comparison } from './schema/comparison-schema';
-
 /** Id of the option that is the site as it stands. */
 export const TODAY = 'today';
 
@@ -49,6 +47,3 @@ export const WEATHER_KEYS = [
   'windSpeed',
   'cloud',
 ] as const;
-
-/** Nothing chosen to compare by yet. */
-export const NO_COMPARISON: Comparison = { measures: [], options: null, against: null, rooms: 'new' };

@@ -1,7 +1,8 @@
 import type { Ring } from '../geometry';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
-import { NO_COMPARISON, TODAY } from './constants';
+import { NO_COMPARISON } from './comparison';
+import { TODAY } from './constants';
 import type { Project } from './schema';
 import type { Mass, Option } from './schema/form-schema';
 import { CURRENT_VERSION } from './versions';

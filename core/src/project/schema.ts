@@ -1,4 +1,5 @@
-import { MAX_NEIGHBOURS, NO_COMPARISON } from './constants';
+import { NO_COMPARISON } from './comparison';
+import { MAX_NEIGHBOURS } from './constants';
 import { comparisonSchema } from './schema/comparison-schema';
 import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';

@@ -1,4 +1,4 @@
-import { NO_COMPARISON } from './constants';
+import { NO_COMPARISON } from './comparison';
 import { InputError } from '../errors';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
