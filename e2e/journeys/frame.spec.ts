@@ -115,6 +115,29 @@ test('the first view needs less than 300 kB of script, packed, beside three', as
     expect({ part, isThere: isThere(part) }).toEqual({ part, isThere: true });
 });
 
+test('a stage that cannot be fetched leaves the project open, and comes when the server answers', async ({
+  page,
+}) => {
+  await page.goto('about:blank');
+  await page.route('**/climate-sheet-*.js', (route) => route.abort());
+  await open(page, '/p/kelp-lane/sun');
+  await page.getByRole('link', { name: 'Climate' }).click();
+  await expect(page.locator('.notice')).toContainText('it comes when the server answers');
+  await expect(page.locator('.pane-title')).toContainText('Bar');
+  await page.getByRole('link', { name: 'Sun' }).click();
+  await expect(page.getByRole('heading', { name: 'Sun', exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Climate' }).click();
+  await page.unroute('**/climate-sheet-*.js');
+  await expect(page.getByRole('heading', { name: 'Climate', exact: true })).toBeVisible();
+
+  await page.route('**/projects-page-*.js', (route) => route.abort());
+  await page.getByRole('link', { name: 'Dial Shade' }).click();
+  await expect(page.getByText('the server does not answer at the moment')).toBeVisible();
+  await page.unroute('**/projects-page-*.js');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByLabel('Name of the new project')).toBeVisible();
+});
+
 test('a small study is there at once and, live, follows a building that is dragged; a hidden result is looked at', async ({
   page,
   stack,

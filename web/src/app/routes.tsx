@@ -1,8 +1,22 @@
 import { createBrowserRouter, redirect } from 'react-router';
+import { later } from './later';
 import { LostPage } from './lost-page';
 
-/** A part of the page that is fetched when its address is asked for first. */
-const page = (load: () => Promise<() => React.ReactNode>) => async () => ({ Component: await load() });
+type Load = () => Promise<() => React.ReactNode>;
+
+/** A page that is fetched when its address is asked for first. */
+const page = (load: Load) => async () => {
+  const Component = await load().catch(() => {
+    throw new Error('This page could not be fetched: the server does not answer at the moment.');
+  });
+  return { Component };
+};
+
+/**
+ * The sheet of a stage, fetched like a page. Where it cannot be had, the project stays open and it is told; the sheet comes
+ * when the server answers.
+ */
+const sheet = (load: Load) => async () => ({ Component: await load().catch(() => later(load)) });
 
 /**
  * Every stage of every project has an address: /p/PROJECT/STAGE?option=a&at=2026-03-21T12:00. The board comes with a
@@ -19,6 +33,7 @@ export const router = createBrowserRouter([
   {
     path: '/projects',
     lazy: page(async () => (await import('./projects-page')).ProjectsPage),
+    errorElement: <LostPage />,
     hydrateFallbackElement: <Fetching />,
   },
   {
@@ -28,21 +43,21 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Fetching />,
     children: [
       { index: true, loader: () => redirect('sun') },
-      { path: 'site', lazy: page(async () => (await import('../site/site-sheet')).SiteSheet) },
-      { path: 'climate', lazy: page(async () => (await import('../climate/climate-sheet')).ClimateSheet) },
-      { path: 'form', lazy: page(async () => (await import('../form/form-sheet')).FormSheet) },
+      { path: 'site', lazy: sheet(async () => (await import('../site/site-sheet')).SiteSheet) },
+      { path: 'climate', lazy: sheet(async () => (await import('../climate/climate-sheet')).ClimateSheet) },
+      { path: 'form', lazy: sheet(async () => (await import('../form/form-sheet')).FormSheet) },
       {
         path: 'envelope',
-        lazy: page(async () => (await import('../envelope/envelope-sheet')).EnvelopeSheet),
+        lazy: sheet(async () => (await import('../envelope/envelope-sheet')).EnvelopeSheet),
       },
       {
         path: 'openings',
-        lazy: page(async () => (await import('../openings/openings-sheet')).OpeningsSheet),
+        lazy: sheet(async () => (await import('../openings/openings-sheet')).OpeningsSheet),
       },
-      { path: 'sun', lazy: page(async () => (await import('../sun/sun-sheet')).SunSheet) },
-      { path: 'studies', lazy: page(async () => (await import('../studies/studies-sheet')).StudiesSheet) },
-      { path: 'shading', lazy: page(async () => (await import('../shading/shading-sheet')).ShadingSheet) },
-      { path: 'compare', lazy: page(async () => (await import('../compare/compare-sheet')).CompareSheet) },
+      { path: 'sun', lazy: sheet(async () => (await import('../sun/sun-sheet')).SunSheet) },
+      { path: 'studies', lazy: sheet(async () => (await import('../studies/studies-sheet')).StudiesSheet) },
+      { path: 'shading', lazy: sheet(async () => (await import('../shading/shading-sheet')).ShadingSheet) },
+      { path: 'compare', lazy: sheet(async () => (await import('../compare/compare-sheet')).CompareSheet) },
     ],
   },
   { path: '*', element: <LostPage /> },
