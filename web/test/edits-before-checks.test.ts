@@ -41,12 +41,14 @@ test('a drag that the checks come into is looked at when it ends', async () => {
   const drag = () =>
     page.edit('move Bar', moveOwner({ optionId: 'a', id: 'bar' }, 500_000, 0), { gestureKey: 'move-bar' });
   page.edit('rename', editProject({ name: 'Mine' }));
+  page.edit('move the place', editPlace({ latitudeDeg: 95 }));
   drag();
   await page.fetchChecks();
   expect(page.isDragging()).toBe(true);
   page.endGesture();
   expect(page.currentProject()).toEqual({ ...kelpLane(), name: 'Mine' });
-  expect(page.told()[0]).toContain('is outside −100000 to 100000 m');
+  expect(page.told()).toEqual(['Latitude 95 degrees is outside −90 to 90 degrees.']);
+  expect(page.edit('rename', editProject({ name: 'Again' }))).toBeNull();
 });
 
 test('what another project was changed to is not looked into', async () => {

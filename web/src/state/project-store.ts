@@ -131,6 +131,7 @@ export function endGesture(): void {
     undo();
     notify(found[0]!, true);
   }
+  if (checks.here) checkEdited(checks.here);
 }
 
 function refuse(sentence: string, quiet: boolean): string {
