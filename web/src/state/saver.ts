@@ -146,6 +146,8 @@ export async function checkRevision(id: string): Promise<void> {
     // Saving says when the server is away.
     return;
   }
+  const { saved } = useProject.getState();
+  if (saved && stored.revision <= saved.revision) return;
   const merging = await checks.fetch();
   while (saving) await new Promise<void>((resolve) => waiting.push(resolve));
   const state = useProject.getState();
