@@ -106,8 +106,10 @@ export const test = base.extend<{ faults: string[] }, Kept>({
   ],
   baseURL: async ({ stack }, use) => use(stack.url),
   context: async ({ keptPage }, use) => use(keptPage.context()),
-  page: async ({ keptPage }, use) => {
+  page: async ({ keptPage }, use, info) => {
     await use(keptPage);
+    // What the page said when a journey failed, before it goes on.
+    if (info.errors.length > 0) console.log(await keptPage.locator('body').innerText());
     await leave(keptPage);
   },
   faults: [
