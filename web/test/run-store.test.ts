@@ -131,6 +131,27 @@ describe('a small study computed in the page', () => {
     expect(useRuns.getState().results.kept).toBe('the same bytes');
   });
 
+  test('stays until the last that the server tells of has come, and where that cannot be had', async () => {
+    await startRun('courtyards-march', 'b');
+    const run = useRuns.getState().runs[0]!;
+    noteRun({ ...run, status: 'running', sensorsDone: 40, hasResult: true });
+    noteRun({ ...run, status: 'done', sensorsDone: 100, hasResult: true });
+    await Promise.resolve();
+    expect(here()).toBeDefined();
+    await answer('coarse');
+    expect(here()).toBeDefined();
+    await answer('the same bytes');
+    expect(here()).toBeUndefined();
+
+    jest.useFakeTimers();
+    await startRun('courtyards-march', 'b');
+    jest.spyOn(api, 'result').mockRejectedValue(new ApiError(0, 'offline', 'Away.'));
+    useRuns.setState({ results: {} });
+    noteRun({ ...run, status: 'done', sensorsDone: 100, hasResult: true });
+    await jest.runAllTimersAsync();
+    expect(here()!.keptAs).toBe('kept');
+  });
+
   test('coarse has values at the first sensors only', async () => {
     expect(await runHere('courtyards-march', 'b', { coarse: true })).toBe(true);
     const hours = here()!.result.values.hours!;

@@ -32,8 +32,8 @@ export const useRuns = create<Runs>(() => ({
   raysPerSecond: null,
 }));
 
-/** Results that are being fetched; true where something newer has been told of meanwhile. */
-const loading = new Map<string, boolean>();
+/** Results that are being fetched: whether something newer has been told of meanwhile, and when the last of it has come. */
+const loading = new Map<string, { again: boolean; end: Promise<void> }>();
 
 /** Loads the runs of a project and follows them, and its revisions, until the returned function is called. */
 export function followProject(projectId: string): () => void {
@@ -93,16 +93,27 @@ export async function loadSignature(runId: string): Promise<void> {
   }));
 }
 
-/** Fetches the result of a run once; `again` fetches what is newer, after what is being fetched already. */
-export async function loadResult(runId: string, again = false): Promise<void> {
-  if (loading.has(runId)) {
-    if (again) loading.set(runId, true);
-    return;
+/**
+ * Fetches the result of a run once; `again` fetches what is newer, after what is being fetched already. Ends when the
+ * newest has come, or could not be had.
+ */
+export function loadResult(runId: string, again = false): Promise<void> {
+  const going = loading.get(runId);
+  if (going) {
+    going.again ||= again;
+    return going.end;
   }
-  if (!again && useRuns.getState().results[runId]) return;
+  if (!again && useRuns.getState().results[runId]) return Promise.resolve();
+  const load = { again: false, end: Promise.resolve() };
+  loading.set(runId, load);
+  load.end = fetchNewest(runId, load).finally(() => loading.delete(runId));
+  return load.end;
+}
+
+async function fetchNewest(runId: string, load: { again: boolean }): Promise<void> {
   let tries = 0;
   do {
-    loading.set(runId, false);
+    load.again = false;
     try {
       const result = await api.result(runId);
       useRuns.setState(({ results }) => ({ results: { ...results, [runId]: result } }));
@@ -111,11 +122,10 @@ export async function loadResult(runId: string, again = false): Promise<void> {
       const run = useRuns.getState().runs.find(({ id }) => id === runId);
       if (run && isOver(run) && ++tries <= MAX_TRIES) {
         await pause(tries * 300);
-        loading.set(runId, true);
+        load.again = true;
       }
     }
-  } while (loading.get(runId));
-  loading.delete(runId);
+  } while (load.again);
 }
 
 /** How often a result is asked for again that is there and could not be had. */
@@ -134,8 +144,9 @@ export function setAtOnce(key: string, change: (was: AtOnceRun | undefined) => A
   });
 }
 
-/** The server has what this page had computed: the same bytes. */
+/** The page has from the server what it had computed itself, the same bytes. Where that could not be had it stays. */
 function dropAtOnce(runId: string): void {
+  if (!useRuns.getState().results[runId]) return;
   for (const [key, { keptAs }] of Object.entries(useRuns.getState().atOnce))
     if (keptAs === runId) setAtOnce(key, () => undefined);
 }
