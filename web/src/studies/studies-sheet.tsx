@@ -134,6 +134,7 @@ function StudyFields({ study }: { study: Study }) {
       <p className="visually-quiet mb-1" title={kind.measures[0].definition}>
         {kind.purpose}
       </p>
+      <RunLine study={study} standing={standing} openTable={() => setTableOpen(true)} />
       <Estimate study={study} />
       {kind.needsWeather && !site.weather && (
         <p className="visually-quiet">
@@ -145,7 +146,6 @@ function StudyFields({ study }: { study: Study }) {
       )}
       {result?.summary.kind === study.kind && <ShownField study={study} values={result.values} />}
       {changes.length > 0 && !active && <OutOfDate changes={changes} />}
-      <RunLine study={study} standing={standing} openTable={() => setTableOpen(true)} />
       {result && isTableOpen && (
         <ResultTable result={result} atLeast={study.criterion.atLeast} onHide={() => setTableOpen(false)} />
       )}
