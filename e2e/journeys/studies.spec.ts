@@ -258,7 +258,25 @@ test('a run that is stopped keeps what it has, and says that it is only a part',
     project.studies[1]!.stepMinutes = 5;
   });
   await open(page, `/p/${id}/studies?option=b&study=garden-season`);
-  await page.getByRole('button', { name: /^Run/ }).click();
+  const threshold = page.getByLabel('At least');
+  const asked = await threshold.inputValue();
+  await threshold.fill('3.5');
+  await threshold.press('Enter');
+  await saved(page);
+
+  // A run that begins while a button is held down moves it not: letting go is a click.
+  const undo = (await page.getByRole('button', { name: 'Undo: change the threshold' }).boundingBox())!;
+  await page.mouse.move(undo.x + 4, undo.y + 8);
+  await page.mouse.down();
+  await fetch(`${stack.url}/api/projects/${id}/runs`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ study: 'garden-season', option: 'b' }),
+  });
+  await expect(page.getByText('1 run at work')).toBeVisible();
+  await page.mouse.up();
+  await expect(threshold).toHaveValue(asked);
+
   await expect(page.getByText(/[1-9][\d,]* of [\d,]+ points/)).toBeVisible();
   await expect(page.getByTestId('legend')).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();

@@ -74,7 +74,10 @@ export function Header() {
           </button>
         ))}
       </nav>
-      <span className="spread" />
+      {/* What comes and goes by itself stands before the gap, so that no button moves under the pointer. */}
+      <span className="spread status">
+        {working > 0 && (working === 1 ? '1 run at work' : `${working} runs at work`)}
+      </span>
       <ArrangementButtons />
       <Tool
         name="Pictures and films"
@@ -94,11 +97,6 @@ export function Header() {
         icon={theme === 'light' ? Moon : Sun}
         run={() => setView({ theme: theme === 'light' ? 'dark' : 'light' })}
       />
-      {working > 0 && (
-        <span className="status" style={{ minWidth: 0 }}>
-          {working === 1 ? '1 run at work' : `${working} runs at work`}
-        </span>
-      )}
       <span
         className={`status${saveStatus === 'offline' || saveStatus === 'conflict' ? ' offline' : ''}`}
         title={`Revision ${revision}`}
