@@ -1,4 +1,4 @@
-import { emptyProject, errorSchema, meshToBytes, runSchema, signature } from '@dial-shade/core';
+import { emptyProject, errorSchema, InputError, meshToBytes, runSchema, signature } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
@@ -8,7 +8,15 @@ import { loadSamples, type Running, startServer } from '../src/server';
 import type { Database } from '../src/store/database';
 import { databaseTrouble, openDatabase } from '../src/store/database';
 import { createProject } from '../src/store/projects';
-import { beginRun, claimOrphans, createRun, findRun, MAX_ATTEMPTS, type NewRun } from '../src/store/runs';
+import {
+  beginRun,
+  claimOrphans,
+  createRun,
+  findRun,
+  MAX_ATTEMPTS,
+  type NewRun,
+  runDocument,
+} from '../src/store/runs';
 
 const admin = process.env.TEST_DATABASE_URL;
 const describeWithDatabase = admin ? describe : describe.skip;
@@ -147,6 +155,15 @@ describeWithDatabase('the book of runs', () => {
     expect(run.status).toBe('queued');
     expect(replaced.map(({ id, status }) => [id, status])).toEqual([[first, 'stopped']]);
     expect(await beginRun(db, first, randomUUID())).toBe(false);
+  });
+
+  test('the document of a run that an earlier program entered is made whole', async () => {
+    const id = await made();
+    await db.query("UPDATE runs SET document = document - 'envelopes' - 'comparison' WHERE id = $1", [id]);
+    const { envelopes, comparison } = emptyProject('Whole', 2026);
+    expect(await runDocument(db, id)).toEqual({ ...project, envelopes, comparison });
+    await db.query("UPDATE runs SET document = document - 'site' WHERE id = $1", [id]);
+    await expect(runDocument(db, id)).rejects.toThrow(InputError);
   });
 
   test('a run of a project that was deleted meanwhile is not entered', async () => {

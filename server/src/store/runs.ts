@@ -1,4 +1,4 @@
-import { migrate, type Project, type RunLine, type Signature } from '@dial-shade/core';
+import { parseProject, type Project, type RunLine, type Signature } from '@dial-shade/core';
 import { type Database, inTransaction } from './database';
 
 const NEWS = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, sensors,
@@ -86,10 +86,10 @@ export async function findRun(db: Database, id: string): Promise<RunLine | null>
   return rows[0] ?? null;
 }
 
-/** The document that a run is to work on. */
+/** The document that a run is to work on, whole, though an earlier program may have entered it. Throws InputError `project` when it cannot be made so. */
 export async function runDocument(db: Database, id: string): Promise<Project> {
   const { rows } = await db.query('SELECT document FROM runs WHERE id = $1', [id]);
-  return migrate(rows[0].document) as Project;
+  return parseProject(rows[0].document);
 }
 
 /** A worker that has not been heard of for so long is taken for dead. */
