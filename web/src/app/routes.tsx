@@ -1,13 +1,13 @@
 import { createBrowserRouter, redirect } from 'react-router';
-import { later } from './later';
+import { later, whyMissed } from './later';
 import { LostPage } from './lost-page';
 
 type Load = () => Promise<() => React.ReactNode>;
 
 /** A page that is fetched when its address is asked for first. */
 const page = (load: Load) => async () => {
-  const Component = await load().catch(() => {
-    throw new Error('This page could not be fetched: the server does not answer at the moment.');
+  const Component = await load().catch(async () => {
+    throw new Error(await whyMissed('This page'));
   });
   return { Component };
 };
