@@ -81,6 +81,9 @@ export function Answer({ found, zone, hang }: { found: Found; zone: string; hang
           ` Endless, ${endlessM.toFixed(2)} m would be needed (closed form).`}{' '}
         {moments > 1 && `From ${moments} moments with the sun before the window, exact.`}
       </p>
+      <button className="btn btn-quiet btn-sm mb-2" onClick={hang}>
+        Hang it so
+      </button>
       {sets.length > 0 && (
         <table className="figures">
           <thead>
@@ -101,9 +104,6 @@ export function Answer({ found, zone, hang }: { found: Found; zone: string; hang
           </tbody>
         </table>
       )}
-      <button className="btn btn-quiet btn-sm mb-2" onClick={hang}>
-        Hang it so
-      </button>
     </div>
   );
 }

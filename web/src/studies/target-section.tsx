@@ -10,7 +10,7 @@ import {
 } from '@dial-shade/core';
 import { FlipHorizontal2, Pentagon, RectangleHorizontal, Trash2 } from 'lucide-react';
 import { CheckField, LengthField, Section, TextField } from '../app/fields';
-import { IconButton } from '../app/objects';
+import { IconButton, ToolButton } from '../app/objects';
 import { FaceTargetButton } from '../site/face-target-button';
 import { useMemo } from 'react';
 import { useMeshes } from '../state/mesh-cache';
@@ -18,9 +18,15 @@ import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { RuledTargetButtons, RuledTargetFields } from './target-rule-fields';
 
+const SHAPES = [
+  { shape: 'rectangle', icon: RectangleHorizontal, name: 'Rectangle' },
+  { shape: 'polygon', icon: Pentagon, name: 'Polygon' },
+] as const;
+
 /** The surfaces that can be measured, and which of them the study measures. */
 export function TargetSection({ study }: { study: Study | undefined }) {
   const { targets } = useDocument();
+  const tool = useView((view) => view.tool);
   const toggle = (target: Target) => {
     if (!study) return;
     const chosen = study.targets.includes(target.id);
@@ -34,18 +40,15 @@ export function TargetSection({ study }: { study: Study | undefined }) {
   return (
     <Section title="Targets">
       <div className="d-flex gap-1 mb-2 flex-wrap">
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => setView({ tool: { kind: 'draw', shape: 'rectangle', purpose: 'target' } })}
-        >
-          <RectangleHorizontal size={14} /> Rectangle
-        </button>
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => setView({ tool: { kind: 'draw', shape: 'polygon', purpose: 'target' } })}
-        >
-          <Pentagon size={14} /> Polygon
-        </button>
+        {SHAPES.map(({ shape, icon, name }) => (
+          <ToolButton
+            key={shape}
+            icon={icon}
+            name={name}
+            active={tool.kind === 'draw' && tool.purpose === 'target' && tool.shape === shape}
+            onClick={() => setView({ tool: { kind: 'draw', shape, purpose: 'target' } })}
+          />
+        ))}
         <FaceTargetButton study={study} />
         <RuledTargetButtons study={study} />
       </div>
