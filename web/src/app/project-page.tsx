@@ -131,7 +131,8 @@ function Frame() {
     <div className="frame" style={size as CSSProperties}>
       <Header />
       <StageRail />
-      <aside className="sheet" aria-label="Stage">
+      {/* One of its own for every stage, so that each begins at its top. */}
+      <aside key={stage} className="sheet" aria-label="Stage">
         <Outlet />
       </aside>
       <Splitter
