@@ -106,7 +106,7 @@ export function loadResult(runId: string, again = false): Promise<void> {
   if (!again && useRuns.getState().results[runId]) return Promise.resolve();
   const load = { again: false, end: Promise.resolve() };
   loading.set(runId, load);
-  load.end = fetchNewest(runId, load).finally(() => loading.delete(runId));
+  load.end = fetchNewest(runId, load);
   return load.end;
 }
 
@@ -126,6 +126,7 @@ async function fetchNewest(runId: string, load: { again: boolean }): Promise<voi
       }
     }
   } while (load.again);
+  loading.delete(runId);
 }
 
 /** How often a result is asked for again that is there and could not be had. */
