@@ -22,11 +22,12 @@ export const nextSide = (side: number): number => (side % 3 === 2 ? side - 2 : s
 export function triangleEdges(p: Float64Array): TriangleEdges {
   const corner = cornerNumbers(p);
   const all = corner.length;
-  const numbers = new EdgeNumbers(all);
+  // Edges are numbered as corners are, by the numbers of their two, the lesser first.
+  const numbers = new CornerIndex(all / 2);
   const edge = new Int32Array(all);
   for (let side = 0; side < all; side++) {
     const [from, to] = [corner[side]!, corner[nextSide(side)]!];
-    edge[side] = from === to ? -1 : numbers.of(Math.min(from, to), Math.max(from, to));
+    edge[side] = from === to ? -1 : numbers.add(Math.min(from, to), Math.max(from, to), 0);
   }
   const { count } = numbers;
   const first = new Uint32Array(count + 1);
@@ -46,35 +47,4 @@ function cornerNumbers(p: Float64Array): Uint32Array {
   const of = new Uint32Array(p.length / 3);
   for (let c = 0; c < of.length; c++) of[c] = index.add(place(c * 3), place(c * 3 + 1), place(c * 3 + 2));
   return of;
-}
-
-/** Numbers edges by their two corners, the lesser first. Open addressing in typed arrays: models have millions. */
-class EdgeNumbers {
-  count = 0;
-  private readonly low: Uint32Array;
-  private readonly high: Uint32Array;
-  private readonly table: Int32Array;
-
-  /** @param most edges that may come */
-  constructor(most: number) {
-    this.low = new Uint32Array(most);
-    this.high = new Uint32Array(most);
-    this.table = new Int32Array(2 ** Math.ceil(Math.log2(Math.max(4, most * 2)))).fill(-1);
-  }
-
-  of(low: number, high: number): number {
-    const { table } = this;
-    const mask = table.length - 1;
-    let slot = Math.imul(Math.imul(low, 0x9e3779b1) ^ (high + (low >>> 15)), 0x85ebca6b);
-    slot = (slot ^ (slot >>> 15)) & mask;
-    for (let found = table[slot]!; found >= 0; found = table[slot]!) {
-      if (this.low[found] === low && this.high[found] === high) return found;
-      slot = (slot + 1) & mask;
-    }
-    const number = this.count++;
-    this.low[number] = low;
-    this.high[number] = high;
-    table[slot] = number;
-    return number;
-  }
 }
