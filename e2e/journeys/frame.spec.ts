@@ -123,19 +123,23 @@ test('a stage that cannot be fetched leaves the project open, and comes when the
   await open(page, '/p/kelp-lane/sun');
   await page.route('**/api/health', (route) => route.abort());
   await page.getByRole('link', { name: 'Climate' }).click();
-  await expect(page.locator('.notice')).toContainText('it comes when the server answers');
+  await expect(page.locator('.notice')).toContainText(
+    'the server is away. It comes when the server answers.',
+  );
   await expect(page.locator('.pane-title')).toContainText('Bar');
   await page.getByRole('link', { name: 'Sun' }).click();
   await expect(page.getByRole('heading', { name: 'Sun', exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Climate' }).click();
   await page.unroute('**/climate-sheet-*.js');
-  await page.unroute('**/api/health');
   await expect(page.getByRole('heading', { name: 'Climate', exact: true })).toBeVisible();
 
   await page.route('**/projects-page-*.js', (route) => route.abort());
   await page.getByRole('link', { name: 'Dial Shade' }).click();
+  await expect(page.getByText('the server is away. Try it again when it answers.')).toBeVisible();
+  await page.unroute('**/api/health');
+  await page.getByRole('button', { name: 'Try again' }).click();
   // The server answers, but not with this: a newer program bears other names.
-  await expect(page.getByText('Dial Shade has been renewed. Reload the page')).toBeVisible();
+  await expect(page.getByText('Dial Shade may have been renewed. Reload the page')).toBeVisible();
   await page.unroute('**/projects-page-*.js');
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByLabel('Name of the new project')).toBeVisible();

@@ -7,7 +7,7 @@ type Load = () => Promise<() => React.ReactNode>;
 /** A page that is fetched when its address is asked for first. */
 const page = (load: Load) => async () => {
   const Component = await load().catch(async () => {
-    throw new Error(await whyMissed('This page'));
+    throw new Error(await whyMissed('This page', 'Try it again when it answers.'));
   });
   return { Component };
 };
