@@ -53,10 +53,13 @@ test('the database is away for several tries to save: work goes on and is saved 
   stack,
 }) => {
   await open(page, '/p/kelp-lane/site');
+  const search = page.getByRole('button', { name: 'Search commands' });
+  const before = await search.boundingBox();
   await stack.haltDatabase();
   await page.getByLabel('Elevation', { exact: true }).fill('21');
   await page.getByLabel('Elevation', { exact: true }).press('Enter');
   await expect(page.getByTestId('save-status')).toHaveText('Not saved yet');
+  expect(await search.boundingBox()).toEqual(before);
   await expect(page.locator('.notice')).toContainText('cannot be reached');
   await toStage(page, 'Sun');
   await page.keyboard.press('2');

@@ -45,6 +45,9 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   const said = page.getByTestId('size-said');
   await expect(said).toContainText(/\d\.\d{3} m does it: \d+ % of the glass in shade, 7\d % at its least/);
   await expect(said).toContainText('Too warm');
+  // That table comes later than the answer: below the button.
+  const [button, table] = [said.getByRole('button'), said.getByRole('table')];
+  expect((await button.boundingBox())!.y).toBeLessThan((await table.boundingBox())!.y);
   const size = /(\d\.\d{3}) m/.exec(await said.innerText())![1]!;
   await said.getByRole('button', { name: 'Hang it so' }).click();
   await expect(page.getByLabel('Depth', { exact: true })).toHaveValue(String(Number(size)));

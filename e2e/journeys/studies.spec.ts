@@ -43,6 +43,9 @@ test('from an empty project to an answer, and out of date when a building moves'
   await expect(page.locator('.objects')).toContainText('Target 1');
   await page.getByRole('button', { name: 'Add a study' }).click();
   await expect(page.getByTestId('estimate')).toContainText('points ×');
+  // What comes late does not push away what is pressed.
+  const run = (await page.getByRole('button', { name: 'Run sun hours' }).boundingBox())!;
+  expect(run.y).toBeLessThan((await page.getByTestId('estimate').boundingBox())!.y);
 
   // Brush 1 to 30 June, 8:00 to 16:00 or so, on the almanac.
   await page.getByRole('button', { name: 'Window', exact: true }).click();
@@ -264,12 +267,14 @@ test('a run that is stopped keeps what it has, and says that it is only a part',
   await threshold.press('Enter');
   await saved(page);
 
-  // A run that begins while a button is held down moves it not: letting go is a click.
-  const undo = (await page.getByRole('button', { name: 'Undo: change the threshold' }).boundingBox())!;
+  // A run that begins while a button is held down moves it not.
+  const button = page.getByRole('button', { name: 'Undo: change the threshold' });
+  const undo = (await button.boundingBox())!;
   await page.mouse.move(undo.x + 4, undo.y + 8);
   await page.mouse.down();
   await page.getByRole('button', { name: /^Run/ }).press('Enter');
   await expect(page.getByText('1 run at work')).toBeVisible();
+  expect(await button.boundingBox()).toEqual(undo);
   await page.mouse.up();
   await expect(threshold).toHaveValue(asked);
 

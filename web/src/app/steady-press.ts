@@ -1,5 +1,5 @@
 /** How far a pointer moves at most between press and release for both to be a click, px. */
-const CLICK_PX = 4;
+export const CLICK_PX = 4;
 
 /** What acts when it is let go. Fields and lists act when they are pressed. */
 const PRESSED = 'button, a[href], summary, label, input[type=checkbox], input[type=radio]';

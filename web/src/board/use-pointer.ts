@@ -1,6 +1,7 @@
 import type { Scene } from '@dial-shade/core';
 import { useEffect, useRef, useState } from 'react';
 import { tellMissed } from '../app/later';
+import { CLICK_PX } from '../app/steady-press';
 import { useStage } from '../app/use-stage';
 import { part } from '../state/part';
 import { useView } from '../state/view-store';
@@ -11,7 +12,6 @@ import { chooseTool } from './tools/choose-tool';
 import type { BoardTool, Hover, ToolHost } from './tools/host';
 import type { OtherTools } from './tools/other-tools';
 
-const CLICK_PX = 4;
 /** What the pointer does until the tool at hand has come: it turns the view. */
 const NO_TOOL: BoardTool = {};
 /** How long the view rests before what is under a resting pointer is read again, ms. */
