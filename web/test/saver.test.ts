@@ -259,15 +259,31 @@ test('a target that one page removes and the other measures is asked about, and 
   }
 });
 
-test('what another page wrote before a list was added to documents is taken with that list', async () => {
-  server.elsewhere((project) => {
-    const { envelopes: _, ...before } = project;
-    return { ...before, name: 'Written before' } as Project;
-  });
-  edit('name it', editProject({ note: 'Mine' }));
+test('work that an earlier program kept in the browser is brought to this version and merged', async () => {
+  const before = ({ envelopes: _, comparison: __, ...project }: Project) => ({ ...project, version: 6 });
+  localStorage.setItem(
+    'dial-shade:draft:p',
+    JSON.stringify({
+      revision: 1,
+      base: before(kelpLane()),
+      project: before({ ...kelpLane(), name: 'Kept by six' }),
+    }),
+  );
+  restoreUnsaved(checks, 'p');
   await settle();
   expect(status()).toBe('saved');
-  expect(currentProject()).toMatchObject({ name: 'Written before', note: 'Mine', envelopes: [] });
+  expect(server.project).toEqual({ ...kelpLane(), name: 'Kept by six' });
+});
+
+test('work that this program cannot read stays where it is, and says why', () => {
+  const kept = JSON.stringify({ revision: 1, base: kelpLane(), project: { ...kelpLane(), version: 99 } });
+  localStorage.setItem('dial-shade:draft:p', kept);
+  restoreUnsaved(checks, 'p');
+  expect(currentProject()).toEqual(kelpLane());
+  expect(localStorage.getItem('dial-shade:draft:p')).toBe(kept);
+  expect(useNotices.getState().notices.at(-1)!.text).toMatch(
+    /cannot be read.*version 99.*update the program/,
+  );
 });
 
 describe('when another project is opened', () => {

@@ -61,6 +61,7 @@ export function describePath(document: unknown, path: readonly PropertyKey[]): s
 
 function sentences(document: unknown, error: z.ZodError): string[] {
   return error.issues.slice(0, MAX_FAULTS).map((issue) => {
+    if (issue.code === 'unrecognized_keys') return unknownKeys(document, issue.path, issue.keys);
     const known = issue.code === 'custom' || !/^Invalid|^Too|^Unrecognized/.test(issue.message);
     const last = issue.path.filter((key) => typeof key === 'string').at(-1);
     const message = known
@@ -69,6 +70,21 @@ function sentences(document: unknown, error: z.ZodError): string[] {
     return said(document, issue.path, message);
   });
 }
+
+/** Keys that the format does not have are refused: what they were meant to say would be lost. */
+function unknownKeys(document: unknown, path: readonly PropertyKey[], keys: readonly string[]): string {
+  const numbered = path.findLastIndex((key) => typeof key === 'number');
+  const inside = path.slice(numbered + 1).map(String);
+  const named = keys.slice(0, MAX_KEYS).map((key) => `“${[...inside, key.slice(0, MAX_KEY)].join('.')}”`);
+  const more = keys.length > MAX_KEYS ? ` and ${keys.length - MAX_KEYS} more` : '';
+  const what = keys.length === 1 ? 'is not a key' : 'are not keys';
+  const message = `${named.join(', ')}${more} ${what} of this version of the project file; correct the name, or take it out.`;
+  return said(document, path.slice(0, numbered + 1), message);
+}
+
+/** Unknown keys that are named in one sentence, and letters of each. */
+const MAX_KEYS = 5;
+const MAX_KEY = 60;
 
 function said(document: unknown, path: readonly PropertyKey[], message: string): string {
   const where = describePath(document, path);

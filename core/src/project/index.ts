@@ -74,4 +74,4 @@ export {
   standingModels,
   standingNeighbours,
 } from './standing';
-export { CURRENT_VERSION, migrate, withLists } from './versions';
+export { CURRENT_VERSION, migrate } from './versions';

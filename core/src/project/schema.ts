@@ -21,7 +21,7 @@ export * from './schema/study-schema';
 export * from './schema/view-schema';
 
 /** The project document: its structure. Whether what it says can be built is for `problems` to tell. */
-export const projectSchema = z.object({
+export const projectSchema = z.strictObject({
   format: z.literal('dial-shade-project', { error: 'This is not a Dial Shade project file.' }),
   version: z.literal(CURRENT_VERSION, { error: 'The version of the project file is not known.' }),
   name,
@@ -58,18 +58,17 @@ export const projectSchema = z.object({
  * its bytes (see meshToBytes) as base64.
  */
 export const fileMeshSchema = z.union([
-  z.object({
+  z.strictObject({
     positions: z.array(coordinate).max(6_000_000),
     triangles: z.array(z.number().int().min(0)).max(6_000_000),
   }),
-  z.object({ bytes: z.string().max(230_000_000) }),
+  z.strictObject({ bytes: z.string().max(230_000_000) }),
 ]);
 
 /** A project file: the document and, under their content hash, the meshes that it names. */
-export const projectFileSchema = z.intersection(
-  projectSchema,
-  z.object({ meshes: z.record(sha256, fileMeshSchema).optional() }),
-);
+export const projectFileSchema = projectSchema.extend({
+  meshes: z.record(sha256, fileMeshSchema).optional(),
+});
 
 export type Project = z.infer<typeof projectSchema>;
 export type FileMesh = z.infer<typeof fileMeshSchema>;

@@ -5,7 +5,7 @@ import { DEFAULT_GLAZINGS } from './glazings';
 import { DEFAULT_DRAWING } from './drawing';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 6;
+export const CURRENT_VERSION = 7;
 
 type Raw = Record<string, unknown>;
 
@@ -41,33 +41,32 @@ const migrations: Record<number, (document: Raw) => Raw> = {
     hourSets: [],
     glazings: Array.isArray(document.glazings) ? document.glazings.map(glazingOf5) : document.glazings,
   }),
+  // Version 7 refuses what it does not know. Version 6 had grown without a number of its own: sets of hours, schemes of devices,
+  // envelopes, the comparison, the survey came to it one after the other, and a file may be from before any of them.
+  6: (document) => ({
+    hourSets: [],
+    ...document,
+    site: isObject(document.site)
+      ? { survey: null, albedo: 0.2, weather: null, ...document.site }
+      : document.site,
+    options: Array.isArray(document.options) ? document.options.map(optionOf6) : document.options,
+    envelopes: Array.isArray(document.envelopes) ? document.envelopes.map(envelopeOf6) : [],
+    comparison: isObject(document.comparison) ? { ...NO_COMPARISON, ...document.comparison } : NO_COMPARISON,
+  }),
 };
 
-/**
- * A document of this version that may have been written before something was added to it, with that as it is where nobody
- * has said otherwise; the same object where nothing is missing. For documents that were checked before; parsing does the same.
- */
-export function withLists<T extends object>(document: T): T {
-  const { envelopes, comparison, site } = document as { envelopes?: Raw[]; comparison?: Raw; site?: Raw };
-  const kept = envelopes?.flatMap(({ keep }) => keep as Raw[]);
-  const isWhole =
-    kept?.every((one) => 'basis' in one) &&
-    comparison &&
-    'rooms' in comparison &&
-    (!site || 'survey' in site);
-  if (isWhole) return document;
+const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;
+
+const optionOf6 = (option: unknown) => (isObject(option) ? { schemes: [], scheme: null, ...option } : option);
+
+/** What an envelope keeps was by the clock before it could be by the sun. */
+function envelopeOf6(envelope: unknown): unknown {
+  if (!isObject(envelope) || !Array.isArray(envelope.keep)) return envelope;
   return {
-    ...document,
-    envelopes: (envelopes ?? []).map((envelope) => ({
-      ...envelope,
-      keep: (envelope.keep as Raw[]).map((one) => ({ basis: 'clock', ...one })),
-    })),
-    comparison: { ...NO_COMPARISON, ...comparison },
-    ...(site && { site: { survey: null, ...site } }),
+    ...envelope,
+    keep: envelope.keep.map((one) => (isObject(one) ? { basis: 'clock', ...one } : one)),
   };
 }
-
-const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;
 
 /** The types of before that a new project had keep the panes that their names say. */
 function glazingOf5(glazing: unknown): unknown {

@@ -1,4 +1,4 @@
-import { type Conflict, type Project, sameJson, withLists, withTheirs } from '@dial-shade/core';
+import { type Conflict, type Project, sameJson, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
 import { api, ApiError } from './api';
 import { type Checks, checks } from './checks';
@@ -177,11 +177,21 @@ async function onFailure(error: ApiError, id: string): Promise<void> {
  * Puts work that had not been saved when the page was closed into the project as it now stands on the server; asks when
  * both changed the same thing.
  */
-export function restoreUnsaved({ mergeProjects }: Checks, id: string): void {
+export function restoreUnsaved({ mergeProjects, parseProject }: Checks, id: string): void {
   const unsaved = takeUnsaved(id);
   if (!unsaved) return;
   const { project } = useProject.getState();
-  const [base, own] = [withLists(unsaved.base), withLists(unsaved.project)];
+  let base: Project, own: Project;
+  try {
+    // It may have been kept by an earlier program.
+    [base, own] = [parseProject(unsaved.base), parseProject(unsaved.project)];
+  } catch (error) {
+    notify(
+      `Work that had not been saved when the page was closed cannot be read: ${String((error as Error).message)}`,
+      true,
+    );
+    return;
+  }
   const { merged, conflicts } = mergeProjects(base, own, project!);
   useProject.setState({ project: merged, editName: 'work from before the page was closed' });
   if (conflicts.length) askFor(conflicts, project!, base);
@@ -195,8 +205,7 @@ function askFor(conflicts: Conflict[], theirs: Project, base: Project): void {
 }
 
 /** Merges a newer revision into the open document; asks when both sides changed the same thing. */
-export function takeNewer(merging: Checks, revision: number, written: Project): void {
-  const theirs = withLists(written);
+export function takeNewer(merging: Checks, revision: number, theirs: Project): void {
   const before = useProject.getState();
   if (before.saved && revision <= before.saved.revision) return;
   const own = unanswered.find(({ id, project }) => id === before.id && sameJson(project, theirs));

@@ -6,7 +6,7 @@ const variant = z.string().regex(/^[a-zA-Z0-9_-]{1,64}(~[a-zA-Z0-9_-]{0,64})?$/,
 });
 
 /** What the options are compared by: the keys of measures in their order, and which options. */
-export const comparisonSchema = z.object({
+export const comparisonSchema = z.strictObject({
   /** Keys of measures (see docs/project-file.md); empty: those that are offered first. */
   measures: listOf(z.string().min(1).max(200), 'measures', 100),
   /**

@@ -11,7 +11,7 @@ const monthNumber = (label: string) => whole(label, 1, 12);
 const minuteOfDay = (label: string) => whole(label, 0, 1440);
 
 /** When a blind is down, or an awning out: in its months and its hours, while the sun on the glass is as strong as it says. */
-const lowered = z.object({
+const lowered = z.strictObject({
   /** Beam on the plane of the glass with nothing before it, W/m²; null: whatever it is, at night too. */
   overWm2: bounded('The limit of beam on the glass', 0, 1500, 'W/m²').nullable(),
   /** Clock time on site, minutes; from the first up to the second, over midnight where that is earlier. */
@@ -27,7 +27,7 @@ const makeSchema = z.discriminatedUnion(
   'kind',
   [
     /** A plate over the head; its underside meets the wall `aboveM` above the head. */
-    z.object({
+    z.strictObject({
       kind: z.literal('overhang'),
       depthM: depth('The depth'),
       aboveM: beyond('The height over the head'),
@@ -38,7 +38,7 @@ const makeSchema = z.discriminatedUnion(
       tiltDeg: tilt,
       /** Slats along it in place of the plate, each turned about its length; left out: solid. */
       slats: z
-        .object({
+        .strictObject({
           slatM: depth('The width of a slat'),
           spacingM: bounded('The spacing', 0.01, 20, 'm'),
           turnDeg: bounded('The turn of the slats', -90, 90, 'degrees'),
@@ -46,7 +46,7 @@ const makeSchema = z.discriminatedUnion(
         .optional(),
     }),
     /** Upright plates beside the opening, or midway to the next one of its wall. */
-    z.object({
+    z.strictObject({
       kind: z.literal('fins'),
       depthM: depth('The depth'),
       /** Seen from outside. */
@@ -63,7 +63,7 @@ const makeSchema = z.discriminatedUnion(
       turnDeg: bounded('The turn', -80, 80, 'degrees'),
     }),
     /** Slats before the opening, level or upright. */
-    z.object({
+    z.strictObject({
       kind: z.literal('louvres'),
       lie: z.enum(['level', 'upright'], { error: 'Louvres lie “level” or “upright”.' }),
       slatM: depth('The depth of a slat'),
@@ -79,10 +79,10 @@ const makeSchema = z.discriminatedUnion(
        * The slats turn with the sun between two tilts: in steps of 5 degrees to the one nearest `tiltDeg` at which no beam
        * passes between them, and back to it while the sun is not before the wall. Left out: they stand still.
        */
-      turning: z.object({ fromDeg: tilt, toDeg: tilt }).optional(),
+      turning: z.strictObject({ fromDeg: tilt, toDeg: tilt }).optional(),
     }),
     /** A plate across the opening, outside, inside or both. */
-    z.object({
+    z.strictObject({
       kind: z.literal('shelf'),
       /** Of its upper face over the sill, at the pane. */
       heightM: bounded('The height over the sill', 0.02, 50, 'm'),
@@ -96,7 +96,7 @@ const makeSchema = z.discriminatedUnion(
       mirror: bounded('The share that is reflected as by a mirror', 0, 1).optional(),
     }),
     /** Level and upright plates crossing before the opening. */
-    z.object({
+    z.strictObject({
       kind: z.literal('eggcrate'),
       depthM: depth('The depth'),
       columnM: bounded('The spacing of the upright plates', 0.02, 20, 'm'),
@@ -104,9 +104,9 @@ const makeSchema = z.discriminatedUnion(
       thicknessM: thickness,
     }),
     /** Plates all round the opening, flush with it inside. */
-    z.object({ kind: z.literal('reveal'), depthM: depth('The depth'), thicknessM: thickness }),
+    z.strictObject({ kind: z.literal('reveal'), depthM: depth('The depth'), thicknessM: thickness }),
     /** A sheet before the opening that lets a share of the light pass. */
-    z.object({
+    z.strictObject({
       kind: z.literal('screen'),
       /** Share of it that is open. */
       openness: bounded('The openness', 0, 0.95),
@@ -119,7 +119,7 @@ const makeSchema = z.discriminatedUnion(
       aroundM: beyond('The extension round the opening'),
     }),
     /** A sheet over the whole opening, lowered by a rule. */
-    z.object({
+    z.strictObject({
       kind: z.literal('blind'),
       side: z.enum(['outside', 'inside'], { error: 'A blind hangs “outside” or “inside”.' }),
       /** From the face outside, from the pane inside. */
@@ -129,7 +129,7 @@ const makeSchema = z.discriminatedUnion(
       lowered,
     }),
     /** A sheet that is let out over the head by a rule. */
-    z.object({
+    z.strictObject({
       kind: z.literal('awning'),
       depthM: depth('The depth'),
       aboveM: beyond('The height over the head'),
@@ -139,7 +139,7 @@ const makeSchema = z.discriminatedUnion(
       lowered,
     }),
     /** A plate over the head on two posts at its outer corners. */
-    z.object({
+    z.strictObject({
       kind: z.literal('canopy'),
       depthM: depth('The depth'),
       aboveM: beyond('The height over the head'),
@@ -151,7 +151,7 @@ const makeSchema = z.discriminatedUnion(
       downM: beyond('The length of a post under the sill'),
     }),
     /** A slab under the opening with a rail round it: it shades what lies below. */
-    z.object({
+    z.strictObject({
       kind: z.literal('balcony'),
       depthM: depth('The depth'),
       /** Of its upper face. */
@@ -166,14 +166,14 @@ const makeSchema = z.discriminatedUnion(
      * A plate of any outline in a plane through the line `aboveM` over the head and `offM` off the face: x to the right
      * of the middle of the opening, y outwards from the line, lower by the tilt (90: straight down).
      */
-    z.object({
+    z.strictObject({
       kind: z.literal('plate'),
       aboveM: bounded('The height over the head', -20, 20, 'm'),
       offM: beyond('The distance from the face'),
       tiltDeg: bounded('The tilt', -90, 90, 'degrees'),
       thicknessM: thickness,
       outlines: listOf(
-        z.object({
+        z.strictObject({
           outer: ring('The outline of the plate'),
           holes: listOf(ring('The hole in the plate'), 'holes', 50),
         }),
@@ -188,11 +188,11 @@ const makeSchema = z.discriminatedUnion(
   },
 );
 
-const openings = listOf(z.object({ owner: id, opening: z.string().max(160) }), 'openings', 2000);
+const openings = listOf(z.strictObject({ owner: id, opening: z.string().max(160) }), 'openings', 2000);
 
 /** Something that stands at openings to shade them. */
 export const deviceSchema = z
-  .object({
+  .strictObject({
     id,
     name,
     /** Which glazed openings of the option it hangs on: by body, sector and storey (null: all), or one by one. */
@@ -200,7 +200,7 @@ export const deviceSchema = z
       /** Walls picked one by one, as of a rule; all when left out. */
       walls: scopeSchema.shape.walls.optional(),
       /** Only openings of these named rooms; of all when left out. */
-      rooms: listOf(z.object({ owner: id, room: id }), 'rooms', 500)
+      rooms: listOf(z.strictObject({ owner: id, room: id }), 'rooms', 500)
         .nullable()
         .optional(),
     }),
@@ -248,7 +248,7 @@ export function makeProblem(make: DeviceMake): string | null {
 }
 
 /** Devices of an option that are switched as one. */
-export const schemeSchema = z.object({ id, name, devices: listOf(deviceSchema, 'devices', 100) });
+export const schemeSchema = z.strictObject({ id, name, devices: listOf(deviceSchema, 'devices', 100) });
 
 export type Device = z.infer<typeof deviceSchema>;
 export type DeviceMake = Device['make'];

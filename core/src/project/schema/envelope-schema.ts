@@ -3,7 +3,7 @@ import { bounded, id, listOf, name, ring } from './parts';
 import { windowSchema } from './study-schema';
 
 /** Something that is to keep its sun, and when: an area that matters, or a plane that is a target. */
-const keptSchema = z.object({
+const keptSchema = z.strictObject({
   on: z.enum(['area', 'target'], { error: 'What keeps its sun is an “area” or a “target”.' }),
   id,
   /** The option in which a target by rule is looked for; null: Today. */
@@ -18,7 +18,7 @@ const keptSchema = z.object({
 });
 
 /** How tall may be built somewhere without taking sun that is to be kept. */
-export const envelopeSchema = z.object({
+export const envelopeSchema = z.strictObject({
   id,
   name,
   keep: listOf(keptSchema, 'things that keep their sun', 100),
@@ -29,14 +29,17 @@ export const envelopeSchema = z.object({
   noBuild: listOf(ring('The strip that may not be built on'), 'strips', 50),
   /** Over the ground at each place, or over the datum; null: none. */
   limit: z
-    .object({
+    .strictObject({
       over: z.enum(['ground', 'datum'], { error: 'A height is limited over the “ground” or the “datum”.' }),
       heightM: bounded('The height limit', -500, 1000, 'm'),
     })
     .nullable(),
   /** Over the ground: so high at the outline, and so much higher for each metre from it; null: none. */
   slope: z
-    .object({ fromM: bounded('The height at the outline', 0, 500, 'm'), rise: bounded('The slope', 0, 20) })
+    .strictObject({
+      fromM: bounded('The height at the outline', 0, 500, 'm'),
+      rise: bounded('The slope', 0, 20),
+    })
     .nullable(),
   /** Sun that what stands and stays takes already from all of something: kept as well, or left. */
   lost: z

@@ -26,17 +26,21 @@ const bearing = (label: string) => bounded(label, 0, 360, 'degrees');
 const roofSchema = z.discriminatedUnion(
   'kind',
   [
-    z.object({ kind: z.literal('flat'), parapetM: bounded('The parapet', 0, 10, 'm') }),
+    z.strictObject({ kind: z.literal('flat'), parapetM: bounded('The parapet', 0, 10, 'm') }),
     /** Two slopes on a four-cornered footprint, the ridge along its longer side. */
-    z.object({ kind: z.literal('gable'), riseM: rise }),
+    z.strictObject({ kind: z.literal('gable'), riseM: rise }),
     /** Slopes from every eave to one point over the middle of the footprint. */
-    z.object({ kind: z.literal('pyramid'), riseM: rise }),
+    z.strictObject({ kind: z.literal('pyramid'), riseM: rise }),
     /** One slope; `fallsTowardsDeg` clockwise from drawing north. */
-    z.object({ kind: z.literal('mono'), riseM: rise, fallsTowardsDeg: bearing('The fall of the roof') }),
+    z.strictObject({
+      kind: z.literal('mono'),
+      riseM: rise,
+      fallsTowardsDeg: bearing('The fall of the roof'),
+    }),
     /** Slopes of one pitch from every eave. */
-    z.object({ kind: z.literal('hip'), pitchDeg: bounded('The pitch of the roof', 1, 80, 'degrees') }),
+    z.strictObject({ kind: z.literal('hip'), pitchDeg: bounded('The pitch of the roof', 1, 80, 'degrees') }),
     /** Upright faces turned to `facesDeg` (clockwise from drawing north), slopes falling away from them. */
-    z.object({
+    z.strictObject({
       kind: z.literal('sawtooth'),
       riseM: rise,
       teeth: whole('The teeth', 1, 60),
@@ -46,7 +50,7 @@ const roofSchema = z.discriminatedUnion(
   { error: 'A roof is “flat”, “gable”, “pyramid”, “mono”, “hip” or “sawtooth”.' },
 );
 
-const storeySchema = z.object({
+const storeySchema = z.strictObject({
   heightM: bounded('The storey height', 0.1, 100, 'm'),
   /** How far each edge of the outer footprint stands back in this storey; outwards where negative. */
   setbacksM: z
@@ -55,9 +59,13 @@ const storeySchema = z.object({
     .optional(),
 });
 
-const partitionSchema = z.object({ id, storey: whole('The storey', 0, 199), path: path('The partition') });
+const partitionSchema = z.strictObject({
+  id,
+  storey: whole('The storey', 0, 199),
+  path: path('The partition'),
+});
 
-const roomSchema = z.object({
+const roomSchema = z.strictObject({
   id,
   name,
   storey: whole('The storey', 0, 199),
@@ -67,7 +75,7 @@ const roomSchema = z.object({
   doubleHeight: yesNo('doubleHeight'),
 });
 
-const furnitureSchema = z.object({
+const furnitureSchema = z.strictObject({
   id,
   name,
   storey: whole('The storey', 0, 199),
@@ -83,7 +91,7 @@ const furnitureSchema = z.object({
 const massFields = {
   id,
   name,
-  footprint: z.object({
+  footprint: z.strictObject({
     outer: ring('The footprint'),
     holes: z.array(ring('The court'), { error: 'The courts must be a list.' }).max(50, {
       error: 'A footprint may have at most 50 courts.',
@@ -98,8 +106,11 @@ const massFields = {
   base: z.discriminatedUnion(
     'on',
     [
-      z.object({ on: z.literal('ground'), offsetM: bounded('The offset from the ground', -50, 200, 'm') }),
-      z.object({ on: z.literal('level'), levelM: coordinate }),
+      z.strictObject({
+        on: z.literal('ground'),
+        offsetM: bounded('The offset from the ground', -50, 200, 'm'),
+      }),
+      z.strictObject({ on: z.literal('level'), levelM: coordinate }),
     ],
     { error: 'A base must be on “ground” or on a “level”.' },
   ),
@@ -120,7 +131,7 @@ const demolished = yesNo('demolished');
 /** Of an option: the body is a shading device, which results, figures and drawings count as one; not when left out. */
 const device = yesNo('device').optional();
 
-export const massSchema = z.object({ ...massFields, demolished, device });
+export const massSchema = z.strictObject({ ...massFields, demolished, device });
 
 /** An imported mesh as it stands in the project. */
 const meshFields = {
@@ -139,15 +150,15 @@ const meshFields = {
   demolished: demolished.default(false),
 };
 
-export const modelSchema = z.object({ ...meshFields, device });
+export const modelSchema = z.strictObject({ ...meshFields, device });
 
 const openness = (label: string) => bounded(label, 0, 1);
 
 export const neighbourSchema = z.discriminatedUnion(
   'kind',
   [
-    z.object({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) }),
-    z.object({
+    z.strictObject({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) }),
+    z.strictObject({
       kind: z.literal('wall'),
       id,
       name,
@@ -156,7 +167,7 @@ export const neighbourSchema = z.discriminatedUnion(
       thicknessM: bounded('The thickness of the wall', 0.02, 5, 'm'),
       demolished: demolished.default(false),
     }),
-    z.object({
+    z.strictObject({
       kind: z.literal('fence'),
       id,
       name,
@@ -166,7 +177,7 @@ export const neighbourSchema = z.discriminatedUnion(
       openness: openness('The openness of the fence'),
       demolished: demolished.default(false),
     }),
-    z.object({
+    z.strictObject({
       kind: z.literal('tree'),
       id,
       name,
@@ -183,12 +194,12 @@ export const neighbourSchema = z.discriminatedUnion(
       leafUntil: monthDay,
       demolished: demolished.default(false),
     }),
-    z.object({ kind: z.literal('mesh'), ...meshFields }),
+    z.strictObject({ kind: z.literal('mesh'), ...meshFields }),
   ],
   { error: 'A neighbour is a “building”, “wall”, “fence”, “tree” or “mesh”.' },
 );
 
-export const optionSchema = z.object({
+export const optionSchema = z.strictObject({
   id,
   name,
   /** One or two characters that stand for the option everywhere. */

@@ -3,7 +3,7 @@ import { SECTORS } from '../constants';
 import { bounded, edgeNumber, id, listOf, name, point2, whole, yesNo } from './parts';
 
 /** What a pane is made of. */
-export const glazingSchema = z.object({
+export const glazingSchema = z.strictObject({
   id,
   name,
   /** Share of visible light that passes at normal incidence. */
@@ -24,14 +24,14 @@ const position = (label: string) => bounded(label, -1000, 1000, 'm');
 const outlineSchema = z.discriminatedUnion(
   'kind',
   [
-    z.object({
+    z.strictObject({
       kind: z.literal('rectangle'),
       u: position('The left edge'),
       v: position('The sill'),
       widthM: size('The width'),
       heightM: size('The height'),
     }),
-    z.object({
+    z.strictObject({
       kind: z.literal('arch'),
       u: position('The left edge'),
       v: position('The sill'),
@@ -41,7 +41,7 @@ const outlineSchema = z.discriminatedUnion(
       /** Height of the arch itself, from its springing to its crown; at most half the width. */
       riseM: size('The rise of the arch'),
     }),
-    z.object({ kind: z.literal('polygon'), points: listOf(point2, 'corners', 200) }),
+    z.strictObject({ kind: z.literal('polygon'), points: listOf(point2, 'corners', 200) }),
   ],
   { error: 'An opening is a “rectangle”, an “arch” or a “polygon”.' },
 );
@@ -50,7 +50,7 @@ const outlineSchema = z.discriminatedUnion(
 const hostSchema = z.discriminatedUnion(
   'on',
   [
-    z.object({
+    z.strictObject({
       on: z.literal('wall'),
       /** 0 the outer footprint, 1 the first court, and so on. */
       ring: whole('The ring', 0, 50),
@@ -58,9 +58,9 @@ const hostSchema = z.discriminatedUnion(
       edge: edgeNumber,
       storey: whole('The storey', 0, 199),
     }),
-    z.object({ on: z.literal('roof'), face: whole('The roof face', 0, 1999) }),
+    z.strictObject({ on: z.literal('roof'), face: whole('The roof face', 0, 1999) }),
     /** A flat face of an imported mesh, named by the lowest of its triangles. */
-    z.object({ on: z.literal('mesh'), face: whole('The face of the mesh', 0, 2_000_000) }),
+    z.strictObject({ on: z.literal('mesh'), face: whole('The face of the mesh', 0, 2_000_000) }),
   ],
   { error: 'An opening sits in a “wall”, in a “roof” or in a “mesh”.' },
 );
@@ -68,7 +68,7 @@ const hostSchema = z.discriminatedUnion(
 const kind = z.enum(['window', 'door', 'void'], { error: 'An opening is a “window”, a “door” or a “void”.' });
 
 export const openingSchema = z
-  .object({
+  .strictObject({
     id,
     name,
     host: hostSchema,
@@ -82,7 +82,7 @@ export const openingSchema = z
     openable: yesNo('openable'),
     /** Curtain wall: panes between mullions and transoms. */
     grid: z
-      .object({
+      .strictObject({
         columns: whole('The columns', 1, 200),
         rows: whole('The rows', 1, 200),
         barM: bounded('The width of the bars', 0.01, 1, 'm'),
@@ -108,7 +108,7 @@ const wallName = z.string().regex(/^[a-zA-Z0-9_-]{1,64}\/(\d+|mesh)\/\d+$/, {
 });
 
 /** Which walls a rule is for. Imported meshes only where they, or faces of them, are named. */
-export const scopeSchema = z.object({
+export const scopeSchema = z.strictObject({
   /** Ids of masses (or neighbours), or null for all of the option. */
   owners: listOf(id, 'owners', 500).nullable(),
   /** Sectors of 90° round true north, east, south and west that the wall faces, or null for all. */
@@ -139,7 +139,7 @@ const makeSchema = z.discriminatedUnion(
   'by',
   [
     /** So much of the wall as glass, in `bays` equal lights or one band. */
-    z.object({
+    z.strictObject({
       by: z.literal('ratio'),
       ratio: bounded('The window-to-wall ratio', 0, 0.95),
       sillM: sill,
@@ -149,7 +149,7 @@ const makeSchema = z.discriminatedUnion(
       bayM: bounded('The bay', 0, 50, 'm'),
     }),
     /** Lights of one size at a spacing. */
-    z.object({
+    z.strictObject({
       by: z.literal('size'),
       widthM: size('The width'),
       heightM: size('The height'),
@@ -159,7 +159,7 @@ const makeSchema = z.discriminatedUnion(
       jambM: jamb,
     }),
     /** Doors in the lowest storey, one in the middle of each wall or at a spacing. */
-    z.object({
+    z.strictObject({
       by: z.literal('door'),
       widthM: size('The width'),
       heightM: size('The height'),
@@ -167,7 +167,7 @@ const makeSchema = z.discriminatedUnion(
       opaque: yesNo('opaque'),
     }),
     /** Panels, each open or solid by chance, the same for the same seed; some turned over by hand. */
-    z.object({
+    z.strictObject({
       by: z.literal('panels'),
       panelWidthM: bounded('The panel width', 0.1, 50, 'm'),
       panelHeightM: bounded('The panel height', 0.1, 50, 'm'),
@@ -182,7 +182,7 @@ const makeSchema = z.discriminatedUnion(
   { error: 'A rule makes openings by “ratio”, “size”, “door” or “panels”.' },
 );
 
-export const openingRuleSchema = z.object({
+export const openingRuleSchema = z.strictObject({
   id,
   name,
   scope: scopeSchema,

@@ -4,7 +4,7 @@ import { AREA_USES, MAX_TERRAIN_POINTS } from '../constants';
 import { bounded, coordinate, id, listOf, name, point3, ring, whole, yesNo } from './parts';
 import { weatherSchema } from './weather-schema';
 
-const placeSchema = z.object({
+const placeSchema = z.strictObject({
   name: z
     .string({ error: 'The place name must be text.' })
     .max(80, { error: 'The place name may have at most 80 characters.' }),
@@ -21,8 +21,8 @@ const placeSchema = z.object({
 const groundSchema = z.discriminatedUnion(
   'kind',
   [
-    z.object({ kind: z.literal('level'), levelM: coordinate }),
-    z.object({
+    z.strictObject({ kind: z.literal('level'), levelM: coordinate }),
+    z.strictObject({
       kind: z.literal('plane'),
       /** Level at the project origin. */
       levelM: coordinate,
@@ -30,7 +30,7 @@ const groundSchema = z.discriminatedUnion(
       /** Bearing towards which the ground falls, clockwise from drawing north. */
       fallsTowardsDeg: bounded('The bearing of the fall', 0, 360, 'degrees'),
     }),
-    z.object({
+    z.strictObject({
       kind: z.literal('terrain'),
       /** Spot heights; the ground is their Delaunay triangulation, level beyond them. */
       points: listOf(point3, 'terrain points', MAX_TERRAIN_POINTS)
@@ -54,9 +54,9 @@ const groundSchema = z.discriminatedUnion(
   { error: 'The ground must be of kind “level”, “plane” or “terrain”.' },
 );
 
-export const siteSchema = z.object({
+export const siteSchema = z.strictObject({
   place: placeSchema,
-  north: z.object({
+  north: z.strictObject({
     /** Clockwise from drawing north (+y) to true north. */
     trueNorthDeg: bounded('True north', -180, 360, 'degrees'),
     confirmed: yesNo('confirmed'),
@@ -66,7 +66,7 @@ export const siteSchema = z.object({
    * and the map system that they are in, as `EPSG:25832`, where that is known. Null: no file has brought one.
    */
   survey: z
-    .object({
+    .strictObject({
       x: bounded('The survey origin', -1e8, 1e8, 'm'),
       y: bounded('The survey origin', -1e8, 1e8, 'm'),
       z: bounded('The level of the survey origin', -1e4, 1e5, 'm'),
@@ -84,14 +84,17 @@ export const siteSchema = z.object({
 });
 
 /** An area that matters: on the ground, or at a level, as on a roof. */
-export const areaSchema = z.object({
+export const areaSchema = z.strictObject({
   id,
   name,
   use: z.enum(AREA_USES, { error: `The use of an area is one of ${AREA_USES.join(', ')}.` }),
   outline: ring('The area'),
   on: z.discriminatedUnion(
     'kind',
-    [z.object({ kind: z.literal('ground') }), z.object({ kind: z.literal('level'), levelM: coordinate })],
+    [
+      z.strictObject({ kind: z.literal('ground') }),
+      z.strictObject({ kind: z.literal('level'), levelM: coordinate }),
+    ],
     { error: 'An area lies on the “ground” or at a “level”.' },
   ),
 });

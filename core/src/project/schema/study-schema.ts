@@ -16,7 +16,7 @@ const grid = {
 export const targetSchema = z.discriminatedUnion(
   'kind',
   [
-    z.object({
+    z.strictObject({
       id,
       name,
       kind: z.literal('ground'),
@@ -29,7 +29,7 @@ export const targetSchema = z.discriminatedUnion(
     }),
     /** Any plane: a facade, a slope. It faces the side from which u runs to the right and v upwards. */
     z
-      .object({
+      .strictObject({
         id,
         name,
         kind: z.literal('plane'),
@@ -41,7 +41,7 @@ export const targetSchema = z.discriminatedUnion(
         holes: listOf(ring('The hole in the target'), 'holes', 200).default([]),
         ...grid,
         /** The mesh that it was taken from and moves with; null where it stands by itself. */
-        of: z.object({ optionId: id.nullable(), id }).nullable().default(null),
+        of: z.strictObject({ optionId: id.nullable(), id }).nullable().default(null),
       })
       .superRefine(({ u, v }, context) => {
         const [uu, vv, uv] = [dot(u, u), dot(v, v), dot(u, v)];
@@ -52,7 +52,7 @@ export const targetSchema = z.discriminatedUnion(
           });
       }),
     /** Glazed openings by rule, each a target of its own that stays with its wall. */
-    z.object({
+    z.strictObject({
       id,
       name,
       kind: z.literal('openings'),
@@ -69,7 +69,7 @@ export const targetSchema = z.discriminatedUnion(
       ...grid,
     }),
     /** Walls, or walls and roofs, by rule, storey by storey. */
-    z.object({
+    z.strictObject({
       id,
       name,
       kind: z.literal('facades'),
@@ -80,7 +80,7 @@ export const targetSchema = z.discriminatedUnion(
       ...grid,
     }),
     /** The working plane of rooms of a mass. */
-    z.object({
+    z.strictObject({
       id,
       name,
       kind: z.literal('rooms'),
@@ -102,7 +102,7 @@ function dot(a: readonly number[], b: readonly number[]): number {
 }
 
 export const windowSchema = z
-  .object({
+  .strictObject({
     from: date,
     to: date,
     /** Clock minutes on site since midnight, 0 to 1440. */
@@ -121,7 +121,7 @@ export const windowSchema = z
       context.addIssue({ code: 'custom', message: 'The hours of the window end before they start.' });
   });
 
-export const studySchema = z.object({
+export const studySchema = z.strictObject({
   id,
   name,
   kind: studyKind,
@@ -137,7 +137,7 @@ export const studySchema = z.object({
   sunsPerHour: whole('The suns of an hour', 1, 6).optional(),
   /** Insolation: whether the strongest hour of each point is looked for. */
   peakHour: z.boolean().optional(),
-  criterion: z.object({
+  criterion: z.strictObject({
     /** What a point must have, in the unit of the first measure of the kind: hours, per cent. */
     atLeast: bounded('The threshold', 0, 9000),
     /** Share of the area, 0 to 1, that must have them. */
@@ -146,10 +146,12 @@ export const studySchema = z.object({
     source: z.string().max(400, { error: 'The source may have at most 400 characters.' }),
   }),
   /** Colour scale in the same unit, kept the same for every option, or null to fit each result. */
-  scale: z.object({ min: bounded('The scale', 0, 9000), max: bounded('The scale', 0, 9000) }).nullable(),
+  scale: z
+    .strictObject({ min: bounded('The scale', 0, 9000), max: bounded('The scale', 0, 9000) })
+    .nullable(),
 });
 
-export const probeSchema = z.object({
+export const probeSchema = z.strictObject({
   id,
   number: whole('The probe number', 1, 9999),
   at: point3,

@@ -11,7 +11,7 @@ const cameraSchema = z.discriminatedUnion(
   'kind',
   [
     /** From outside, turning round what is looked at. */
-    z.object({
+    z.strictObject({
       kind: z.literal('orbit'),
       projection: z.enum(['perspective', 'parallel'], {
         error: 'A projection is “perspective” or “parallel”.',
@@ -22,7 +22,7 @@ const cameraSchema = z.discriminatedUnion(
       heightM: shownHeight,
     }),
     /** From where somebody stands. */
-    z.object({
+    z.strictObject({
       kind: z.literal('eye'),
       at: point3,
       bearingDeg: bearing,
@@ -32,7 +32,7 @@ const cameraSchema = z.discriminatedUnion(
       fovDeg: bounded('The field of view', 5, 120, 'degrees'),
     }),
     /** From above on a level cut: what is higher is taken away for the eye. */
-    z.object({
+    z.strictObject({
       kind: z.literal('level'),
       /** Level of the floor, and how far above it is cut, metres. */
       floorM: coordinate,
@@ -43,7 +43,7 @@ const cameraSchema = z.discriminatedUnion(
       northUp: yesNo('northUp'),
     }),
     /** Square on an upright cut along a line; what lies on its right side, walking along it, is taken away. */
-    z.object({
+    z.strictObject({
       kind: z.literal('upright'),
       from: point2,
       to: point2,
@@ -53,7 +53,7 @@ const cameraSchema = z.discriminatedUnion(
       heightM: shownHeight,
     }),
     /** Square on a facade. */
-    z.object({
+    z.strictObject({
       kind: z.literal('elevation'),
       centre: point3,
       /** The way the facade faces. */
@@ -61,13 +61,13 @@ const cameraSchema = z.discriminatedUnion(
       heightM: shownHeight,
     }),
     /** From the sun: what it sees is lit. */
-    z.object({ kind: z.literal('sun'), lookAt: point3, heightM: shownHeight }),
+    z.strictObject({ kind: z.literal('sun'), lookAt: point3, heightM: shownHeight }),
   ],
   { error: 'A view is “orbit”, “eye”, “level”, “upright”, “elevation” or “sun”.' },
 );
 
 /** How the scene is drawn. */
-const drawingSchema = z.object({
+const drawingSchema = z.strictObject({
   tone: z.enum(['paper', 'white', 'kinds'], { error: 'Surfaces are toned as “paper”, “white” or “kinds”.' }),
   /** Strength of lines, 0 none to 1 full. */
   ink: bounded('The strength of lines', 0, 1),
@@ -80,7 +80,7 @@ const drawingSchema = z.object({
   ghost: yesNo('ghost').default(false),
   /** How results lie on the scene; evenly coloured, without lines or figures, where it is left out. */
   map: z
-    .object({
+    .strictObject({
       /** So many steps of colour; 0 for even colour. */
       steps: whole('The steps of colour', 0, 20),
       /** Name of a ramp in place of that of the kind. */
@@ -97,7 +97,7 @@ const drawingSchema = z.object({
     .optional(),
 });
 
-export const viewpointSchema = z.object({
+export const viewpointSchema = z.strictObject({
   id,
   name,
   camera: cameraSchema,
@@ -112,7 +112,7 @@ const date = z
   .refine(isDate, { error: 'A date is written YYYY-MM-DD.' });
 
 /** A named list of moments on site. */
-export const momentSetSchema = z.object({
+export const momentSetSchema = z.strictObject({
   id,
   name,
   /** Whether times of day are those of the clock on site or solar time. */
@@ -121,7 +121,7 @@ export const momentSetSchema = z.object({
     'kind',
     [
       /** Solstices and equinoxes of the year of the site × times of day. */
-      z.object({
+      z.strictObject({
         kind: z.literal('seasons'),
         marks: listOf(z.enum(SEASON_MARKS), 'marks of the year', 4).min(1, {
           error: 'A set needs at least one mark of the year.',
@@ -129,7 +129,7 @@ export const momentSetSchema = z.object({
         times: listOf(minutes, 'times of day', 96).min(1, { error: 'A set needs at least one time of day.' }),
       }),
       /** Every so many minutes of a date; from sunrise or until sunset where a bound is null. */
-      z.object({
+      z.strictObject({
         kind: z.literal('day'),
         date,
         everyMinutes: whole('The step', 1, 720),
@@ -137,9 +137,9 @@ export const momentSetSchema = z.object({
         to: bounded('A time of day', 0, 1440, 'minutes').nullable(),
       }),
       /** Dates and times of day, one by one. */
-      z.object({
+      z.strictObject({
         kind: z.literal('list'),
-        moments: listOf(z.object({ date, minutes }), 'moments', 2000),
+        moments: listOf(z.strictObject({ date, minutes }), 'moments', 2000),
       }),
     ],
     { error: 'The moments of a set come from “seasons”, a “day” or a “list”.' },

@@ -32,12 +32,12 @@ const numbers = z
 
 /** A weather year kept with the project: what is read of a file, hour by hour. */
 export const weatherSchema = z
-  .object({
+  .strictObject({
     /** Name of the file, or what made it. */
     source: z.string().max(200, { error: 'The source of the weather may have at most 200 characters.' }),
     /** Where it was taken; null where the file does not say. */
     place: z
-      .object({
+      .strictObject({
         name: z.string().max(200),
         latitudeDeg: bounded('The latitude of the weather', -90, 90, 'degrees'),
         longitudeDeg: bounded('The longitude of the weather', -180, 180, 'degrees'),
@@ -53,7 +53,7 @@ export const weatherSchema = z
     firstDay: whole('The first day', 1, 31),
     notes: listOf(z.string().max(600), 'notes on the weather', 40),
     /** By field: one number an hour, parted by blanks, “-” where it is missing; "" where all are. */
-    values: z.object(
+    values: z.strictObject(
       Object.fromEntries(WEATHER_KEYS.map((key) => [key, numbers])) as Record<WeatherKey, typeof numbers>,
     ),
   })
