@@ -143,11 +143,13 @@ interface FirstSummary {
 
 /** A summary as it is now, of one that may have been stored before there were several kinds. */
 function completed(stored: StudySummary | FirstSummary): StudySummary {
-  if ('measure' in stored) return stored;
+  // Before methods had numbers, all were the first.
+  if ('measure' in stored) return { ...stored, method: stored.method ?? 1 };
   const { key, label, unit } = STUDY_KINDS['sun-hours'].measures[0];
   const { sunPositions, hours, criterion, targets, ...rest } = stored;
   return {
     ...rest,
+    method: 1,
     measure: { key, label, unit },
     directions: sunPositions,
     values: hours,

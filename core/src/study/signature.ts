@@ -1,4 +1,5 @@
 import { contentHash } from '../content-hash';
+import { changedSince } from '../method';
 import {
   type Project,
   standingMasses,
@@ -14,6 +15,9 @@ import { STUDY_KINDS, windowsOf } from './kinds';
 
 /** What a result was computed from: for each thing, its name for people and a hash of what matters of it. */
 export type Signature = Record<string, { name: string; hash: string }>;
+
+/** Begins the key, and a kind ends it, of the number of the method that a result was computed by; those of before there were numbers have none. */
+const METHOD = 'method:';
 
 /** Everything of a part that its shade depends on: all but what it is called. */
 function shape<T extends { name: string }>({ name: _, ...rest }: T): Omit<T, 'name'> {
@@ -49,7 +53,7 @@ function isOfProposals(target: Target): boolean {
 export function signature(asked: Project, variantId: string, study: Study): Signature {
   const { project, optionId } = inVariant(asked, variantId);
   const { place, north, ground } = project.site;
-  const { hasWindow, hasStep, needsWeather } = STUDY_KINDS[study.kind];
+  const { hasWindow, hasStep, needsWeather, method } = STUDY_KINDS[study.kind];
   const windows = study.also?.length ? windowsOf(study) : study.window;
   const window = hasWindow ? [windows, ...(hasStep ? [study.stepMinutes] : [])] : null;
   const when = study.kind === 'sun-hours' ? window : [study.kind, window];
@@ -61,6 +65,7 @@ export function signature(asked: Project, variantId: string, study: Study): Sign
     north: { name: 'true north', hash: contentHash(north.trueNorthDeg) },
     ground: { name: 'the ground', hash: contentHash(ground) },
     window: { name: hasWindow ? 'the window of time' : 'the kind of study', hash: contentHash(when) },
+    [METHOD + study.kind]: { name: 'the method', hash: String(method.number) },
   };
   const { weather, albedo } = project.site;
   // What moves by a rule goes by the beam.
@@ -119,10 +124,15 @@ export function signatureChanges(then: Signature, now: Signature): string[] {
   const changes: string[] = [];
   for (const [key, part] of Object.entries(now)) {
     const before = then[key];
+    if (key.startsWith(METHOD)) {
+      const { method } = STUDY_KINDS[key.slice(METHOD.length) as Study['kind']];
+      changes.push(...changedSince(method, Number(before?.hash ?? 1)));
+      continue;
+    }
     if (!before) changes.push(sentence(part.name, 'is new'));
     else if (before.hash !== part.hash) changes.push(sentence(part.name, 'was changed'));
   }
   for (const [key, part] of Object.entries(then))
-    if (!now[key]) changes.push(sentence(part.name, 'was removed'));
+    if (!now[key] && !key.startsWith(METHOD)) changes.push(sentence(part.name, 'was removed'));
   return changes;
 }

@@ -13,6 +13,7 @@ import {
   maskWords,
   type MaskStore,
   type ShareRow,
+  TRACING_VERSION,
 } from '../trace';
 import { type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
 import { movedShares } from './moved-shares';
@@ -153,7 +154,7 @@ export function maskKeys(
   const sensors = [grid.positions, grid.normals].map(quickHashOf);
   const towards = quickHashOf(vectors);
   const of = (place: string): MaskOf => ({ place, key: contentHash([place, towards]), vectors });
-  const places = layers.map(({ key }) => contentHash([key, ...sensors]));
+  const places = layers.map(({ key }) => contentHash([TRACING_VERSION, key, ...sensors]));
   return { layers: places.map(of), shares: of(contentHash([passingKey, ...places])) };
 }
 

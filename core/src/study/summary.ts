@@ -9,6 +9,8 @@ export interface StudySummary {
   study: string;
   option: string;
   kind: Study['kind'];
+  /** Number of the method of the kind that it was computed by. */
+  method: number;
   /** The measure that the values are of. */
   measure: Pick<Measure, 'key' | 'label' | 'unit'>;
   sensors: number;
@@ -118,6 +120,7 @@ export function summarize(plan: StudyPlan, values: StudyValues): StudySummary {
     study: study.name,
     option: plan.optionId,
     kind: study.kind,
+    method: STUDY_KINDS[study.kind].method.number,
     measure: { key, label, unit },
     sensors: freeSensors(grid),
     sensorsDone: all.n,

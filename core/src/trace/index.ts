@@ -13,6 +13,7 @@ export {
   MAX_MASK_BYTES,
   MemoryMasks,
   type ShareRow,
+  TRACING_VERSION,
 } from './kept-masks';
 export { type DirectionRun, findDirections } from './known-directions';
 export {

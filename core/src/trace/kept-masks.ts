@@ -1,5 +1,8 @@
 import { maskWords } from './mask-kernel';
 
+/** Goes up when tracing answers differently; masks of another version are not found again, since their keys begin with it. */
+export const TRACING_VERSION = 1;
+
 /** A mask of one layer that is kept: which directions of which sensors are open there, as far as it was traced. */
 export interface KeptMask {
   /** Bits by sensor, `maskWords(directions)` words each. */

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { studyKind, weightsBefore } from './kind';
 import { openSums } from './open-sums';
 import { peakHours } from './peak-hours';
@@ -23,6 +24,7 @@ const figure = (key: string, label: string, definition: string) => ({
 /** Solar radiation on the outside of a surface over a window of time. */
 export const insolation = studyKind<RadiationSamples>({
   kind: 'insolation',
+  method: methodOf(),
   name: 'Insolation',
   purpose: 'How much solar radiation falls on each point in a window of time, by the weather of a year.',
   hasWindow: true,

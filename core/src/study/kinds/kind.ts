@@ -1,4 +1,5 @@
 import { formatClock, MONTH_NAMES } from '../../civil';
+import type { Method } from '../../method';
 import type { Project, Study, WindowOfTime } from '../../project';
 import { maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
@@ -70,6 +71,8 @@ export function windowsOf({ window, also }: Pick<Study, 'window' | 'also'>): Win
 /** A kind of study. Nothing outside its own file knows how it measures. */
 export interface StudyKind<D extends Directions = Directions> {
   kind: Study['kind'];
+  /** Goes up when a value of any measure changes its meaning or its precision. */
+  method: Method;
   name: string;
   /** What it is for, in a sentence. */
   purpose: string;

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { clockAt } from '../../civil';
 import { sunVector } from '../../sun';
 import { hoursAtSite, sunsOfHour } from '../../weather';
@@ -26,6 +27,7 @@ function isWinterDay(day: number, isSouth: boolean): boolean {
 /** Share of the year's probable sun that reaches a point. */
 export const probableSun = studyKind<ProbableSuns>({
   kind: 'probable-sun',
+  method: methodOf(),
   name: 'Probable sunlight',
   purpose: 'How much of the sunshine of a year, by its weather, reaches each point.',
   hasWindow: false,

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { beamForMoving, sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
@@ -13,6 +14,7 @@ interface DaySuns extends SunSamples {
 /** Hours of sun at a window of a room on a day. */
 export const roomExposure = studyKind<DaySuns>({
   kind: 'room-exposure',
+  method: methodOf(),
   name: 'Sun exposure of rooms',
   purpose: 'How long the sun reaches a room on a day, at a point of each of its openings.',
   hasWindow: true,

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { beamForMoving, type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
 import { studyKind, windowsOf } from './kind';
 import { openSums } from './open-sums';
@@ -5,6 +6,7 @@ import { openSums } from './open-sums';
 /** How much of the time with the sun above the horizon a point lies in shade. */
 export const shadowFrequency = studyKind<SunSamples>({
   kind: 'shadow-frequency',
+  method: methodOf(),
   name: 'Shadow frequency',
   purpose: 'How much of the time with sun above the horizon each point lies in shade.',
   hasWindow: true,

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
 import { type SkySamples, skySamples } from './sky-samples';
@@ -8,6 +9,7 @@ const WHOLE = 12 / 7;
 /** Vertical sky component. */
 export const skyComponent = studyKind<SkySamples>({
   kind: 'vsc',
+  method: methodOf(),
   name: 'Vertical sky component',
   purpose: 'How much of the overcast sky’s light reaches a wall, against what an open level place gets.',
   hasWindow: false,

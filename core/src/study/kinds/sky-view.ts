@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
 import { type SkySamples, skySamples } from './sky-samples';
@@ -5,6 +6,7 @@ import { type SkySamples, skySamples } from './sky-samples';
 /** Sky view factor. */
 export const skyView = studyKind<SkySamples>({
   kind: 'sky-view',
+  method: methodOf(),
   name: 'Sky view factor',
   purpose: 'How much of what a surface looks at is open sky.',
   hasWindow: false,

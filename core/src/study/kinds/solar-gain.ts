@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { InputError } from '../../errors';
 import type { TargetGlass } from '../flat-target';
 import { angularG, hemisphericalG } from './angular-g';
@@ -27,6 +28,7 @@ const figure = (key: string, label: string, heading: string, definition: string)
 /** What of the sun comes in through glazing. */
 export const solarGain = studyKind<RadiationSamples>({
   kind: 'solar-gain',
+  method: methodOf(),
   name: 'Solar gain',
   purpose:
     'How much solar energy comes in through each opening in a window of time, by the weather of a year.',

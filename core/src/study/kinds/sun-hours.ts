@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { beamForMoving, type SunSamples, sunlessNotes, sunSamples } from '../sun-samples';
 import { openRow, studyKind, weightsBefore, windowsOf } from './kind';
 import { openSums, scaled } from './open-sums';
@@ -5,6 +6,7 @@ import { openSums, scaled } from './open-sums';
 /** Time in direct sun in a window of time. */
 export const sunHours = studyKind<SunSamples>({
   kind: 'sun-hours',
+  method: methodOf(),
   name: 'Sun hours',
   purpose: 'How long each point has direct sun in a window of time.',
   hasWindow: true,

@@ -1,3 +1,4 @@
+import { methodOf } from '../../method';
 import { beamForMoving, sunSamples, sunlessNotes, type SunSamples } from '../sun-samples';
 import { studyKind, weightsBefore } from './kind';
 import { openSums, scaled } from './open-sums';
@@ -12,6 +13,7 @@ interface DaySuns extends SunSamples {
 /** Share of an area that has enough sun on a day. */
 export const sunOnGround = studyKind<DaySuns>({
   kind: 'sun-on-ground',
+  method: methodOf(),
   name: 'Sun on ground',
   purpose: 'How much of an area has at least so many hours of sun on a day.',
   hasWindow: true,
