@@ -6,7 +6,8 @@ import { positionsKey } from '../shade';
 import {
   glassGains,
   movedByOf,
-  patchesOf,
+  onNodes,
+  skyOf,
   planStudy,
   type RadiationSamples,
   type SolarHours,
@@ -19,7 +20,7 @@ import { openingsYear, openingTargetId } from './openings-year';
 
 /**
  * What comes in through windows hour by hour (design: solar gain through a window): each window by a grid of points, the
- * glass without its frame, beam where the sun of the hour is open, sky patch by patch, ground with nothing in its way, all
+ * glass without its frame, beam where the sun of the hour is open, sky direction by direction, ground with nothing in its way, all
  * with the g-value of the angle; what moves stands as its rule has it in each hour. Throws InputError `weather`, and what `planStudy` throws.
  * @param optionOf option that holds the body of the windows; null: a neighbour
  */
@@ -44,7 +45,7 @@ export function windowGains(
   if (scene.moving.length === 0) return solarHours(plan, tracer, sensors);
   // Sky light too meets devices as they stand in the hour.
   const samples = plan.directions as RadiationSamples;
-  const patches = { ...plan, directions: patchesOf(samples) };
+  const sky = { ...plan, directions: skyOf(samples) };
   const known = new Map<string, Float64Array>();
   return solarHours(plan, tracer, sensors, (sun) => {
     const by = movedByOf(samples, sun)!;
@@ -52,7 +53,7 @@ export function windowGains(
     let towards = known.get(key);
     if (!towards) {
       const past = sceneLayers(assembleScene(project, optionId, meshes, by));
-      towards = glassGains(patches, new StudyTracer(patches, past), sensors).towards;
+      towards = onNodes(glassGains(sky, new StudyTracer(sky, past), sensors).towards);
       known.set(key, towards);
     }
     return towards;

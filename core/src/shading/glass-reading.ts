@@ -53,7 +53,7 @@ export class GlassReader {
   ) {
     const { sky } = year;
     const { samples, weight, hasWeather } = sky;
-    const { suns, patches, energy, month, skyByMonth } = samples;
+    const { suns, parts, energy, month, skyByMonth } = samples;
     this.sets = project.hourSets;
     const ranges = sunRanges(samples);
     const sunsOf = (m: number) =>
@@ -68,7 +68,7 @@ export class GlassReader {
       ...Array.from({ length: MONTHS }, (_, m): SumSet => ({
         of: 'sky',
         reaches,
-        weight: skyByMonth.subarray(m * patches, (m + 1) * patches),
+        weight: skyByMonth.subarray(m * parts, (m + 1) * parts),
       })),
     ];
     this.sums = new GlassSums(year, [

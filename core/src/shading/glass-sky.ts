@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import type { HourSet, Project } from '../project';
-import { overcast, skyVault } from '../sky';
+import { skySpiral } from '../sky';
 import { type RadiationSamples, radiationSamples } from '../study';
 import { hoursAtSite, hoursInSet, hoursWithoutWeather, type SiteHours, type WeatherYear } from '../weather';
 
@@ -16,7 +16,7 @@ export interface GlassSky {
   hourOf: Uint32Array;
   /** Of each sun: kWh/m² on a plane that faces it; without weather hours. */
   weight: Float64Array;
-  /** Of each patch: its share of the light of the overcast sky on open level ground, for a plane that faces it. */
+  /** Of each part of the sky: its share of the light of the overcast sky on open level ground, for a plane that faces it. */
   overcast: Float64Array;
   notes: string[];
 }
@@ -47,7 +47,7 @@ export function glassSky(project: Project, given: WeatherYear | null = null): Gl
   const weight = Float64Array.from(hourOf, (h, d) =>
     hasWeather ? samples.energy[d]! / 1000 : hoursUp(hours[h]!),
   );
-  const vault = skyVault(2, site.north.trueNorthDeg);
+  const { solidAngle, luminance } = skySpiral(samples.parts);
   const horizontal = (7 * Math.PI) / 9;
   const sky: GlassSky = {
     hasWeather,
@@ -55,10 +55,7 @@ export function glassSky(project: Project, given: WeatherYear | null = null): Gl
     hours,
     hourOf,
     weight,
-    overcast: Float64Array.from(
-      vault.altitudeDeg,
-      (altitude, p) => (overcast(altitude) * vault.solidAngle[p]!) / horizontal,
-    ),
+    overcast: solidAngle.map((angle, p) => (luminance[p]! * angle) / horizontal),
     notes: hasWeather
       ? found.notes
       : ['The project has no weather year: sun counts by the hour, not by its energy.'],

@@ -3,7 +3,7 @@ import { maskWords } from '../trace';
 import { cosinesBefore } from './glass-sky';
 import type { GlassYear } from './glass-year';
 
-/** Of each sun or each patch, in their order: what it has on a plane that faces it. */
+/** Of each sun or each part of the sky, in their order: what it has on a plane that faces it. */
 export interface SumSet {
   of: 'suns' | 'sky';
   weight: ArrayLike<number>;

@@ -10,3 +10,5 @@ export {
   SUBDIVISIONS,
 } from './sky-vault';
 export { hourSky, type SkyRadiation, skyRadiation } from './weather-sky';
+export { type SkyHours, skyHours, SkyRadiance } from './sky-hours';
+export { NEAREST, skyNeighbours, type SkySpiral, skySpiral } from './sky-spiral';

@@ -4,7 +4,7 @@ import { assembleScene } from '../scene';
 import { MemoryMasks, sceneLayers } from '../trace';
 import { MAX_LIVE_RAYS, runAtOnce } from './at-once';
 import { resultToBytes } from './result-bytes';
-import { planStudy, runStudy } from './run-study';
+import { batches, blankValues, placeValues, planStudy, runStudy } from './run-study';
 import { StudyTracer } from './study-tracer';
 
 const NONE = new Map();
@@ -32,7 +32,7 @@ test('what has too many rays is left to the queue', () => {
 test('what follows every change may be larger: traced once, other periods are only weighed', () => {
   const project = kelpLane();
   const study = project.studies.find(({ id }) => id === 'walls-year')!;
-  const masks = new MemoryMasks(64 * 1024 ** 2);
+  const masks = new MemoryMasks(192 * 1024 ** 2);
   const live = (of: Study, isCoarse = false) =>
     runAtOnce(project, 'a', of, NONE, isCoarse, masks, MAX_LIVE_RAYS)!;
   expect(runAtOnce(project, 'a', study, NONE)).toBeNull();
@@ -40,7 +40,8 @@ test('what follows every change may be larger: traced once, other periods are on
   const june = { ...study, window: { ...study.window, from: '2026-06-01', to: '2026-06-30' } };
   const plan = planStudy(project, 'a', june, NONE);
   const tracer = new StudyTracer(plan, sceneLayers(assembleScene(project, 'a', NONE)), masks);
-  const weighed = tracer.trace(0, plan.grid.count);
+  const weighed = blankValues(june, plan.grid.count);
+  for (const { from, to } of batches(plan)) placeValues(weighed, from, tracer.trace(from, to));
   expect(tracer.traced).toBe(0);
   expect(live(june).values).toEqual(weighed);
   expect(live(june, true).values.insolation!.subarray(0, plan.grid.coarse)).toEqual(

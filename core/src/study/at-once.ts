@@ -7,9 +7,9 @@ import { blankValues, placeValues, planStudy, runStudy, type StudyPlan } from '.
 import { StudyTracer } from './study-tracer';
 
 /** Rays up to which a study is computed at once, where the page is, instead of being queued. */
-export const MAX_AT_ONCE_RAYS = 2_000_000;
+export const MAX_AT_ONCE_RAYS = 3_500_000;
 /** Rays up to which a study can follow every change: traced once, and weighed again from then on. */
-export const MAX_LIVE_RAYS = 24_000_000;
+export const MAX_LIVE_RAYS = 40_000_000;
 
 /**
  * A small study computed at once, in one go; null when it has too many rays for that. With `coarse`, only the sensors of

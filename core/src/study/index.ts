@@ -2,7 +2,7 @@ export { bodyOfPart } from './ruled-targets';
 export { MAX_AT_ONCE_RAYS, MAX_LIVE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
-export { glassGains, patchesOf, type SolarHours, solarHours } from './solar-hours';
+export { glassGains, skyOf, type SolarHours, solarHours } from './solar-hours';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
@@ -60,6 +60,7 @@ export {
   type Measure,
   measuresIn,
   type OpenDirections,
+  onNodes,
   openRow,
   type RadiationSamples,
   radiationSamples,

@@ -134,11 +134,12 @@ test('another scheme of devices traces its own layer alone, and what comes back 
   const none = run(base, 'a', 'walls-year', masks);
   const hung = standScheme('a', 'overhangs')(base);
   const first = run(hung, 'a', 'walls-year', masks);
-  const { count } = first.plan.grid;
-  // One layer of all sensors and directions, and what open rays meet of trees behind it.
+  // One layer of all sensors and directions, what open rays meet of trees behind it, and all layers where the devices leave
+  // so little of the sky that more of it is taken.
+  const fresh = run(hung, 'a', 'walls-year', new MemoryMasks(200 * MB));
   expect(first.traced).toBeGreaterThan(0);
-  expect(first.traced).toBeLessThanOrEqual(2 * count * first.plan.directions.count);
-  expect(first.values).toEqual(run(hung, 'a', 'walls-year', new MemoryMasks(200 * MB)).values);
+  expect(first.traced).toBeLessThan(fresh.traced * 0.85);
+  expect(first.values).toEqual(fresh.values);
   const fewer = first.values.insolation!.filter((value, i) => value < none.values.insolation![i]! - 1e-3);
   expect(fewer.length).toBeGreaterThan(0);
   expect(first.values.insolation!.every((value, i) => !(value > none.values.insolation![i]! + 1e-3))).toBe(

@@ -39,7 +39,11 @@ export class MovingTracer {
   }
 
   /** Which directions of the sensors from `from` up to `to` are open past what moves. */
-  open({ positions, normals }: SensorGrid, from: number, to: number): OpenDirections {
+  open(
+    { positions, normals }: Pick<SensorGrid, 'positions' | 'normals'>,
+    from: number,
+    to: number,
+  ): OpenDirections {
     const { count, vectors } = this.directions;
     const words = maskWords(count);
     const mask = new Uint32Array((to - from) * words).fill(0xffffffff);

@@ -14,7 +14,7 @@ const MOVING_NOTE =
   'Each sun meets blinds, awnings and slats that turn as they stand at its moment; sky light meets them at rest: blinds up, awnings in.';
 
 /** Rays that one run may take. */
-export const MAX_RAYS = 600_000_000;
+export const MAX_RAYS = 1_000_000_000;
 /** Sensors that one run may have. */
 export const MAX_SENSORS = 200_000;
 
@@ -163,7 +163,7 @@ export function placeValues(into: StudyValues, from: number, part: StudyValues):
  * Cuts the sensors of a plan into batches of about `raysEach` rays, the coarse picture ending at a cut; it is cut at least
  * into four, so that several threads make the first picture together.
  */
-export function batches(plan: StudyPlan, raysEach = 1_500_000): { from: number; to: number }[] {
+export function batches(plan: StudyPlan, raysEach = 4_000_000): { from: number; to: number }[] {
   const each = Math.max(1, Math.floor(raysEach / Math.max(1, plan.directions.count)));
   const cuts: { from: number; to: number }[] = [];
   const ends = [plan.grid.coarse, plan.grid.medium, plan.grid.count];

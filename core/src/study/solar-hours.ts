@@ -1,7 +1,8 @@
+import { SkyRadiance, skySpiral } from '../sky';
 import type { FlatTarget } from './flat-target';
 import { angularG, hemisphericalG } from './kinds/angular-g';
 import { type Directions, openRow } from './kinds/kind';
-import type { RadiationSamples } from './kinds/radiation-samples';
+import { onNodes, type RadiationSamples, SKY_NODES } from './kinds/radiation-samples';
 import type { StudyPlan } from './run-study';
 import { FREE } from './sensor-grid';
 import type { StudyTracer } from './study-tracer';
@@ -60,38 +61,41 @@ function gainsWhole(
   return { gains, below: ((1 - n[2]) / 2) * hemisphericalG(glass) * g };
 }
 
-/** The patches of the sky alone, as directions. */
-export function patchesOf({ vectors, date, suns, patches }: RadiationSamples): Directions {
-  return { count: patches, vectors: vectors.slice(suns * 3), date: date.slice(suns) };
+/** The directions of the sky alone. */
+export function skyOf({ vectors, date, suns, parts }: RadiationSamples): Directions {
+  return { count: parts, vectors: vectors.slice(suns * 3), date: date.slice(suns) };
 }
 
 /**
  * Solar gain hour by hour, W, over some sensors of a plan of solar gain that keeps its hours: beam, sky and ground-reflected,
  * each sensor for its cell of the glass without its frame. Hours that have no radiation are not among them.
- * @param skyOf what a W/m² of each patch brings in while what moves stands as at this sun; as at rest when left out
+ * @param skyAt what a W/m² of each node of the sky (see `onNodes`) brings in while what moves stands as at this sun; as at rest when left out
  */
 export function solarHours(
   plan: StudyPlan,
   tracer: StudyTracer,
   sensors: readonly number[],
-  skyOf: ((sun: number) => Float64Array) | null = null,
+  skyAt: ((sun: number) => Float64Array) | null = null,
 ): SolarHours {
   const samples = plan.directions as RadiationSamples;
   const hourly = samples.hourly!;
-  const { suns, patches } = samples;
+  const { suns, skies } = samples;
+  const radiance = new SkyRadiance(skySpiral(SKY_NODES));
+  const one = new Float64Array(SKY_NODES);
   const make = () => new Float64Array(hourly.count);
   const found: SolarHours = { beamW: make(), skyW: make(), groundW: make(), stamps: hourly.stamp };
   const { towards, below } = glassGains(plan, tracer, sensors);
-  const resting = towards.subarray(suns);
+  const resting = onNodes(towards.subarray(suns));
   for (let k = 0; k < hourly.count; k++) {
     const first = k > 0 ? hourly.sunEnds[k - 1]! : 0;
     const end = hourly.sunEnds[k]!;
     let beam = 0;
     for (let i = first; i < end; i++) beam += towards[hourly.sunOf[i]!]!;
     found.beamW[k] = beam * hourly.beam[k]!;
-    const towardsSky = skyOf && end > first ? skyOf(hourly.sunOf[(first + end) >> 1]!) : resting;
+    const towardsSky = skyAt && end > first ? skyAt(hourly.sunOf[(first + end) >> 1]!) : resting;
+    radiance.of(skies, hourly.skyAt[k]!, one);
     let sky = 0;
-    for (let p = 0; p < patches; p++) sky += hourly.sky[k * patches + p]! * towardsSky[p]!;
+    for (let d = 0; d < SKY_NODES; d++) sky += one[d]! * towardsSky[d]!;
     found.skyW[k] = sky;
     found.groundW[k] = below * hourly.reflected[k]!;
   }

@@ -15,12 +15,35 @@ import {
   type ShareRow,
   TRACING_VERSION,
 } from '../trace';
-import { type OpenDirections, STUDY_KINDS, type StudyValues, type WeighedAt } from './kinds';
+import {
+  type Directions,
+  type MoreOpen,
+  type OpenDirections,
+  STUDY_KINDS,
+  type StudyValues,
+  type WeighedAt,
+} from './kinds';
 import { movedShares } from './moved-shares';
 import { MovingTracer } from './moving-tracer';
 import { openTogether } from './open-together';
 import type { StudyPlan } from './run-study';
-import { FREE } from './sensor-grid';
+import { FREE, type SensorGrid } from './sensor-grid';
+
+/** Some sensors of a grid. */
+function gridOf(grid: SensorGrid, sensors: readonly number[]): SensorGrid {
+  const three = (of: Float64Array) =>
+    Float64Array.from(
+      { length: sensors.length * 3 },
+      (_, i) => of[sensors[Math.floor(i / 3)]! * 3 + (i % 3)]!,
+    );
+  return {
+    ...grid,
+    count: sensors.length,
+    positions: three(grid.positions),
+    normals: three(grid.normals),
+    target: Uint16Array.from(sensors, (s) => grid.target[s]!),
+  };
+}
 
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class StudyTracer {
@@ -37,7 +60,7 @@ export class StudyTracer {
   constructor(
     private readonly plan: Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'>,
     private readonly obstacles: LayeredObstacles,
-    masks: MaskStore | null = null,
+    private readonly masks: MaskStore | null = null,
   ) {
     const { grid, directions } = plan;
     this.directions = directionSetOf(directions.vectors);
@@ -59,8 +82,24 @@ export class StudyTracer {
   /** Values of the sensors from `from` up to `to`. */
   trace(from: number, to: number): StudyValues {
     const { study, grid, directions } = this.plan;
-    const values = STUDY_KINDS[study.kind].weigh(this.open(from, to), directions, this.at);
+    const open = this.open(from, to);
+    const values = STUDY_KINDS[study.kind].weigh(open, directions, this.at, (sensors, more) =>
+      this.traceMore(sensors, more, from),
+    );
     return blankCovered(values, grid.covered, from);
+  }
+
+  /** Traces some sensors of a stretch to more directions; what is covered is left out. */
+  private traceMore(wanted: readonly number[], directions: Directions, from: number): MoreOpen {
+    const sensors = wanted.filter((s) => this.plan.grid.covered[from + s] === FREE);
+    const grid = gridOf(
+      this.plan.grid,
+      sensors.map((s) => from + s),
+    );
+    const tracer = new StudyTracer({ ...this.plan, grid, directions }, this.obstacles, this.masks);
+    const open = tracer.open(0, sensors.length);
+    this.traced += tracer.traced;
+    return { sensors, open, at: { ...this.at, normals: grid.normals, target: grid.target } };
   }
 
   /** Which directions of the sensors from `from` up to `to` are open, and how far. */

@@ -10,7 +10,7 @@ import { formatCount, type RunControl, type StudyPlan } from './run-study';
 import { FREE } from './sensor-grid';
 
 /** Rays that may be told to their owners at a time: each is followed to its end. */
-export const MAX_TOLD_RAYS = 40_000_000;
+export const MAX_TOLD_RAYS = 66_000_000;
 
 /** Someone who takes light: a neighbour, a mass, the ground; or one storey of it. */
 export interface Taker {

@@ -107,7 +107,6 @@ export class KernelPlace {
   }
 
   private putDirections(directions: DirectionSet): void {
-    const { vectors } = directions;
     const packets = directions.packets(LANES);
     const words = maskWords(directions.count);
     const packetsAt = aligned(this.treeEnd);
@@ -117,32 +116,48 @@ export class KernelPlace {
     const end = this.maskAt + CHUNK * words * 4;
     const missing = Math.ceil(end / PAGE) - this.memory.buffer.byteLength / PAGE;
     if (missing > 0) this.memory.grow(missing);
-    const lanes = new Float32Array(this.memory.buffer, packetsAt, packets.length * 64);
-    const whole = new Int32Array(this.memory.buffer, packetsAt, packets.length * 64);
-    packets.forEach(({ octant, members }, p) => {
-      for (let lane = 0; lane < LANES; lane++) {
-        // The last packet of an octant is filled up with copies that count for nothing.
-        const member = members[Math.min(lane, members.length - 1)]!;
-        for (let k = 0; k < 3; k++) {
-          const component = vectors[member * 3 + k]!;
-          const sign = (octant >> k) & 1 ? -1 : 1;
-          lanes[p * 64 + k * 8 + lane] = component;
-          lanes[p * 64 + 24 + k * 8 + lane] = sign / Math.max(Math.abs(component), 1e-18);
-        }
-        whole[p * 64 + 48 + lane] = lane < members.length ? member : -1;
-      }
-      whole[p * 64 + 56] = octant;
-      // The least and the greatest reciprocal by axis.
-      for (let k = 0; k < 3; k++) {
-        const reciprocals = lanes.subarray(p * 64 + 24 + k * 8, p * 64 + 32 + k * 8);
-        lanes[p * 64 + 57 + k] = Math.min(...reciprocals);
-        lanes[p * 64 + 60 + k] = Math.max(...reciprocals);
-      }
-    });
+    new Float32Array(this.memory.buffer, packetsAt, packets.length * 64).set(packed(directions));
     this.wasm.setDirections(packetsAt, packets.length, hintsAt);
     this.wasm.forget();
     this.directions = directions;
   }
+}
+
+/** Directions as the kernel has them; kept, since a kernel may go from one set to another and back. */
+const laid = new WeakMap<DirectionSet, Float32Array>();
+
+function packed(directions: DirectionSet): Float32Array {
+  let lanes = laid.get(directions);
+  if (!lanes) laid.set(directions, (lanes = lanesOf(directions)));
+  return lanes;
+}
+
+function lanesOf(directions: DirectionSet): Float32Array {
+  const { vectors } = directions;
+  const packets = directions.packets(LANES);
+  const lanes = new Float32Array(packets.length * 64);
+  const whole = new Int32Array(lanes.buffer);
+  packets.forEach(({ octant, members }, p) => {
+    for (let lane = 0; lane < LANES; lane++) {
+      // The last packet of an octant is filled up with copies that count for nothing.
+      const member = members[Math.min(lane, members.length - 1)]!;
+      for (let k = 0; k < 3; k++) {
+        const component = vectors[member * 3 + k]!;
+        const sign = (octant >> k) & 1 ? -1 : 1;
+        lanes[p * 64 + k * 8 + lane] = component;
+        lanes[p * 64 + 24 + k * 8 + lane] = sign / Math.max(Math.abs(component), 1e-18);
+      }
+      whole[p * 64 + 48 + lane] = lane < members.length ? member : -1;
+    }
+    whole[p * 64 + 56] = octant;
+    // The least and the greatest reciprocal by axis.
+    for (let k = 0; k < 3; k++) {
+      const reciprocals = lanes.subarray(p * 64 + 24 + k * 8, p * 64 + 32 + k * 8);
+      lanes[p * 64 + 57 + k] = Math.min(...reciprocals);
+      lanes[p * 64 + 60 + k] = Math.max(...reciprocals);
+    }
+  });
+  return lanes;
 }
 
 /** Where a tree ends in the memory, bytes. */

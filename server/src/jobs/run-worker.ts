@@ -137,7 +137,7 @@ function storeOf({ keys, layers, others }: SharedMasks, shares: KeptShares): Mas
   const layerOf = ({ key }: MaskOf) => keys.layers.findIndex((of) => of.key === key);
   return {
     mask: (of) => layers[layerOf(of)] ?? null,
-    shares: () => shares,
+    shares: ({ key }) => (key === keys.shares.key ? shares : null),
     otherMasks: (of) => others[layerOf(of)] ?? [],
     otherShares: () => [],
   };

@@ -12,11 +12,12 @@ import { sunOnGround } from './sun-on-ground';
 
 export { angularG, hemisphericalG } from './angular-g';
 export { BitSumsOfSets, sameFacing } from './open-sums';
-export { type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
+export { onNodes, type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
 export {
   type Directions,
   hourStamp,
   type Measure,
+  type MoreOpen,
   type OpenDirections,
   openRow,
   readMeasure,

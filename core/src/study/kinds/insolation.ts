@@ -1,14 +1,17 @@
 import { methodOf } from '../../method';
-import { studyKind, weightsBefore } from './kind';
+import { skySpiral } from '../../sky';
+import { type OpenDirections, studyKind, type TraceMore, type WeighedAt, weightsBefore } from './kind';
 import { openSums } from './open-sums';
 import { peakHours } from './peak-hours';
 import {
   byNumber,
+  type FinerSky,
+  finerSky,
   monthMeasures,
   MONTHS,
   type RadiationSamples,
   radiationSamples,
-  skyOfPatches,
+  skyOfYear,
   sunRanges,
 } from './radiation-samples';
 
@@ -21,10 +24,27 @@ const figure = (key: string, label: string, definition: string) => ({
   definition,
 });
 
+/**
+ * More directions for sensors that see little of the sky, by how many equal ones those that are open count for:
+ * (Σ w)²/Σ w², w what each adds under a uniform sky. With n of them the sky is within 600/n % of converged.
+ */
+const FINER = [
+  { below: 75, parts: 131_072 },
+  { below: 300, parts: 65_536 },
+  { below: Infinity, parts: 16_384 },
+];
+/**
+ * Equal directions that tell the sky well enough: of a wall, and as many more of what looks up, which gets nothing off the
+ * ground. What sees the sky, not what comes of it, decides, so that another period traces nothing.
+ */
+const ENOUGH = { wall: 750, up: 450 };
+
 /** Solar radiation on the outside of a surface over a window of time. */
 export const insolation = studyKind<RadiationSamples>({
   kind: 'insolation',
-  method: methodOf(),
+  method: methodOf(
+    'the sky is taken in 4,096 directions, and in more where little of it is open; before, in one ray to the middle of each of 577 patches.',
+  ),
   name: 'Insolation',
   purpose: 'How much solar radiation falls on each point in a window of time, by the weather of a year.',
   hasWindow: true,
@@ -48,7 +68,7 @@ export const insolation = studyKind<RadiationSamples>({
     figure(
       'sky',
       'Sky',
-      'Radiation of the open patches of the sky × cos θ: 577 patches, hour by hour by Perez, Seals & Michalsky 1993, scaled to the hour’s diffuse horizontal.',
+      'Radiation of the open sky × cos θ: 4,096 directions, 16,384 to 131,072 where little of it is open, hour by hour by Perez, Seals & Michalsky 1993, scaled to the hour’s diffuse horizontal.',
     ),
     figure(
       'ground',
@@ -84,10 +104,17 @@ export const insolation = studyKind<RadiationSamples>({
     ...monthMeasures('Insolation'),
   ],
   directions: radiationSamples,
-  notes: ({ notes }) => notes,
+  notes: ({ notes, parts }) => [
+    ...notes,
+    `The sky is taken in ${parts.toLocaleString('en')} directions; where little of it is open, in ${FINER.map(
+      (level) => level.parts.toLocaleString('en'),
+    )
+      .reverse()
+      .join(' or ')}.`,
+  ],
   weights(samples, at, sensor, into) {
     const { suns, energy } = samples;
-    const sky = skyOfPatches(samples);
+    const sky = skyOfYear(samples);
     weightsBefore(
       samples,
       at,
@@ -98,20 +125,29 @@ export const insolation = studyKind<RadiationSamples>({
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
     return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
   },
-  weigh(open, samples, at) {
-    const { count, suns, patches, energy, month, skyByMonth, reflectedByMonth, days, hourly } = samples;
+  weigh(open, samples, at, more) {
+    const { count, suns, parts, energy, month, skyByMonth, reflectedByMonth, days, hourly } = samples;
     const ranges = [
       ...sunRanges(samples),
       ...Array.from({ length: MONTHS }, () => ({ from: suns, to: count })),
     ];
     const cosines = new Float64Array(count);
-    const sums = openSums(open, count, at, ranges, (sensor, into) => {
-      weightsBefore(samples, at, sensor, cosines, (_, cosine) => cosine);
-      for (let d = 0; d < suns; d++) into[month[d]!]![d] = energy[d]! * cosines[d]!;
-      for (let p = suns; p < count; p++)
-        for (let m = 0; m < MONTHS; m++)
-          into[MONTHS + m]![p] = skyByMonth[m * patches + p - suns]! * cosines[p]!;
-    });
+    const sums = openSums(
+      open,
+      count,
+      at,
+      ranges,
+      (sensor, into) => {
+        weightsBefore(samples, at, sensor, cosines, (_, cosine) => cosine);
+        for (let d = 0; d < suns; d++) into[month[d]!]![d] = energy[d]! * cosines[d]!;
+        for (let p = suns; p < count; p++)
+          for (let m = 0; m < MONTHS; m++)
+            into[MONTHS + m]![p] = skyByMonth[m * parts + p - suns]! * cosines[p]!;
+      },
+      undefined,
+      { of: samples, sums: 'months' },
+    );
+    if (more) takeMore(more, open, samples, at, sums.slice(MONTHS));
     const make = () => new Float32Array(open.sensors);
     const [whole, beam, sky, ground, mean] = [make(), make(), make(), make(), make()];
     const months = Array.from({ length: MONTHS }, make);
@@ -142,3 +178,67 @@ export const insolation = studyKind<RadiationSamples>({
     };
   },
 });
+
+/** Puts the sky of sensors that see little of it anew, month by month, by more directions. */
+function takeMore(
+  more: TraceMore,
+  open: OpenDirections,
+  samples: RadiationSamples,
+  at: WeighedAt,
+  skyByMonth: readonly Float64Array[],
+): void {
+  const { suns, count, parts } = samples;
+  const { luminance } = skySpiral(parts);
+  const range = { from: suns, to: count };
+  const [sum, squares] = openSums(
+    open,
+    count,
+    at,
+    [range, range],
+    (sensor, [first, second]) => {
+      weightsBefore(samples, at, sensor, first!, (d, cosine) =>
+        d < suns ? 0 : cosine / luminance[d - suns]!,
+      );
+      first!.forEach((weight, d) => (second![d] = weight * weight));
+    },
+    undefined,
+    { of: samples, sums: 'equal' },
+  );
+  const wanted = FINER.map((): number[] => []);
+  for (let s = 0; s < open.sensors; s++) {
+    if (!(sum![s]! > 0)) continue;
+    const equal = (sum![s]! * sum![s]!) / squares![s]!;
+    const up = Math.max(0, at.normals[(open.from + s) * 3 + 2]!);
+    if (equal >= ENOUGH.wall + ENOUGH.up * up) continue;
+    wanted[FINER.findIndex(({ below }) => equal < below)]!.push(s);
+  }
+  FINER.forEach(({ parts: finer }, level) => {
+    if (wanted[level]!.length > 0) putSky(more, wanted[level]!, finerSky(samples, finer), skyByMonth);
+  });
+}
+
+function putSky(
+  more: TraceMore,
+  wanted: readonly number[],
+  directions: FinerSky,
+  into: readonly Float64Array[],
+): void {
+  const { sensors, open, at } = more(wanted, directions);
+  const { count, byMonth } = directions;
+  const cosines = new Float64Array(count);
+  const sums = openSums(
+    open,
+    count,
+    at,
+    into.map(() => ({ from: 0, to: count })),
+    (sensor, weights) => {
+      weightsBefore(directions, at, sensor, cosines, (_, cosine) => cosine);
+      weights.forEach((own, m) => {
+        for (let d = 0; d < count; d++) own[d] = byMonth[m * count + d]! * cosines[d]!;
+      });
+    },
+    undefined,
+    { of: directions, sums: 'months', enough: 150 },
+  );
+  sums.forEach((sum, m) => sensors.forEach((s, i) => (into[m]![s] = sum[i]!)));
+}

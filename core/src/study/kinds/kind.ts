@@ -105,8 +105,21 @@ export interface StudyKind<D extends Directions = Directions> {
   weights?(directions: D, at: WeighedAt, sensor: number, into: Float64Array): number;
   /** Refuses targets that it cannot be measured on. Throws InputError. */
   check?(targets: readonly FlatTarget[]): void;
-  /** Values of a stretch of sensors. Nothing is traced. */
-  weigh(open: OpenDirections, directions: D, at: WeighedAt): StudyValues;
+  /**
+   * Values of a stretch of sensors. Nothing is traced but what is asked of `more`, for sensors whose values its directions do
+   * not tell well enough.
+   */
+  weigh(open: OpenDirections, directions: D, at: WeighedAt, more?: TraceMore): StudyValues;
+}
+
+/** Traces some sensors of a stretch, counted from its first, to more directions. */
+export type TraceMore = (sensors: readonly number[], directions: Directions) => MoreOpen;
+
+/** What came of it: which sensors, those that are covered left out, and rows of a mask in their order. */
+export interface MoreOpen {
+  sensors: readonly number[];
+  open: OpenDirections;
+  at: WeighedAt;
 }
 
 /** A kind whose directions are its own business. */
@@ -118,7 +131,7 @@ export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
       weights: (directions: Directions, at: WeighedAt, sensor: number, into: Float64Array) =>
         kind.weights!(directions as D, at, sensor, into),
     }),
-    weigh: (open, directions, at) => kind.weigh(open, directions as D, at),
+    weigh: (open, directions, at, more) => kind.weigh(open, directions as D, at, more),
   };
 }
 

@@ -179,9 +179,43 @@ export interface WeightRange {
   to: number;
 }
 
+/** What the sums of sensors that face one way take, made once for as long as what they are of is there. */
+interface Prepared {
+  weights: Float64Array[];
+  /** Sensors that were summed by them so far. */
+  sensors: number;
+  /** One a stretch of sets with the same range; null until a table pays. */
+  tables: { first: number; end: number; table: BitSums | BitSumsOfSets }[] | null;
+}
+
+/** What is kept for later stretches of sensors: of which directions, and what is summed of them. */
+export interface KeptSums {
+  of: object;
+  sums: string;
+  /** Sensors from which on a table pays: more where little is open, since what is shut costs nothing bit by bit. */
+  enough?: number;
+}
+
+const kept = new WeakMap<object, Map<string, Prepared>>();
+/** Ways of facing that are kept of each: a curved facade has more than there is room for. */
+const MAX_KEPT = 8;
+
+function preparedOf(keep: KeptSums | undefined, facing: string, make: () => Prepared): Prepared {
+  if (!keep) return make();
+  const known = kept.get(keep.of) ?? new Map<string, Prepared>();
+  kept.set(keep.of, known);
+  const key = `${keep.sums} ${facing}`;
+  const prepared = known.get(key) ?? make();
+  known.delete(key);
+  known.set(key, prepared);
+  for (const old of known.keys()) if (known.size > MAX_KEPT) known.delete(old);
+  return prepared;
+}
+
 /**
  * Sums of several sets of weights over the open directions of each sensor, with what panes, fences and crowns let through.
  * Weights are asked for once for all sensors that face the same way (and have the same `also`).
+ * @param keep keeps what is made of the weights for further stretches of the same
  * @returns for each set, one sum a sensor
  */
 export function openSums(
@@ -191,33 +225,41 @@ export function openSums(
   ranges: readonly WeightRange[],
   fill: (sensor: number, into: readonly Float64Array[]) => void,
   also: (sensor: number) => unknown = () => '',
+  keep?: KeptSums,
 ): Float64Array[] {
   const words = maskWords(count);
   const sums = ranges.map(() => new Float64Array(open.sensors));
-  const weights = ranges.map(() => new Float64Array(words * 32));
-  for (const sensors of sameFacing(open, normals, also)) {
-    for (const one of weights) one.fill(0);
-    fill(open.from + sensors[0]!, weights);
-    if (sensors.length < ENOUGH) {
+  for (const [facing, sensors] of facingAlike(open, normals, also)) {
+    const prepared = preparedOf(keep, facing, () => {
+      const weights = ranges.map(() => new Float64Array(words * 32));
+      fill(open.from + sensors[0]!, weights);
+      return { weights, sensors: 0, tables: null };
+    });
+    const { weights } = prepared;
+    prepared.sensors += sensors.length;
+    if (!prepared.tables && prepared.sensors < (keep?.enough ?? ENOUGH)) {
       for (const s of sensors)
         weights.forEach((one, k) => (sums[k]![s] = sumBits(open.mask, s * words, words, one)));
     } else {
-      for (const { first, end } of alike(ranges)) {
-        const { from, to } = ranges[first]!;
-        if (end - first >= SIDE_BY_SIDE) {
-          const table = new BitSumsOfSets(weights.slice(first, end), from, to);
-          table.sums(open.mask, words, sensors, sums.slice(first, end));
-          continue;
-        }
-        for (let k = first; k < end; k++) {
-          const table = new BitSums(weights[k]!, from, to);
-          table.sums(open.mask, words, sensors, sums[k]!);
-        }
-      }
+      prepared.tables ??= tablesOf(weights, ranges);
+      for (const { first, end, table } of prepared.tables)
+        if (table instanceof BitSums) table.sums(open.mask, words, sensors, sums[first]!);
+        else table.sums(open.mask, words, sensors, sums.slice(first, end));
     }
     if (open.shares) takeWhatIsHeld(open.shares, sensors, weights, sums);
   }
   return sums;
+}
+
+function tablesOf(weights: readonly Float64Array[], ranges: readonly WeightRange[]) {
+  return alike(ranges).flatMap(({ first, end }): NonNullable<Prepared['tables']> => {
+    const { from, to } = ranges[first]!;
+    if (end - first >= SIDE_BY_SIDE)
+      return [{ first, end, table: new BitSumsOfSets(weights.slice(first, end), from, to) }];
+    return weights
+      .slice(first, end)
+      .map((one, k) => ({ first: first + k, end: first + k + 1, table: new BitSums(one, from, to) }));
+  });
 }
 
 /** Stretches of sets that have the same range. */
@@ -252,6 +294,15 @@ export function sameFacing(
   normals: Float64Array,
   also: (sensor: number) => unknown,
 ): number[][] {
+  return [...facingAlike(open, normals, also).values()];
+}
+
+/** The same by which way they face, and what else they have in common. */
+function facingAlike(
+  open: OpenDirections,
+  normals: Float64Array,
+  also: (sensor: number) => unknown,
+): Map<string, number[]> {
   const groups = new Map<string, number[]>();
   for (let s = 0; s < open.sensors; s++) {
     const n = (open.from + s) * 3;
@@ -260,7 +311,7 @@ export function sameFacing(
     if (group) group.push(s);
     else groups.set(key, [s]);
   }
-  return [...groups.values()];
+  return groups;
 }
 
 /** Sums as single precision, each times a factor. */

@@ -1,7 +1,9 @@
+import { DEG } from '../../civil';
+import { NEAREST, patchAt, skyNeighbours, SkyRadiance, skySpiral, skyVault } from '../../sky';
 import { maskWords } from '../../trace';
 import { type OpenDirections, openRow, weightsBefore, type WeighedAt } from './kind';
 import { sameFacing } from './open-sums';
-import type { HourlyRadiation, RadiationSamples } from './radiation-samples';
+import { type HourlyRadiation, type RadiationSamples, SKY_NODES } from './radiation-samples';
 
 /** Patches in a group whose sky is told from above by its brightest. */
 const GROUP = 32;
@@ -16,7 +18,8 @@ export function peakHours(
   hourly: HourlyRadiation,
   at: Pick<WeighedAt, 'normals'>,
 ): { peak: Float32Array; peakAt: Float32Array } {
-  const { count, suns, patches } = samples;
+  const { count, suns, parts } = samples;
+  const { patches, patchOf, share, sky } = patchesOf(samples);
   const [peak, peakAt] = [new Float32Array(open.sensors), new Float32Array(open.sensors).fill(NaN)];
   const passed = new Float64Array(maskWords(count) * 32);
   const seen = new Float64Array(patches);
@@ -28,25 +31,70 @@ export function peakHours(
     for (const s of sensors) {
       openRow(open, count, s, passed);
       openIn.fill(0);
-      for (let p = 0; p < patches; p++) {
-        seen[p] = passed[suns + p]! * cosines[suns + p]!;
-        openIn[Math.floor(p / GROUP)]! += passed[suns + p]!;
-      }
+      seen.fill(0);
+      for (let d = 0; d < parts; d++)
+        seen[patchOf[d]!]! += passed[suns + d]! * cosines[suns + d]! * share[d]!;
+      for (let p = 0; p < patches; p++) openIn[Math.floor(p / GROUP)]! += seen[p]!;
       let [most, when] = [0, -1];
       for (const k of order) {
         if (facing.most[k]! <= most) break;
         const straight = facing.reflected[k]! + facing.beam(k, passed);
         if (straight + facing.skyAtMost(k, openIn) <= most) continue;
-        let sky = 0;
-        const from = k * patches;
-        for (let p = 0; p < patches; p++) sky += hourly.sky[from + p]! * seen[p]!;
-        if (straight + sky > most) [most, when] = [straight + sky, k];
+        let diffuse = 0;
+        const from = hourly.skyAt[k]! * patches;
+        for (let p = 0; p < patches; p++) diffuse += sky[from + p]! * seen[p]!;
+        if (straight + diffuse > most) [most, when] = [straight + diffuse, k];
       }
       peak[s] = most;
       if (when >= 0) peakAt[s] = hourly.stamp[when]!;
     }
   }
   return { peak, peakAt };
+}
+
+/** The sky of each hour by patches of the vault, to which the directions of samples are gathered. */
+interface Patches {
+  patches: number;
+  /** Of each direction: its patch, and its share of that. */
+  patchOf: Uint16Array;
+  share: Float64Array;
+  /** W/m² on a plane that faces the patch: hours × patches. */
+  sky: Float32Array;
+}
+
+const made = new WeakMap<RadiationSamples, Patches>();
+
+/** What every hour has of each of 577 patches: hours are tried by the thousand, directions would be too many. */
+function patchesOf(samples: RadiationSamples): Patches {
+  let found = made.get(samples);
+  if (!found) made.set(samples, (found = gathered(samples)));
+  return found;
+}
+
+function gathered({ parts, skies }: RadiationSamples): Patches {
+  const vault = skyVault(2);
+  const patches = vault.count;
+  const spiral = skySpiral(parts);
+  const { vectors: v, solidAngle } = spiral;
+  // Patches of the project frame: which way they are turned changes nothing of what falls on a surface.
+  const patchOf = Uint16Array.from(solidAngle, (_, d) =>
+    patchAt(vault, Math.asin(v[d * 3 + 2]!) * DEG, Math.atan2(v[d * 3]!, v[d * 3 + 1]!) * DEG),
+  );
+  const whole = new Float64Array(patches);
+  solidAngle.forEach((angle, d) => (whole[patchOf[d]!]! += angle));
+  const sky = new Float32Array(skies.count * patches);
+  const one = new Float64Array(SKY_NODES);
+  const nodes = skySpiral(SKY_NODES);
+  const radiance = new SkyRadiance(nodes);
+  const { of, weight } = skyNeighbours(nodes, spiral);
+  for (let k = 0; k < skies.count; k++) {
+    radiance.of(skies, k, one);
+    for (let d = 0; d < SKY_NODES; d++) one[d]! /= nodes.solidAngle[d]!;
+    for (let d = 0; d < parts; d++)
+      for (let i = d * NEAREST; i < (d + 1) * NEAREST; i++)
+        sky[k * patches + patchOf[d]!]! += weight[i]! * one[of[i]!]! * solidAngle[d]!;
+  }
+  return { patches, patchOf, share: solidAngle.map((angle, d) => angle / whole[patchOf[d]!]!), sky };
 }
 
 /** The hours as a surface that faces one way has them. */
@@ -58,7 +106,7 @@ class FacingHours {
   /** Hours, strongest first. */
   readonly order: Uint32Array;
   private readonly groups: number;
-  /** Of each group of patches in each hour: what all of it gives, and the most that one patch does. */
+  /** Of each group of patches in each hour: what all of it gives, and its brightest patch on a plane that faces it. */
   private readonly skyOf: Float64Array;
   private readonly brightest: Float64Array;
 
@@ -68,7 +116,8 @@ class FacingHours {
     at: Pick<WeighedAt, 'normals'>,
     sensor: number,
   ) {
-    const { count, suns, patches } = samples;
+    const { count, suns, parts } = samples;
+    const { patches, patchOf, share, sky: skyOfHours } = patchesOf(samples);
     this.cosines = new Float64Array(count);
     weightsBefore(samples, at, sensor, this.cosines, (_, cosine) => cosine);
     const groups = (this.groups = Math.ceil(patches / GROUP));
@@ -77,14 +126,17 @@ class FacingHours {
     const below = (1 - at.normals[sensor * 3 + 2]!) / 2;
     this.reflected = hourly.reflected.map((reflected) => reflected * below);
     this.most = new Float64Array(hourly.count);
+    const whole = new Float64Array(patches);
+    for (let d = 0; d < parts; d++) whole[patchOf[d]!]! += this.cosines[suns + d]! * share[d]!;
     const all = new Float64Array(suns).fill(1);
     for (let k = 0; k < hourly.count; k++) {
       let sky = 0;
       for (let p = 0; p < patches; p++) {
-        const part = hourly.sky[k * patches + p]! * this.cosines[suns + p]!;
+        const all = skyOfHours[hourly.skyAt[k]! * patches + p]!;
+        const part = all * whole[p]!;
         const g = k * groups + Math.floor(p / GROUP);
         this.skyOf[g]! += part;
-        if (part > this.brightest[g]!) this.brightest[g] = part;
+        if (all > this.brightest[g]!) this.brightest[g] = all;
         sky += part;
       }
       this.most[k] = (sky + this.reflected[k]! + this.beam(k, all)) * (1 + 1e-12);
@@ -101,7 +153,7 @@ class FacingHours {
     return sum * beam[k]!;
   }
 
-  /** No less than the sky of hour k, where so much of each group of patches is open. */
+  /** No less than the sky of hour k, where so much of each group of patches is open, as cosines. */
   skyAtMost(k: number, openIn: Float64Array): number {
     let sum = 0;
     for (let g = 0; g < this.groups; g++)

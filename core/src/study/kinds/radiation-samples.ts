@@ -1,20 +1,23 @@
 import { clockAt, MONTH_NAMES } from '../../civil';
 import type { Project, Study } from '../../project';
-import { hourSky, skyVault } from '../../sky';
+import { NEAREST, type SkyHours, skyHours, skyNeighbours, SkyRadiance, skySpiral } from '../../sky';
 import { sunVector } from '../../sun';
-import { hoursAtSite, shareInWindow, sunsOfHour, type WeatherYear } from '../../weather';
+import { hoursAtSite, shareInWindow, sunsOfHour, type WeatherHour, type WeatherYear } from '../../weather';
 import { type Directions, type Measure, windowsOf } from './kind';
 import { middleOf, orderOfSuns } from './weather-samples';
 
-/** Patches a side of each of the 145. */
-const SUBDIVISION = 2;
+/** Directions of the sky that a sensor is traced to; one that sees little of it is traced to more (see `finerSky`). */
+export const SKY_PARTS = 4096;
+/** Directions in which the luminance of every hour is worked out; it is smooth, and read between them. */
+export const SKY_NODES = 2048;
 export const MONTHS = 12;
 export const HOURS = 24;
 
-/** Suns of all hours of the year, then the patches of the vault, with what they have in a window of time. */
+/** Suns of all hours of the year, then directions of the vault, with what they have in a window of time. */
 export interface RadiationSamples extends Directions {
   suns: number;
-  patches: number;
+  /** Directions of the sky, after the suns: a spiral of so many (see `skySpiral`). */
+  parts: number;
   /**
    * Of each sun: Wh/m² on a plane that faces it, its month from 0, its hour of local standard time from 0. Suns go by
    * month, hour and day: what is side by side is open or blocked together, and is then summed a word of 32 at a time.
@@ -22,9 +25,13 @@ export interface RadiationSamples extends Directions {
   energy: Float64Array;
   month: Uint8Array;
   hour: Uint8Array;
-  /** Of each patch: Wh/m² on a plane that faces it; months × patches, and hours of the day × patches. */
+  /** Of each part of the sky: Wh/m² on a plane that faces it; months × parts, and hours of the day × parts. */
   skyByMonth: Float64Array;
   skyByHour: Float64Array;
+  /** The skies that these are sums of, hour by hour. */
+  skies: SkyHours;
+  /** Their sums by month in the directions that they are worked out in: months × nodes. */
+  nodesByMonth: Float64Array;
   /** What the ground throws back with nothing in its way, on a plane that faces it: Wh/m² by month, by hour. */
   reflectedByMonth: Float64Array;
   reflectedByHour: Float64Array;
@@ -45,45 +52,54 @@ export interface HourlyRadiation {
   sunEnds: Uint32Array;
   /** W/m² on a plane that faces the sun, for each of its suns alike. */
   beam: Float64Array;
-  /** W/m² on a plane that faces the patch: hours × patches. */
-  sky: Float32Array;
+  /** Of each, its sky among `skies`. */
+  skyAt: Uint32Array;
   /** W/m² off the ground on a plane that faces it. */
   reflected: Float64Array;
 }
 
 type StudiedTime = Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>;
 
-/** What was asked for last: rooms and options of one project ask for the same. */
-let latest: {
+/** What was asked for last, the newest last: rooms and options of one project ask for the same, coarse and fine in turn. */
+const latest: {
   site: Project['site'];
   weather: WeatherYear | null;
   time: string;
   samples: RadiationSamples;
-} | null = null;
+}[] = [];
+const MAX_LATEST = 4;
 
-/** Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`. */
+/**
+ * Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`.
+ * @param parts directions of the sky
+ */
 export function radiationSamples(
   project: Project,
   study: StudiedTime,
   weather: WeatherYear | null,
+  parts = SKY_PARTS,
 ): RadiationSamples {
   const { site } = project;
   const { window, also = [], sunsPerHour = 1, peakHour = false } = study;
-  const time = JSON.stringify([window, also, sunsPerHour, peakHour]);
-  if (latest?.site === site && latest.weather === weather && latest.time === time) return latest.samples;
-  const samples = sampled(project, study, weather);
-  latest = { site, weather, time, samples };
+  const time = JSON.stringify([window, also, sunsPerHour, peakHour, parts]);
+  const known = latest.find((one) => one.site === site && one.weather === weather && one.time === time);
+  if (known) return known.samples;
+  const samples = sampled(project, study, weather, parts);
+  latest.push({ site, weather, time, samples });
+  if (latest.length > MAX_LATEST) latest.shift();
   return samples;
 }
 
-function sampled(project: Project, study: StudiedTime, weather: WeatherYear | null): RadiationSamples {
+function sampled(
+  project: Project,
+  study: StudiedTime,
+  weather: WeatherYear | null,
+  parts: number,
+): RadiationSamples {
   const { site } = project;
   const { hours, standardTimeH, notes, weather: year } = hoursAtSite(project, weather);
   const { shareOf, days } = shareInWindow(windowsOf(study), site);
-  const vault = skyVault(SUBDIVISION, site.north.trueNorthDeg);
-  const patches = vault.count;
-  const one = new Float64Array(patches);
-  const [skyByMonth, skyByHour] = [new Float64Array(patches * MONTHS), new Float64Array(patches * HOURS)];
+  const counted: { hour: WeatherHour; month: number; h: number; share: number }[] = [];
   const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
   const sunsOf = sunsOfHour(site.place, study.sunsPerHour ?? 1);
   const [vectors, energy, date, months, hoursOf, minutes, beams]: number[][] = [[], [], [], [], [], [], []];
@@ -108,52 +124,121 @@ function sampled(project: Project, study: StudiedTime, weather: WeatherYear | nu
     const reflected = site.albedo * hour.globalHorizontal;
     reflectedByMonth[month]! += reflected * share;
     reflectedByHour[h]! += reflected * share;
-    hourSky(vault, hour, one);
     hourly?.push(
       (month + 1) * 10_000 + local.getUTCDate() * 100 + h,
       first,
       suns.length,
       hour.beamNormal,
-      one,
+      counted.length,
+      hour.diffuseHorizontal,
       reflected,
     );
-    if (!(hour.diffuseHorizontal > 0)) continue;
-    const [m0, h0] = [month * patches, h * patches];
-    for (let p = 0; p < patches; p++) {
-      const part = one[p]! * share;
-      skyByMonth[m0 + p]! += part;
-      skyByHour[h0 + p]! += part;
-    }
+    counted.push({ hour, month, h, share });
   }
   const suns = energy!.length;
   const order = orderOfSuns(months!, hoursOf!);
-  const all = new Float64Array((suns + patches) * 3);
+  const all = new Float64Array((suns + parts) * 3);
   order.forEach((from, d) => {
     for (let k = 0; k < 3; k++) all[d * 3 + k] = vectors![from * 3 + k]!;
   });
-  all.set(vault.vectors, suns * 3);
-  const dates = new Uint16Array(suns + patches).fill(middleOf(study.window));
+  all.set(skySpiral(parts).vectors, suns * 3);
+  const dates = new Uint16Array(suns + parts).fill(middleOf(study.window));
   order.forEach((from, d) => (dates[d] = date![from]!));
   const ofSuns = (values: number[]) =>
-    Float32Array.from({ length: suns + patches }, (_, d) => (d < suns ? values[order[d]!]! : NaN));
+    Float32Array.from({ length: suns + parts }, (_, d) => (d < suns ? values[order[d]!]! : NaN));
+  const skies = skyHours(
+    counted.map(({ hour }) => hour),
+    site.north.trueNorthDeg,
+  );
+  const nodes = skySums(skies, counted);
   return {
-    count: suns + patches,
+    count: suns + parts,
     vectors: all,
     date: dates,
     moments: { minutes: ofSuns(minutes!), beamWm2: ofSuns(beams!) },
     suns,
-    patches,
+    parts,
     energy: Float64Array.from(order, (from) => energy![from]!),
     month: Uint8Array.from(order, (from) => months![from]!),
     hour: Uint8Array.from(order, (from) => hoursOf![from]!),
-    skyByMonth,
-    skyByHour,
+    skyByMonth: readSky(nodes.byMonth, parts),
+    skyByHour: readSky(nodes.byHour, parts),
+    skies,
+    nodesByMonth: nodes.byMonth,
     reflectedByMonth,
     reflectedByHour,
     days,
     hourly: hourly && hourly.packed(order),
     notes,
   };
+}
+
+/** What the nodes have over some hours: Wh/m² on a plane that faces each, months × and hours of the day × nodes. */
+function skySums(skies: SkyHours, counted: readonly { month: number; h: number; share: number }[]) {
+  const [byMonth, byHour] = [new Float64Array(SKY_NODES * MONTHS), new Float64Array(SKY_NODES * HOURS)];
+  const one = new Float64Array(SKY_NODES);
+  const radiance = new SkyRadiance(skySpiral(SKY_NODES));
+  counted.forEach(({ month, h, share }, k) => {
+    if (!(skies.diffuse[k]! > 0)) return;
+    radiance.of(skies, k, one);
+    const [m0, h0] = [month * SKY_NODES, h * SKY_NODES];
+    for (let d = 0; d < SKY_NODES; d++) {
+      const part = one[d]! * share;
+      byMonth[m0 + d]! += part;
+      byHour[h0 + d]! += part;
+    }
+  });
+  return { byMonth, byHour };
+}
+
+/** Rows of values at the nodes, what each has as radiance × solid angle, read in another number of directions. */
+function readSky(rows: Float64Array, parts: number): Float64Array {
+  const [nodes, spiral] = [skySpiral(SKY_NODES), skySpiral(parts)];
+  const { of, weight } = skyNeighbours(nodes, spiral);
+  const count = rows.length / SKY_NODES;
+  const read = new Float64Array(count * parts);
+  for (let row = 0; row < count; row++)
+    for (let d = 0; d < parts; d++) {
+      let radiance = 0;
+      for (let i = d * NEAREST; i < (d + 1) * NEAREST; i++)
+        radiance += (weight[i]! * rows[row * SKY_NODES + of[i]!]!) / nodes.solidAngle[of[i]!]!;
+      read[row * parts + d] = radiance * spiral.solidAngle[d]!;
+    }
+  return read;
+}
+
+/** Gathers what a W/m² of each direction brings to the nodes that it is read between: the sums over hours stay the same. */
+export function onNodes(towards: Float64Array): Float64Array {
+  const [nodes, spiral] = [skySpiral(SKY_NODES), skySpiral(towards.length)];
+  const { of, weight } = skyNeighbours(nodes, spiral);
+  const gathered = new Float64Array(SKY_NODES);
+  for (let i = 0; i < of.length; i++) {
+    const d = Math.floor(i / NEAREST);
+    gathered[of[i]!]! += (towards[d]! * spiral.solidAngle[d]! * weight[i]!) / nodes.solidAngle[of[i]!]!;
+  }
+  return gathered;
+}
+
+/** More directions of the sky, with what each has of the hours of some samples. */
+export interface FinerSky extends Directions {
+  /** Wh/m² on a plane that faces each: months × directions. */
+  byMonth: Float64Array;
+}
+
+const finer = new WeakMap<RadiationSamples, Map<number, FinerSky>>();
+
+/** The sky of samples in another number of directions, read between its own; made once. */
+export function finerSky(samples: RadiationSamples, count: number): FinerSky {
+  const known = finer.get(samples) ?? new Map<number, FinerSky>();
+  finer.set(samples, known);
+  let sky = known.get(count);
+  if (!sky) {
+    const { suns, date, nodesByMonth } = samples;
+    const dates = new Uint16Array(count).fill(date[suns]!);
+    sky = { count, vectors: skySpiral(count).vectors, date: dates, byMonth: readSky(nodesByMonth, count) };
+    known.set(count, sky);
+  }
+  return sky;
 }
 
 /** Hours as they are gathered. */
@@ -163,14 +248,22 @@ class HourList {
     first: number;
     suns: number;
     beam: number;
-    sky: Float32Array;
+    skyAt: number;
     reflected: number;
   }[] = [];
 
-  /** Keeps an hour that has any radiation. @param first of its suns, as they are gathered */
-  push(stamp: number, first: number, suns: number, beam: number, sky: Float64Array, reflected: number): void {
-    if (beam > 0 || reflected > 0 || sky.some((part) => part > 0))
-      this.list.push({ stamp, first, suns, beam, sky: Float32Array.from(sky), reflected });
+  /** Keeps an hour that has any radiation. @param first of its suns, as they are gathered; @param skyAt its sky among all */
+  push(
+    stamp: number,
+    first: number,
+    suns: number,
+    beam: number,
+    skyAt: number,
+    diffuse: number,
+    reflected: number,
+  ): void {
+    if (beam > 0 || reflected > 0 || diffuse > 0)
+      this.list.push({ stamp, first, suns, beam, skyAt, reflected });
   }
 
   /** @param order for each direction, the sun as it was gathered */
@@ -178,9 +271,6 @@ class HourList {
     const placeOf = new Uint32Array(order.length);
     order.forEach((sun, d) => (placeOf[sun] = d));
     const { list } = this;
-    const patches = list[0]?.sky.length ?? 0;
-    const sky = new Float32Array(list.length * patches);
-    list.forEach((hour, k) => sky.set(hour.sky, k * patches));
     let end = 0;
     return {
       count: list.length,
@@ -190,7 +280,7 @@ class HourList {
       ),
       sunEnds: Uint32Array.from(list, ({ suns }) => (end += suns)),
       beam: Float64Array.from(list, ({ beam, suns }) => beam / Math.max(1, suns)),
-      sky,
+      skyAt: Uint32Array.from(list, ({ skyAt }) => skyAt),
       reflected: Float64Array.from(list, ({ reflected }) => reflected),
     };
   }
@@ -198,13 +288,13 @@ class HourList {
 
 const wholeSky = new WeakMap<RadiationSamples, Float64Array>();
 
-/** Of each patch: Wh/m² on a plane that faces it, over all months. */
-export function skyOfPatches(samples: RadiationSamples): Float64Array {
+/** Of each part of the sky: Wh/m² on a plane that faces it, over all months. */
+export function skyOfYear(samples: RadiationSamples): Float64Array {
   let sky = wholeSky.get(samples);
   if (!sky) {
-    const { patches, skyByMonth } = samples;
-    sky = new Float64Array(patches);
-    for (let i = 0; i < skyByMonth.length; i++) sky[i % patches]! += skyByMonth[i]!;
+    const { parts, skyByMonth } = samples;
+    sky = new Float64Array(parts);
+    for (let i = 0; i < skyByMonth.length; i++) sky[i % parts]! += skyByMonth[i]!;
     wholeSky.set(samples, sky);
   }
   return sky;

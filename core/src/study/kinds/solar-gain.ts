@@ -12,7 +12,7 @@ import {
   MONTHS,
   type RadiationSamples,
   radiationSamples,
-  skyOfPatches,
+  skyOfYear,
   sunRanges,
 } from './radiation-samples';
 
@@ -44,7 +44,7 @@ export const solarGain = studyKind<RadiationSamples>({
       'gain',
       'Solar gain',
       'solar gain',
-      'Solar energy that a square metre of the opening lets in: the glass without its frame × [beam × cos θ × g(θ) + Σ radiance of open patches × cos θ × solid angle × g(θ) + ground-reflected × g of the half-space]. g(θ) after Karlsson & Roos 2000. Times the area of the opening it is the gain in kWh.',
+      'Solar energy that a square metre of the opening lets in: the glass without its frame × [beam × cos θ × g(θ) + Σ radiance of the open sky × cos θ × solid angle × g(θ) + ground-reflected × g of the half-space]. g(θ) after Karlsson & Roos 2000. Times the area of the opening it is the gain in kWh.',
     ),
     figure('beam', 'Of the beam', 'beam gain', 'The part of the gain that comes straight from the sun.'),
     figure('sky', 'Of the sky', 'sky gain', 'The part of the gain that comes from the sky.'),
@@ -66,7 +66,7 @@ export const solarGain = studyKind<RadiationSamples>({
     const { suns, energy } = samples;
     const glass = at.targets[at.target[sensor]!]!.glass!;
     const g = glass.gValue * (1 - glass.frameShare);
-    const sky = skyOfPatches(samples);
+    const sky = skyOfYear(samples);
     weightsBefore(
       samples,
       at,
@@ -78,7 +78,7 @@ export const solarGain = studyKind<RadiationSamples>({
     return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
   },
   weigh(open, samples, at) {
-    const { count, suns, patches, energy, month, hour, skyByMonth, skyByHour } = samples;
+    const { count, suns, parts, energy, month, hour, skyByMonth, skyByHour } = samples;
     const { reflectedByMonth, reflectedByHour } = samples;
     const sky = { from: suns, to: count };
     const ranges = [
@@ -103,11 +103,11 @@ export const solarGain = studyKind<RadiationSamples>({
           into[MONTHS + hour[d]!]![d] = gain;
         }
         const [monthly, hourly] = [MONTHS + HOURS, 2 * MONTHS + HOURS];
-        for (let p = 0; p < patches; p++) {
+        for (let p = 0; p < parts; p++) {
           for (let m = 0; m < MONTHS; m++)
-            into[monthly + m]![suns + p] = skyByMonth[m * patches + p]! * gains[suns + p]!;
+            into[monthly + m]![suns + p] = skyByMonth[m * parts + p]! * gains[suns + p]!;
           for (let h = 0; h < HOURS; h++)
-            into[hourly + h]![suns + p] = skyByHour[h * patches + p]! * gains[suns + p]!;
+            into[hourly + h]![suns + p] = skyByHour[h * parts + p]! * gains[suns + p]!;
         }
       },
       (sensor) => JSON.stringify(glassOf(sensor)),
@@ -124,11 +124,11 @@ export const solarGain = studyKind<RadiationSamples>({
       const seen = ((1 - up) / 2) * glass.gValue * (1 - glass.frameShare) * hemispheres.get(glass)!;
       let [fromSun, fromSky, fromGround] = [0, 0, 0];
       for (let m = 0; m < MONTHS; m++) {
-        const [sun, patches] = [sums[m]![s]!, sums[MONTHS + HOURS + m]![s]!];
+        const [sun, parts] = [sums[m]![s]!, sums[MONTHS + HOURS + m]![s]!];
         fromSun += sun;
-        fromSky += patches;
+        fromSky += parts;
         fromGround += reflectedByMonth[m]! * seen;
-        months[m]![s] = (sun + patches + reflectedByMonth[m]! * seen) / 1000;
+        months[m]![s] = (sun + parts + reflectedByMonth[m]! * seen) / 1000;
       }
       for (let h = 0; h < HOURS; h++)
         hours[h]![s] =

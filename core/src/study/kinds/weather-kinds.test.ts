@@ -221,6 +221,7 @@ test('without a weather year they are refused; one from far away is said, and so
     const blank = new Float64Array(8760).fill(NaN);
     const globalOnly = { ...WEATHER, values: { ...WEATHER.values, beam: blank, diffuse: blank } };
     expect(run(p, globalOnly).plan.notes.join(' ')).toContain('Erbs');
-    expect(run(p, { ...WEATHER, place: null }).plan.notes).toEqual([]);
+    const usual = run(p, { ...WEATHER, place: null }).plan.notes;
+    expect(usual.filter((note) => !note.startsWith('The sky is taken in 4,096 directions'))).toEqual([]);
   }
 });

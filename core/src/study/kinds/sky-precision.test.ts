@@ -1,0 +1,222 @@
+import fc from 'fast-check';
+import { RAD } from '../../civil';
+import { add } from '../../document';
+import { emptyProject, type Mass, type Project, type Study, type Target } from '../../project';
+import { defaultMass } from '../../project';
+import { perezSky, skyHours, SkyRadiance, skySpiral } from '../../sky';
+import { sunVector } from '../../sun';
+import { climateAt, makeUpYear, sunOfHours } from '../../weather';
+import { planStudy, runStudy } from '../run-study';
+
+const NONE = new Map();
+const PLACE = { name: 'Nowhere', latitudeDeg: 51.48, longitudeDeg: -0.1, standardTimeH: 0, elevationM: 20 };
+const WEATHER = makeUpYear(PLACE, climateAt(51.48), 5, 2026);
+const HOURS = sunOfHours(WEATHER, PLACE, 0, 2026).hours;
+const MAY = { from: '2026-05-01', to: '2026-05-31', startMinutes: 0, endMinutes: 1440 };
+const ofMay = HOURS.filter(({ record }) => WEATHER.month[record] === 5);
+
+type Vector = readonly [number, number, number];
+
+test('the radiance of an hour is that of its formula, read between knots', () => {
+  const spiral = skySpiral(2048);
+  const { vectors: v, solidAngle } = spiral;
+  const lit = HOURS.filter(({ sun, diffuseHorizontal }) => sun && diffuseHorizontal > 0).filter(
+    (_, i) => i % 211 === 0,
+  );
+  const skies = skyHours(lit, 0);
+  const radiance = new SkyRadiance(spiral);
+  const one = new Float64Array(2048);
+  lit.forEach((hour, k) => {
+    radiance.of(skies, k, one);
+    const { altitudeDeg, azimuthDeg, extraterrestrial } = hour.sun!;
+    const sun = sunVector(altitudeDeg, azimuthDeg, 0);
+    const luminance = perezSky({ ...hour, sunAltitudeDeg: altitudeDeg, extraterrestrial });
+    const whole = new Float64Array(2048);
+    let level = 0;
+    for (let d = 0; d < 2048; d++) {
+      const cosine = sun[0] * v[d * 3]! + sun[1] * v[d * 3 + 1]! + sun[2] * v[d * 3 + 2]!;
+      whole[d] = luminance(Math.asin(v[d * 3 + 2]!) / RAD, Math.acos(Math.min(1, cosine))) * solidAngle[d]!;
+      level += whole[d]! * v[d * 3 + 2]!;
+    }
+    let [off, scaledLevel] = [0, 0];
+    for (let d = 0; d < 2048; d++) {
+      off += Math.abs(one[d]! - (whole[d]! * hour.diffuseHorizontal) / level) * v[d * 3 + 2]!;
+      scaledLevel += one[d]! * v[d * 3 + 2]!;
+    }
+    expect(scaledLevel / hour.diffuseHorizontal).toBeCloseTo(1, 9);
+    expect(off / hour.diffuseHorizontal).toBeLessThan(0.004);
+  });
+});
+
+/** Radiance of the sky over May, Wh/m² sr, in a quarter of a million directions, each hour by its formula. */
+const converged = (() => {
+  const spiral = skySpiral(1 << 18);
+  const { count, vectors: v } = spiral;
+  const sum = new Float64Array(count);
+  const skies = skyHours(ofMay, 0);
+  const radiance = new SkyRadiance(spiral);
+  const one = new Float64Array(count);
+  for (let k = 0; k < skies.count; k++) {
+    radiance.of(skies, k, one);
+    for (let d = 0; d < count; d++) sum[d]! += one[d]!;
+  }
+  return { count, v, sum };
+})();
+
+/** kWh/m² of the sky of May on a surface that sees what a test says is open. */
+function skyOf(normal: Vector, isOpen: (to: Vector) => boolean): number {
+  let sum = 0;
+  for (let d = 0; d < converged.count; d++) {
+    const to: Vector = [converged.v[d * 3]!, converged.v[d * 3 + 1]!, converged.v[d * 3 + 2]!];
+    const cosine = normal[0] * to[0] + normal[1] * to[1] + normal[2] * to[2];
+    if (cosine > 0 && isOpen(to)) sum += converged.sum[d]! * cosine;
+  }
+  return sum / 1000;
+}
+
+function plane(at: Vector, azimuthDeg: number | null): { target: Target; normal: Vector } {
+  const a = (azimuthDeg ?? 0) * RAD;
+  const level = azimuthDeg === null;
+  const normal: Vector = level ? [0, 0, 1] : [Math.sin(a), Math.cos(a), 0];
+  const u: [number, number, number] = level ? [1, 0, 0] : [-Math.cos(a), Math.sin(a), 0];
+  const v: [number, number, number] = level ? [0, 1, 0] : [0, 0, 1];
+  const offsetM = 0.001;
+  const side = 0.2;
+  const origin = [0, 1, 2].map((k) => at[k]! - (side / 2) * (u[k]! + v[k]!) - offsetM * normal[k]!) as [
+    number,
+    number,
+    number,
+  ];
+  const outline: [number, number][] = [
+    [0, 0],
+    [side, 0],
+    [side, side],
+    [0, side],
+  ];
+  return {
+    normal,
+    target: {
+      id: 't',
+      name: 'T',
+      kind: 'plane',
+      origin,
+      u,
+      v,
+      outline,
+      holes: [],
+      spacingM: side,
+      offsetM,
+      of: null,
+    },
+  };
+}
+
+/** What a study of insolation over May finds at a point among masses. */
+function found(
+  target: Target,
+  masses: Mass[],
+): { sky: number; insolation: number; beam: number; ground: number } {
+  const made = emptyProject('P', 2026);
+  made.site.place = { ...made.site.place, ...PLACE, zone: 'Etc/UTC' };
+  made.options[1]!.masses.push(...masses);
+  const study: Study = {
+    id: 's',
+    name: 'S',
+    kind: 'insolation',
+    targets: ['t'],
+    window: MAY,
+    stepMinutes: 10,
+    criterion: { atLeast: 1, share: 0.5, source: '' },
+    scale: null,
+  };
+  const project: Project = add('studies', study)(add('targets', target)(made));
+  const plan = planStudy(project, 'a', study, NONE, WEATHER);
+  const values = runStudy(project, plan, NONE);
+  return Object.fromEntries(Object.entries(values).map(([key, all]) => [key, all[0]!])) as ReturnType<
+    typeof found
+  >;
+}
+
+const rect = (x0: number, y0: number, x1: number, y1: number): [number, number][] => [
+  [x0, y0],
+  [x1, y0],
+  [x1, y1],
+  [x0, y1],
+];
+
+/** Within 1 % of the sky that is seen and 0.5 % of all. */
+function expectPrecise(at: ReturnType<typeof found>, sky: number): void {
+  expect(Math.abs(at.sky / sky - 1)).toBeLessThan(0.01);
+  expect(Math.abs(at.sky - sky) / at.insolation).toBeLessThan(0.005);
+}
+
+const unit = fc.double({ min: 0.03, max: 0.97, noNaN: true });
+const RUNS = { numRuns: 6, endOnFailure: true };
+
+test('in a court of 6 × 6 m, 12 m deep, on its floor and its walls', () => {
+  const court = [
+    defaultMass('s', 'S', rect(-1, -1, 7, 0), 1, 12),
+    defaultMass('n', 'N', rect(-1, 6, 7, 7), 1, 12),
+    defaultMass('w', 'W', rect(-1, 0, 0, 6), 1, 12),
+    defaultMass('e', 'E', rect(6, 0, 7, 6), 1, 12),
+  ];
+  const isOpen =
+    ([x, y, z]: Vector) =>
+    (at: Vector) => {
+      const t = (12 - z) / at[2];
+      return x + at[0] * t > 0 && x + at[0] * t < 6 && y + at[1] * t > 0 && y + at[1] * t < 6;
+    };
+  fc.assert(
+    fc.property(unit, unit, fc.constantFrom(null, 0, 90, 180, 270), (p, q, facing) => {
+      const [a, b] = [0.2 + p * 5.6, 0.2 + q * (facing === null ? 5.6 : 9)];
+      const at: Vector =
+        facing === null
+          ? [a, b, 0.05]
+          : facing === 180
+            ? [a, 5.998, b]
+            : facing === 0
+              ? [a, 0.002, b]
+              : facing === 90
+                ? [0.002, a, b]
+                : [5.998, a, b];
+      const { target, normal } = plane(at, facing);
+      expectPrecise(found(target, court), skyOf(normal, isOpen(at)));
+    }),
+    RUNS,
+  );
+});
+
+test('under an overhang of a metre, and in a street', () => {
+  fc.assert(
+    fc.property(unit, unit, (p, q) => {
+      // A slab over the wall y = 0, which faces south.
+      const below = 0.15 + 2.5 * p;
+      const slab: Mass = {
+        ...defaultMass('o', 'O', rect(-40, -1, 40, 0), 1, 0.3),
+        base: { on: 'level', levelM: 4 },
+      };
+      const under = plane([0, -0.002, 4 - below], 180);
+      expectPrecise(
+        found(under.target, [slab]),
+        skyOf(under.normal, ([x, y, z]) => {
+          const t = below / z;
+          return -y * t > 0.998 || Math.abs(x * t) > 40;
+        }),
+      );
+      const [width, y] = [8, 0.3 + 7.4 * q];
+      const street = [
+        defaultMass('a', 'A', rect(-400, -5, 400, 0), 1, 16),
+        defaultMass('b', 'B', rect(-400, width, 400, width + 5), 1, 16),
+      ];
+      const floor = plane([0, y, 0.05], null);
+      expectPrecise(
+        found(floor.target, street),
+        skyOf(floor.normal, ([dx, dy, dz]) => {
+          const t = (16 - 0.05) / dz;
+          return (y + dy * t > 0 && y + dy * t < width) || Math.abs(dx * t) > 400;
+        }),
+      );
+    }),
+    RUNS,
+  );
+});
