@@ -5,6 +5,7 @@ import {
   type HourSet,
   InputError,
   type Project,
+  standingScheme,
 } from '@dial-shade/core';
 
 /** The project with the scheme that is asked for standing in an option; `none` takes all devices away. Throws InputError `scheme`. */
@@ -59,9 +60,13 @@ export function onePlace(places: readonly DevicePlace[], typed: string): DeviceP
 export function requireDevice(project: Project, optionId: string, typed: string): Device {
   const device = deviceNamed(project, optionId, typed);
   if (device) return device;
+  const scheme = standingScheme(project, optionId);
+  const names = scheme?.devices.map(({ name }) => `“${name}”`).join(', ');
   throw new InputError(
     'device',
-    `There is no device “${typed}” in the scheme that stands; name the scheme with --scheme, and one of its devices.`,
+    scheme
+      ? `There is no device “${typed}” in the scheme “${scheme.name}”; ${names ? `it has ${names}` : 'it has none'}.`
+      : `No scheme of devices stands in this option, so there is no device “${typed}”; name one with --scheme.`,
   );
 }
 

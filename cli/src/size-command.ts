@@ -1,8 +1,10 @@
 import {
   beamOfSet,
   type Device,
+  type DeviceMake,
   glazedPlaces,
   InputError,
+  makeProblem,
   type MeshStore,
   momentName,
   type Project,
@@ -116,6 +118,13 @@ export function sizeCommand(): Command {
       const from = numberOf(options.from, 'from', -90, 100);
       const to = numberOf(options.to, 'to', -90, 100);
       if (to <= from) throw new InputError('to', `--to ${to} is not above --from ${from}.`);
+      for (const [name, value] of [
+        ['from', from],
+        ['to', to],
+      ] as const) {
+        const problem = makeProblem({ ...device.make, [options.number]: value } as DeviceMake);
+        if (problem) throw new InputError(name, `--${name} ${value}: ${problem}`);
+      }
       const size = { number: options.number, from, to, second: secondNumber(device, options) };
       const asked = { project, id, meshes: read.meshes, device, current, size };
       const { answer, said } =
@@ -140,6 +149,9 @@ interface Answered {
   answer: object;
   said: string;
 }
+
+/** Suns of a set of hours that a size goes by: all of nearly every set, so that it agrees with what a sweep reads. */
+const MAX_SUNS = 4000;
 
 const six = (value: number) => Math.round(value * 1e6) / 1e6;
 
@@ -176,6 +188,33 @@ function sizedInRoom({ project, id, meshes, device, size }: Asked, options: Opti
   return { answer, said };
 }
 
+/** What is said where no moment has the sun before the window: no size is needed, and none does anything. */
+function neverInSun(
+  opening: string,
+  { name }: Device,
+  { number, second }: Asked['size'],
+  isOfHours: boolean,
+): Answered {
+  const answer = {
+    opening,
+    device: name,
+    number,
+    value: null,
+    ...(second && { second: { number: second.number, value: null } }),
+    met: null,
+    moments: 0,
+    whole_kwh: isOfHours ? 0 : null,
+    found: null,
+    as_it_stands: null,
+    without: null,
+  };
+  const when = isOfHours ? 'those hours' : 'those moments';
+  return {
+    answer,
+    said: `The sun never reaches ${opening} in ${when}: there is nothing to size ${name} for.`,
+  };
+}
+
 /** The size for a window. Throws InputError `opening`, `at-most`. */
 async function sizedAtWindow(
   { project, id, meshes, device, current, size }: Asked,
@@ -193,9 +232,10 @@ async function sizedAtWindow(
   const set = options.hours ? requireHourSet(project, options.hours) : null;
   const weather = options.weather ? await readWeatherFile(options.weather) : null;
   const moments: WeighedMoment[] = set
-    ? beamOfSet(project, set, place.face.normal, weather)
+    ? beamOfSet(project, set, place.face.normal, weather, MAX_SUNS)
     : askedMoments(project, options).map((atMs) => ({ atMs, weight: 1 }));
   const window = new WindowShade(project, id, meshes, place, device, moments);
+  if (window.moments === 0) return neverInSun(keyOf(place), device, size, set !== null);
   const goal =
     options.atMost === undefined
       ? share

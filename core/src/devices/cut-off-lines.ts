@@ -69,16 +69,17 @@ export function cutOffLines(make: DeviceMake, box: OpeningBox): CutOffLine[] {
       fins(-1, make.gapM, make.depthM, make.turnDeg);
       break;
     case 'louvres': {
-      const { lie, slatM, spacingM, tiltDeg, offM, aroundM } = make;
+      const { lie, slatM, spacingM, thicknessM, tiltDeg, offM, aroundM } = make;
       const [sin, cos] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)];
       if (lie === 'level') {
         const v = box.v1 + aroundM - MIDDLE * spacingM;
-        slice([middle, v - slatM * sin, offM + slatM * cos], [middle, v - spacingM, offM]);
+        // From the lower side of one to the upper of the next.
+        slice([middle, v - thicknessM - slatM * sin, offM + slatM * cos], [middle, v - spacingM, offM]);
       } else {
         const u = box.u0 - aroundM + MIDDLE * spacingM;
         const edge: FramePoint = [u + slatM * sin, level, offM + slatM * cos];
-        plan(hsaRightDeg, edge, [u - spacingM, level, offM]);
-        plan(hsaLeftDeg, edge, [u + spacingM, level, offM]);
+        plan(hsaRightDeg, edge, [u - spacingM + thicknessM, level, offM]);
+        plan(hsaLeftDeg, [edge[0] + thicknessM, level, edge[2]], [u + spacingM, level, offM]);
       }
       break;
     }

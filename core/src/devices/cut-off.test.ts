@@ -108,3 +108,17 @@ test('the lines of a cut-off rise by the angles that they are labelled with', ()
     [],
   );
 });
+
+test('thick slats keep the sun off from a lower profile angle on: tan VSA = (s − t − d sin β)/(d cos β)', () => {
+  const slats = { kind: 'louvres', lie: 'level', slatM: 0.15, spacingM: 0.2, offM: 0.1, aroundM: 3 } as const;
+  for (const [thicknessM, tiltDeg] of [
+    [0.02, 0],
+    [0.04, 20],
+    [0.01, -15],
+  ] as const) {
+    const { vsaDeg } = cutOffOf({ ...slats, thicknessM, tiltDeg }, BOX);
+    const tilt = tiltDeg * RAD;
+    const tan = (0.2 - thicknessM - 0.15 * Math.sin(tilt)) / (0.15 * Math.cos(tilt));
+    expect(vsaDeg).toBeCloseTo(Math.atan(tan) / RAD, 9);
+  }
+});

@@ -17,7 +17,8 @@ const deg = (rise: number, run: number) => Math.atan2(rise, run) / RAD;
 /**
  * Closed forms for devices that run on without end, the glass in the plane of the pane (design: shading arithmetic): an
  * overhang of depth D, y above the head, for a height H: tan VSA = (H + y)/D; a fin of depth F, a gap g from the jamb, for a
- * width W: tan HSA = (W + g)/F; slats of depth d, spacing s, the outer edge d sin β lower: tan VSA = (s − d sin β)/(d cos β).
+ * width W: tan HSA = (W + g)/F; slats of depth d, thickness t, spacing s, the outer edge d sin β lower:
+ * tan VSA = (s − t − d sin β)/(d cos β).
  */
 export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   const [width, height] = [box.u1 - box.u0, box.v1 - box.v0];
@@ -45,14 +46,12 @@ export function cutOffOf(make: DeviceMake, box: OpeningBox): CutOff {
   }
   if (make.kind === 'louvres') {
     const tilt = make.tiltDeg * RAD;
-    const gap = make.spacingM - make.slatM * Math.sin(tilt);
+    const clear = make.spacingM - make.thicknessM;
+    const gap = clear - make.slatM * Math.sin(tilt);
     const angle = Math.max(0, deg(gap, make.slatM * Math.cos(tilt)));
     if (make.lie === 'level') return { ...NONE, vsaDeg: angle };
     // Turned to the right they are open to the right: there the slats lie along the rays.
-    const against = Math.max(
-      0,
-      deg(make.spacingM + make.slatM * Math.sin(tilt), make.slatM * Math.cos(tilt)),
-    );
+    const against = Math.max(0, deg(clear + make.slatM * Math.sin(tilt), make.slatM * Math.cos(tilt)));
     return { ...NONE, hsaRightDeg: against, hsaLeftDeg: angle };
   }
   if (make.kind === 'shelf') {

@@ -13,6 +13,8 @@ export interface BreachCell {
   toM: number;
   /** Index into `reasons`; −1: outside of what may be built on. */
   reason: number;
+  /** Id of the body that it is of. */
+  owner: string;
 }
 
 /** What of an option stands out of an envelope. */
@@ -36,7 +38,7 @@ export interface Breaches {
 }
 
 /** Less than this over the envelope is not told, metres. */
-const MIN_OVER_M = 0.005;
+export const MIN_OVER_M = 0.005;
 
 /** Holds an option against an envelope, column by column. Throws InputError `envelope`. */
 export function envelopeBreaches(
@@ -62,7 +64,10 @@ export function envelopeBreaches(
       const from = Math.max(fromM, field.levelM);
       if (toM - from < MIN_OVER_M) continue;
       const volumeM3 = (toM - from) * cell;
-      found.cells.push({ at, fromM: from, toM, reason: field.decidedBy });
+      found.cells.push({
+        ...{ at, fromM: from, toM, reason: field.decidedBy },
+        owner: columns.names[owner]!.id,
+      });
       found.owners[owner]!.volumeM3 += volumeM3;
       if (isOpen) found.overM3 += volumeM3;
       else found.outsideM3 += volumeM3;

@@ -1,6 +1,14 @@
 import { massLevels, storeyFloorM, storeyPlate, splitStoreys } from '../form';
-import { areaWithHoles, bounds, type MeshStore, type Polygon } from '../geometry';
+import {
+  areaWithHoles,
+  bounds,
+  containsWithHoles,
+  type MeshStore,
+  type Point2,
+  type Polygon,
+} from '../geometry';
 import { type Envelope, type Mass, type Project, requireOption } from '../project';
+import { envelopeBreaches, MIN_OVER_M } from './breaches';
 import { EnvelopeSolver } from './envelope-field';
 import { type EnvelopeLattice, envelopeLattice, levelOn } from './envelope-lattice';
 import { fitsUnder, placesAlong, placesWithin } from './plates-under';
@@ -21,6 +29,8 @@ export interface CutToFit {
 const STEP_M = 0.25;
 /** Nodes of the field that cuts are found on. */
 const LATTICE_M = 0.5;
+/** How often what is left standing out is looked for again. */
+const MAX_ROUNDS = 6;
 /** Steps of setting back that a storey may take. */
 const MAX_STEPS = 400;
 
@@ -41,8 +51,21 @@ export function cutToFit(
   const lattice = envelopeLattice(solver, envelope, LATTICE_M);
   const said: string[] = [];
   const { masses, models } = requireOption(project, optionId);
-  const cut = masses.flatMap((mass) => {
-    const one = cutMass(project, mass, solver, lattice, manner, leastDepthM);
+  const left = new Map<string, Point2[]>();
+  const cutAll = () =>
+    masses.map((mass) =>
+      cutMass(project, mass, solver, lattice, manner, leastDepthM, left.get(mass.id) ?? []),
+    );
+  let all = cutAll();
+  // What still stands out between the places that were looked at is looked at too, until nothing does.
+  for (let round = 0; round < MAX_ROUNDS; round++) {
+    const found = standingOut(project, optionId, envelope, meshes, all);
+    if (found.length === 0) break;
+    for (const { owner, at } of found) left.set(owner, [...(left.get(owner) ?? []), at]);
+    all = cutAll();
+  }
+  const cut = masses.flatMap((mass, i) => {
+    const one = all[i]!;
     if (one === null) said.push(`“${mass.name}” is gone: not one of its storeys fits.`);
     else if (one !== mass) said.push(changeSaid(mass, one));
     return one ?? [];
@@ -54,6 +77,19 @@ export function cutToFit(
     floorAreaBeforeM2: masses.reduce((sum, mass) => sum + floorArea(mass), 0),
     floorAreaM2: cut.reduce((sum, mass) => sum + floorArea(mass), 0),
   };
+}
+
+/** Places at which masses, as they would be, stand over the envelope or where nothing may be built. */
+function standingOut(
+  project: Project,
+  optionId: string,
+  envelope: Envelope,
+  meshes: MeshStore,
+  all: readonly (Mass | null)[],
+): { owner: string; at: Point2 }[] {
+  const masses = all.filter((mass) => mass !== null);
+  const options = project.options.map((one) => (one.id === optionId ? { ...one, masses, models: [] } : one));
+  return envelopeBreaches({ ...project, options }, optionId, envelope, meshes).cells;
 }
 
 function floorArea(mass: Mass): number {
@@ -81,12 +117,15 @@ function cutMass(
   lattice: EnvelopeLattice,
   manner: CutManner,
   leastDepthM: number,
+  also: readonly Point2[],
 ): Mass | null {
   const fits = (one: Mass, storey: number, topM: number) => {
     const plate = storeyPlate(one, storey);
+    if (plate === null) return false;
+    const inside = also.filter((p) => containsWithHoles(plate, p));
     return (
-      plate !== null &&
-      [...placesAlong(plate.outer), ...placesWithin(plate, 1)].every((p) => isNear(solver, p)) &&
+      [...placesAlong(plate.outer), ...placesWithin(plate, 1), ...inside].every((p) => isNear(solver, p)) &&
+      inside.every((p) => solver.at(p).levelM >= topM - MIN_OVER_M) &&
       fitsUnder(solver, plate, topM)
     );
   };
@@ -104,7 +143,7 @@ function cutMass(
     const back =
       manner === 'set back'
         ? [false, true]
-            .map((isWary) => standBack(now, k, topM, solver, lattice, leastDepthM, isWary))
+            .map((isWary) => standBack(now, k, topM, { solver, lattice, also }, leastDepthM, isWary))
             .find((one) => one !== null && fits(one, k, topM))
         : null;
     if (back) {
@@ -138,8 +177,7 @@ function standBack(
   mass: Mass,
   storey: number,
   topM: number,
-  solver: EnvelopeSolver,
-  lattice: EnvelopeLattice,
+  { solver, lattice, also }: { solver: EnvelopeSolver; lattice: EnvelopeLattice; also: readonly Point2[] },
   leastDepthM: number,
   isWary: boolean,
 ): Mass | null {
@@ -152,10 +190,11 @@ function standBack(
     ),
   });
   const plateOf = (backs: readonly number[]) => storeyPlate(withBacks(backs), storey);
+  const exactly = also.filter((p) => solver.at(p).levelM < topM - MIN_OVER_M || !isNear(solver, p));
   const over = (plate: Polygon) =>
     [...placesAlong(plate.outer, 1), ...placesWithin(plate, 1.5)].filter(
       (p) => levelOn(lattice, p, isWary) < topM - 1e-6 || !isNear(solver, p),
-    ).length;
+    ).length + exactly.filter((p) => containsWithHoles(plate, p)).length;
   /** The walls out again, one after the other, as far as they may. */
   const relaxed = (found: readonly number[]): number[] => {
     const out = [...found];

@@ -16,6 +16,7 @@ export function beamOfSet(
   set: Pick<HourSet, 'source'>,
   normal: Point3,
   given: WeatherYear | null = null,
+  most = MAX_MOMENTS,
 ): WeighedMoment[] {
   const { site } = project;
   const { hours, weather } = hoursAtSite(project, given);
@@ -26,7 +27,7 @@ export function beamOfSet(
     const cosine = dot(sunVector(altitudeDeg, azimuthDeg, site.north.trueNorthDeg), normal);
     return cosine > 0 ? [{ atMs, weight: (hour.beamNormal * cosine * shares[i]!) / 1000 }] : [];
   });
-  const step = Math.ceil(all.length / MAX_MOMENTS);
+  const step = Math.ceil(all.length / most);
   if (step <= 1) return all;
   const whole = all.reduce((sum, { weight }) => sum + weight, 0);
   const taken = all.filter((_, i) => i % step === Math.floor(step / 2));

@@ -26,7 +26,7 @@ export function leastSize(
       const good = goodness(value);
       if (good > best.good + SAME) best = { value, good };
     }
-    if (best.good < enough) return { value: best.value, isMet: false };
+    if (best.good < enough) return { value: leastAsGood(best.value), isMet: false };
     high = best.value;
   }
   while (high - low > FINE / 2) {
@@ -35,6 +35,19 @@ export function leastSize(
     else low = middle;
   }
   return { value: Number((Math.ceil(high / FINE - 1e-6) * FINE).toFixed(3)), isMet: true };
+
+  /** Of values that are as good as one, the least: what is more than that does nothing. */
+  function leastAsGood(value: number): number {
+    const wanted = goodness(value) - SAME;
+    if (goodness(from) >= wanted) return from;
+    let [less, as] = [from, value];
+    while (as - less > FINE / 2) {
+      const middle = (less + as) / 2;
+      if (goodness(middle) >= wanted) as = middle;
+      else less = middle;
+    }
+    return Number(Math.min(value, Math.ceil(as / FINE - 1e-6) * FINE).toFixed(3));
+  }
 }
 
 /** A number that is free, and between what. */

@@ -48,6 +48,8 @@ export interface Room {
   ceilingM: number;
   surfaces: RoomSurface[];
   openings: RoomOpening[];
+  /** Openings that are another room's by their middle, and of which a part gives onto this one. */
+  shared: RoomOpening[];
 }
 
 /** Nearer than this, two things are in one place, metres. */
@@ -102,11 +104,11 @@ function makeRooms(project: Project, openings: OpeningsOf): Room[] {
           ? face.host.storey >= storey && face.host.storey < top
           : top === body.storeys.length;
       const faces = fitted.faces.filter(isHere);
-      const own = faces.flatMap((face) =>
-        (fitted.byFace.get(face.key) ?? [])
-          .filter((opening) => isOf(shape, face, opening))
-          .map((opening) => ({ opening, face })),
+      const all = faces.flatMap((face) =>
+        (fitted.byFace.get(face.key) ?? []).map((opening) => ({ opening, face })),
       );
+      const own = all.filter(({ opening, face }) => isOf(shape, face, opening));
+      const shared = all.filter((one) => !own.includes(one) && isPartlyOf(shape, one.face, one.opening));
       const below = shapes.filter((other) => other.doubleHeight && other.storey === storey - 1);
       const floor = floorOf(shape, floorM, below);
       // What has no floor is the upper part of a room below.
@@ -119,15 +121,8 @@ function makeRooms(project: Project, openings: OpeningsOf): Room[] {
           ...furnitureOf(body, shape, floorM),
           ...revealsOf(own),
         ],
-        openings: own
-          .filter(({ opening }) => opening.kind !== 'door')
-          .map(({ opening, face }) => ({
-            id: opening.id,
-            face,
-            pane: outlinePolygon(opening.outline).map((p) =>
-              onFace(face, p, opening.kind === 'void' ? 0 : opening.revealM),
-            ),
-          })),
+        openings: lightOf(own),
+        shared: lightOf(shared),
       };
       return [whole];
     });
@@ -150,6 +145,34 @@ function isOf(shape: RoomShape, face: Face, { outline }: FittedOpening): boolean
   ];
   const [x, y] = onFace(face, middle, 0.02);
   return containsWithHoles(shape, [x, y]);
+}
+
+/** Whether some of an opening gives onto a room: a place a little inside, along the sides of its outline. */
+function isPartlyOf(shape: RoomShape, face: Face, { outline }: FittedOpening): boolean {
+  const points = outlinePolygon(outline);
+  return points.some(([u, v], i) => {
+    const [u1, v1] = points[(i + 1) % points.length]!;
+    return ALONG.some((t) => {
+      const [x, y] = onFace(face, [u + (u1 - u) * t, v + (v1 - v) * t], 0.02);
+      return containsWithHoles(shape, [x, y]);
+    });
+  });
+}
+
+/** Where on a side of an outline it is asked which room lies behind. */
+const ALONG = [0.02, 0.25, 0.5, 0.75, 0.98];
+
+/** Openings that the sun comes in by. */
+function lightOf(openings: readonly { opening: FittedOpening; face: Face }[]): RoomOpening[] {
+  return openings
+    .filter(({ opening }) => opening.kind !== 'door')
+    .map(({ opening, face }) => ({
+      id: opening.id,
+      face,
+      pane: outlinePolygon(opening.outline).map((p) =>
+        onFace(face, p, opening.kind === 'void' ? 0 : opening.revealM),
+      ),
+    }));
 }
 
 function floorOf(shape: RoomShape, floorM: number, below: readonly RoomShape[]): RoomSurface[] {

@@ -232,6 +232,24 @@ describe('rooms', () => {
     expect(back!.room.openings).toEqual([]);
   });
 
+  test('on both sides of a partition that a window straddles have the depth of the sun on their floor', () => {
+    const path: [number, number][] = [
+      [4, 0],
+      [4, 12],
+    ];
+    const project = withRoom(12, { partitions: [{ id: 'p', storey: 0, path }] });
+    const moment = at(project, '2026-12-21', 720);
+    const { tanVsa } = sunAt(project, moment);
+    const rooms = sunInRooms(project, 'a', NONE, moment);
+    expect(rooms).toHaveLength(2);
+    // One of them has the window by its middle; the sun of the other comes by the same.
+    expect(rooms.map(({ room }) => room.openings.length + room.shared.length)).toEqual([1, 1]);
+    for (const one of rooms) {
+      expect(sums(one).floor).toBeGreaterThan(0.5);
+      expect(one.deepest!.depthM).toBeCloseTo(Math.min(12, HEAD / tanVsa), 2);
+    }
+  });
+
   test('open to the storey above have walls two storeys high, and no floor stands over them', () => {
     const two = (doubleHeight: boolean) =>
       withRoom(8, {

@@ -112,14 +112,14 @@ const AT_WALL_M = 0.005;
 
 /** The deepest sunlit place on the floor, of what comes through openings in walls. */
 function deepestOf(
-  { openings, shape, floorM }: Room,
+  { openings, shared, shape, floorM }: Room,
   surfaces: readonly { found: SunlitSurface; flat: Polygon[] }[],
   sun: Point3,
 ): LimitingRay | null {
   const floor = surfaces.find(({ found }) => found.surface.kind === 'floor');
   if (!floor || floor.flat.length === 0) return null;
   let deepest: LimitingRay | null = null;
-  for (const opening of openings) {
+  for (const opening of [...openings, ...shared]) {
     const { face, pane } = opening;
     const square = dot(face.normal, sun);
     if (face.host.on !== 'wall' || square <= 1e-6) continue;

@@ -1,3 +1,4 @@
+import { inVariant } from '../devices';
 import { InputError } from '../errors';
 import type { MeshStore, Point2 } from '../geometry';
 import type { DrawnTarget, Project, Study, Target } from '../project';
@@ -30,6 +31,15 @@ export function partsOfTarget(
   return target.kind === 'ground' || target.kind === 'plane'
     ? [target]
     : ruledTargets(project, optionId, target, meshes);
+}
+
+/** Whether the targets of a study mean anything that stands in an option, or in one with another scheme. */
+export function meansAnything(asked: Project, variantId: string, study: Study, meshes: MeshStore): boolean {
+  const { project, optionId } = inVariant(asked, variantId);
+  return project.targets.some(
+    (target) =>
+      study.targets.includes(target.id) && partsOfTarget(project, optionId, target, meshes).length > 0,
+  );
 }
 
 /** Flat targets that a study may have. */

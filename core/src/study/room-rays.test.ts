@@ -84,6 +84,24 @@ test('what enters is the window × cosine; without reflections the floor gets wh
   expect(total(found)).toBeCloseTo(found.enters, 9);
 });
 
+test('behind a reveal what enters is the glass in sun, however wide the grid is', () => {
+  const project = house();
+  project.options[1]!.masses[0]!.openings[0]!.kind = 'window';
+  project.options[1]!.masses[0]!.openings[0]!.revealM = 0.3;
+  project.glazings = project.glazings.map((one) => ({ ...one, visibleTransmittance: 1, frameShare: 0 }));
+  const at = NOON(project, '2026-06-10', 14 * 60);
+  const { hsaDeg, vsaDeg, altitudeDeg } = sunAt(project, at);
+  const cosine = Math.cos(altitudeDeg * RAD) * Math.cos(hsaDeg * RAD);
+  // Head and jamb of the reveal take (D tan HSA) and (D tan VSA) off the pane.
+  const lit = (WIDTH - 0.3 * Math.tan(Math.abs(hsaDeg) * RAD)) * (HEAD - SILL - 0.3 * Math.tan(vsaDeg * RAD));
+  const glass = Math.min(1, glassFactor(cosine));
+  for (const spacingM of [0.05, 0.2, 0.33, 0.8]) {
+    const found = roomRays(project, 'a', NONE, at, { ...ASKED, spacingM })!;
+    expect(found.enters / (lit * cosine * glass)).toBeCloseTo(1, 3);
+    expect(total(found)).toBeCloseTo(found.enters, 9);
+  }
+});
+
 test('glass takes its share at the angle of incidence', () => {
   const at = NOON(house());
   const { hsaDeg, altitudeDeg } = sunAt(house(), at);

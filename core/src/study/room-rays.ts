@@ -1,30 +1,38 @@
 import { clockAt } from '../civil';
 import { InputError } from '../errors';
 import {
+  areaWithHoles,
+  centroid,
   contains,
   containsWithHoles,
   dot,
+  intersectPolygons,
   type MeshStore,
   minus,
   opposite,
   plus,
   type Point2,
   type Point3,
+  polygonsArea,
+  type Ring,
+  subtractPolygons,
   triangleNormal,
 } from '../geometry';
+import { innerPoint } from '../form';
 import type { Project } from '../project';
 import { dayNumber, glassFactor, type Scene } from '../scene';
-import { MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
+import { castersOf, castShade, MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
 import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
 import { shelfFaces, shelfReflectors, stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
+  cellsIn,
   cosineFan,
-  gridIn,
   meetStrip,
   mirrored,
   OFF_M,
+  paneReceiver,
   type Reflecting,
   type StripPlane,
   stripPlane,
@@ -160,10 +168,14 @@ class RayTracer {
         `That makes ${rays.toLocaleString('en')} rays, more than ${MAX_RAYS.toLocaleString('en')}; take a wider spacing.`,
       );
     const down = opposite(sun);
-    for (const { at, areaM2, opening } of starts) {
+    const lit = new Map(this.openings.map((opening) => [opening, this.litOf(opening)]));
+    for (const { cell, opening } of starts) {
       const { normal } = opening.face;
       const cosine = dot(normal, sun);
       if (cosine <= 1e-6) continue;
+      const seen = lit.get(opening)!(cell);
+      if (!seen) continue;
+      const { at, areaM2 } = seen;
       const outside = plus(at, normal, OFF_M);
       const open = this.openTo(outside);
       if (open <= 0) continue;
@@ -177,21 +189,31 @@ class RayTracer {
     return out;
   }
 
-  /** Points in a regular grid over a pane, with the area that each stands for. */
-  private pointsOn(opening: RoomOpening): { at: Point3; areaM2: number; opening: RoomOpening }[] {
-    const { face, pane } = opening;
-    const flat = pane.map((p): Point2 => [
-      dot(minus(p, face.origin), face.u),
-      dot(minus(p, face.origin), face.v),
-    ]);
-    const inM = dot(minus(pane[0]!, face.origin), face.normal);
-    return gridIn(flat, this.asked.spacingM).map(({ at: [u, v], areaM2 }) => ({
-      at: [0, 1, 2].map(
-        (k) => face.origin[k]! + face.u[k]! * u + face.v[k]! * v + face.normal[k]! * inM,
-      ) as unknown as Point3,
-      areaM2,
-      opening,
-    }));
+  /** Cells of a regular grid over a pane. */
+  private pointsOn(opening: RoomOpening): { cell: Ring; opening: RoomOpening }[] {
+    const { outline } = paneReceiver(opening);
+    return cellsIn(outline, this.asked.spacingM).map((cell) => ({ cell, opening }));
+  }
+
+  /**
+   * Of a pane: what of a cell lies within it and in sun, by exact polygons, and the middle of that; null where none does. So
+   * what enters goes by the glass and not by the grid.
+   */
+  private litOf(opening: RoomOpening): (cell: Ring) => { at: Point3; areaM2: number } | null {
+    const { receiver } = paneReceiver(opening);
+    if (dot(receiver.normal, this.sun) <= 1e-6) return () => null;
+    // Ground that is a plane blocks by itself, not by what shows it.
+    const pieces = this.scene.pieces.slice(this.scene.shown > 0 ? 1 : 0);
+    const shade = castShade(receiver, castersOf(pieces, this.sun));
+    const lit = shade.length > 0 ? subtractPolygons(receiver.regions, shade) : [...receiver.regions];
+    return (cell) => {
+      const parts = intersectPolygons(lit, [{ outer: cell, holes: [] }]);
+      if (parts.length === 0) return null;
+      const largest = parts.reduce((best, one) => (areaWithHoles(one) > areaWithHoles(best) ? one : best));
+      const middle = centroid(largest.outer);
+      const at = containsWithHoles(largest, middle) ? middle : innerPoint(largest);
+      return { at: receiver.lift(at), areaM2: polygonsArea(parts) };
+    };
   }
 
   /** Share of the sun's light that reaches a place from outside. */

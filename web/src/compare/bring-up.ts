@@ -6,7 +6,10 @@ import type { Standing } from './use-compared';
 
 /** Those that have no result, or one of before a change. */
 export function outOfDate(standings: readonly Standing[]): Standing[] {
-  return standings.filter(({ state }) => !state.active && (!state.result || state.changes.length > 0));
+  return standings.filter(
+    ({ state, isNotApplicable }) =>
+      !isNotApplicable && !state.active && (!state.result || state.changes.length > 0),
+  );
 }
 
 let isStopped = false;

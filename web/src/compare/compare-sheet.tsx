@@ -84,6 +84,11 @@ export function CompareSheet() {
 function UpToDate({ standings }: { standings: readonly Standing[] }) {
   const asked = useCompare((state) => state.asked);
   const late = outOfDate(standings);
+  const applicable = standings.filter(({ isNotApplicable }) => !isNotApplicable);
+  const without = standings.length - applicable.length;
+  const notApplicable =
+    without > 0 &&
+    ` ${without} ${without === 1 ? 'is' : 'are'} not applicable: nothing that is measured stands there.`;
   const atWork = standings.filter(({ state }) => state.active).length;
   const seconds = useSecondsOf(late);
   if (standings.length === 0)
@@ -108,14 +113,14 @@ function UpToDate({ standings }: { standings: readonly Standing[] }) {
   if (late.length === 0)
     return (
       <p className="visually-quiet" data-testid="bring-up">
-        All {standings.length} results match the model.
+        All {applicable.length} results match the model.{notApplicable}
       </p>
     );
   return (
     <div className="mb-2" data-testid="bring-up">
       <p className="mb-1">
-        {late.length} of {standings.length} results are missing or out of date
-        {seconds !== null && `: about ${durationInWords(seconds)}`}.
+        {late.length} of {applicable.length} results are missing or out of date
+        {seconds !== null && `: about ${durationInWords(seconds)}`}.{notApplicable}
       </p>
       <button className="btn btn-sunlit btn-sm" onClick={() => void bringUp(standings)}>
         <Play size={13} /> Bring up to date

@@ -14,6 +14,13 @@ import type { ComparedCell } from './use-compared';
 
 const NO_ROOM = 'It has no room with a window';
 
+/** Why there is no figure. */
+function whyNone(cell: ComparedCell | undefined, group: ComparedMeasure['group']): string {
+  if (cell?.isAtWork) return 'At work';
+  if (cell?.isNotApplicable) return 'Not applicable: nothing that is measured stands there';
+  return group === 'rooms' ? NO_ROOM : 'Not worked out';
+}
+
 /** A figure as it is read, with digits of its measure. */
 export function readFigure({ digits }: Pick<ComparedMeasure, 'digits'>, value: number): string {
   return value
@@ -105,12 +112,8 @@ function Row({
         const value = cell?.value ?? null;
         if (value === null)
           return (
-            <td
-              key={id}
-              className="none"
-              title={cell?.isAtWork ? 'At work' : measure.group === 'rooms' ? NO_ROOM : 'Not worked out'}
-            >
-              {cell?.isAtWork ? '…' : '–'}
+            <td key={id} className="none" title={whyNone(cell, measure.group)}>
+              {cell?.isAtWork ? '…' : cell?.isNotApplicable ? <small>not applicable</small> : '–'}
             </td>
           );
         const isStale = (cell?.changes.length ?? 0) > 0;

@@ -2,6 +2,7 @@ import {
   type Variant,
   variantOf,
   InputError,
+  meansAnything,
   ROOM_PRESETS,
   type MeasureValues,
   type Project,
@@ -26,6 +27,8 @@ export interface ComparedCell {
   /** What changed since it was found; empty when nothing. */
   changes: readonly string[];
   isAtWork: boolean;
+  /** Of a study whose targets mean nothing that stands there. */
+  isNotApplicable?: boolean;
 }
 
 /** How a study of what is compared stands. */
@@ -33,6 +36,8 @@ export interface Standing {
   study: Study;
   variant: Variant;
   state: ResultState;
+  /** Its targets mean nothing that stands there: there is nothing to bring up to date. */
+  isNotApplicable: boolean;
 }
 
 /** The studies that the measures shown are of. */
@@ -60,18 +65,19 @@ export function useStandings(): Standing[] {
   const runs = useRuns((state) => state.runs);
   const results = useRuns((state) => state.results);
   const atOnce = useRuns((state) => state.atOnce);
+  const meshes = useMeshes((state) => state.meshes);
   const standings = useMemo(
     () =>
       comparedStudies(project).flatMap((study) =>
-        neededVariants(project).map((variant): Standing => ({
-          study,
-          variant,
-          state: standingOf(project, study.id, variant.id),
-        })),
+        neededVariants(project).map((variant): Standing => {
+          const state = standingOf(project, study.id, variant.id);
+          const isNotApplicable = !state.active && !meansAnything(project, variant.id, study, meshes);
+          return { study, variant, state, isNotApplicable };
+        }),
       ),
     // What stands where is told by these.
     // oxlint-disable-next-line react/exhaustive-deps
-    [project, runs, results, atOnce],
+    [project, meshes, runs, results, atOnce],
   );
   useEffect(() => {
     for (const { state } of standings) {
@@ -125,14 +131,16 @@ export function useComparedCells(standings: readonly Standing[]): Map<string, Re
           if (!here) continue;
           const { study, state } = here;
           const today = standing.get(`${source}/${TODAY}`)?.state ?? null;
-          const own = state.result
-            ? valuesOf(project, study, state.result, id === TODAY ? null : (today?.result ?? null))[key]
-            : undefined;
+          const own =
+            state.result && !here.isNotApplicable
+              ? valuesOf(project, study, state.result, id === TODAY ? null : (today?.result ?? null))[key]
+              : undefined;
           const late = isAgainstToday(key) ? (today?.changes ?? []) : [];
           cells[key] = {
             value: null,
-            changes: [...state.changes, ...late],
+            changes: here.isNotApplicable ? [] : [...state.changes, ...late],
             isAtWork: state.active !== null,
+            isNotApplicable: here.isNotApplicable,
             ...own,
           };
         }
