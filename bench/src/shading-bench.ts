@@ -1,14 +1,19 @@
 import { fork } from 'node:child_process';
 import {
   assembleScene,
+  AT_REST,
+  DEVICE_KINDS,
+  deviceSolid,
   changeDevice,
   type DeviceMake,
   type DevicePlace,
   DeviceSweep,
+  type GlassPrecision,
   GlassReader,
   GlassYear,
   glassInSun,
   glazedPlaces,
+  IN_MOTION,
   onFace,
   type Project,
   roomsIn,
@@ -38,12 +43,12 @@ function placesOf(project: Project): DevicePlace[] {
 }
 
 /** Times the reading of a year again after each step of an overhang that is dragged: from document to figures. */
-function dragged(name: string, places: readonly DevicePlace[]): void {
+function dragged(name: string, places: readonly DevicePlace[], precision: GlassPrecision): void {
   let project = hung('overhangs');
   const bare = withoutDevices(project, 'a');
   const began = performance.now();
   const reader = new GlassReader(
-    new GlassYear({ project: bare, optionId: 'a', meshes: MESHES }, places),
+    new GlassYear({ project: bare, optionId: 'a', meshes: MESHES }, places, precision),
     bare,
   );
   const first = performance.now() - began;
@@ -64,6 +69,39 @@ function dragged(name: string, places: readonly DevicePlace[]): void {
   console.log(
     `${name}: ${places.length} windows, ${reader.year.grid.count} points × ${reader.year.sky.samples.count} directions; without devices once ${first.toFixed(0)} ms; after each step of an overhang ${times[STEPS >> 1]!.toFixed(0)} ms (median), ${times.at(-1)!.toFixed(0)} ms (most)`,
   );
+}
+
+/** Error against time: a window behind louvres by more and more points, against sixteen times the most of them. */
+function errorAgainstTime([place]: readonly DevicePlace[]): void {
+  const project = withoutDevices(hung('overhangs'), 'a');
+  const louvres = [0.15, 0.2, 0.25, 0.3].map((spacingM): DeviceMake => ({
+    ...(DEVICE_KINDS.louvres.plain as Extract<DeviceMake, { kind: 'louvres' }>),
+    ...{ slatM: 0.15, spacingM, tiltDeg: 20 },
+  }));
+  const read = (points: number) => {
+    const precision = { together: points, least: points, most: points, parts: 1024 };
+    const year = new GlassYear({ project, optionId: 'a', meshes: MESHES }, [place!], precision);
+    const reader = new GlassReader(year, project);
+    const began = performance.now();
+    const found = louvres.map((make) => reader.read(year.past([deviceSolid({ make }, [place!])])));
+    return { found, ms: (performance.now() - began) / louvres.length };
+  };
+  const converged = read(8192).found;
+  read(32);
+  for (const points of [32, 64, 128, 256, 512]) {
+    const { found, ms } = read(points);
+    const off = found.flatMap(({ sets }, i) =>
+      sets.flatMap(({ shaded, whole, error }, k) =>
+        whole > 0
+          ? [{ off: Math.abs(shaded - converged[i]!.sets[k]!.shaded) / whole, told: error / whole }]
+          : [],
+      ),
+    );
+    const most = (of: 'off' | 'told') => Math.max(...off.map((one) => one[of])) * 100;
+    console.log(
+      `Error against time, a window behind louvres: ${points} points ${ms.toFixed(1)} ms, off by at most ${most('off').toFixed(2)} points, told ± ${most('told').toFixed(2)}`,
+    );
+  }
 }
 
 /** Point k of a sequence that fills a square evenly, row by row or slat by slat (Roberts 2018, R2). */
@@ -167,11 +205,13 @@ export async function shadingBench(): Promise<void> {
   const all = placesOf(project);
   const room = roomsIn(project, 'a', MESHES).find(({ name }) => name === 'Treatment room 1')!;
   const ids = new Set(room.openings.map(({ face, id }) => `${face.key}/${id}`));
-  dragged('One room', all.filter(({ face, opening }) => ids.has(`${face.key}/${opening.id}`)).slice(0, 3));
-  dragged(
-    'Two facades',
-    all.filter(({ face }) => face.normal[1] < -0.5 || face.normal[0] < -0.5).slice(0, 60),
-  );
+  const ofRoom = all.filter(({ face, opening }) => ids.has(`${face.key}/${opening.id}`)).slice(0, 3);
+  const facades = all.filter(({ face }) => face.normal[1] < -0.5 || face.normal[0] < -0.5).slice(0, 60);
+  dragged('One room, dragged', ofRoom, IN_MOTION);
+  dragged('Two facades, dragged', facades, IN_MOTION);
+  dragged('One room, at rest', ofRoom, AT_REST);
+  dragged('Two facades, at rest', facades, AT_REST);
+  errorAgainstTime(ofRoom);
   exactBesideSampling('overhangs');
   exactBesideSampling('louvres');
   const { sweep, makes } = sweepAll();

@@ -10,19 +10,18 @@ import {
   InputError,
   type MeshStore,
   momentName,
-  openingsYear,
   openingTargetId,
   placesOfDevice,
-  planStudy,
   type Project,
-  runStudy,
+  READING_METHOD,
   shadowAngles,
   standingScheme,
-  summarize,
   sunPosition,
   TODAY,
   withoutDevices,
   type WeatherYear,
+  type WindowGain,
+  windowYears,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
@@ -36,28 +35,6 @@ interface Options extends MomentOptions {
   opening: string;
   weather?: string;
   json?: boolean;
-}
-
-/** Solar gain of glazed openings over a year, kWh by place, as one option stands. */
-function yearOfGains(
-  project: Project,
-  id: string,
-  places: readonly DevicePlace[],
-  meshes: MeshStore,
-  weather: WeatherYear | null,
-): Map<string, { kWh: number; months: number[] }> {
-  // Those of the storeys of the bodies that are asked about, as far as a target can tell them apart.
-  const owners = [...new Set(places.map(({ owner }) => owner.id))];
-  const storeys = places.map(({ face: { host } }) => (host.on === 'wall' ? host.storey : null));
-  const { asked, study } = openingsYear(project, id, {
-    owners,
-    storeys: storeys.every((storey) => storey !== null) ? [...new Set(storeys)] : null,
-  });
-  const plan = planStudy(asked, id, study, meshes, weather);
-  const { targets } = summarize(plan, runStudy(asked, plan, meshes));
-  return new Map(
-    targets.map(({ id: key, energy }) => [key, { kWh: energy?.kWh ?? 0, months: energy?.months ?? [] }]),
-  );
 }
 
 /** `device`: what the shading devices of an option do at its openings. */
@@ -93,7 +70,10 @@ export function deviceCommand(): Command {
       const openings = rowsOf(project, id, meshes, options.opening, moments, weather);
       const problems = deviceProblems(project, id, meshes);
       const scheme = standingScheme(project, id)?.name ?? null;
-      if (options.json) console.log(JSON.stringify({ option: id, scheme, openings, problems }, null, 1));
+      if (options.json)
+        console.log(
+          JSON.stringify({ option: id, scheme, method: READING_METHOD.number, openings, problems }, null, 1),
+        );
       else for (const sentence of [...problems, ...openings.flatMap(inWords)]) console.log(sentence);
     });
 }
@@ -123,8 +103,8 @@ function rowsOf(
     glassInSun(project, id, meshes, atMs, { wanted: (place) => wanted.has(keyOf(place)), scene }),
   );
   const gains = weather && {
-    with: yearOfGains(project, id, places, meshes, weather),
-    without: yearOfGains(withoutDevices(project, id), id, places, meshes, weather),
+    with: windowYears(project, id, meshes, places, weather),
+    without: windowYears(withoutDevices(project, id), id, meshes, places, weather),
   };
   return places.map((place, i) => {
     const azimuthDeg = faceAzimuthDeg(place.face.normal, north.trueNorthDeg);
@@ -139,10 +119,21 @@ function rowsOf(
       height_m: place.box.v1 - place.box.v0,
       devices: hung.filter(({ at }) => at.has(keyOf(place))).map(({ device }) => cutOffRow(device, place)),
       moments: moments.map((atMs, m) => momentRow(atMs, found[m]![i]!, azimuthDeg, where)),
-      ...(gains && { gains: { with: gains.with.get(target), without: gains.without.get(target) } }),
+      ...(gains && {
+        gains: { with: gainRow(gains.with.get(target)!), without: gainRow(gains.without.get(target)!) },
+      }),
     };
   });
 }
+
+const gainRow = ({ kWh: sum, error, months, monthErrors }: WindowGain) => ({
+  kWh: sum,
+  error_kWh: error,
+  months,
+  month_errors: monthErrors,
+});
+
+const kWh = (gain: ReturnType<typeof gainRow>) => `${gain.kWh.toFixed(0)} ± ${gain.error_kWh.toFixed(1)} kWh`;
 
 /** A row in words, a line a fact. */
 function inWords({
@@ -161,11 +152,7 @@ function inWords({
       (m) =>
         `  ${m.moment}: ${percent(m.in_sun)} of the glass in sun, ${percent(m.in_sun_without)} without devices`,
     ),
-    ...(gains
-      ? [
-          `  solar gain ${gains.with!.kWh.toFixed(0)} kWh a year, ${gains.without!.kWh.toFixed(0)} kWh without devices`,
-        ]
-      : []),
+    ...(gains ? [`  solar gain ${kWh(gains.with)} a year, ${kWh(gains.without)} without devices`] : []),
   ];
 }
 

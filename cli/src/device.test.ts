@@ -156,7 +156,7 @@ test('a sweep: a row a candidate, the front marked, deeper never keeps out less'
   expect(JSON.parse(readFileSync(join(out, 'summary.json'), 'utf8'))).toEqual(summary);
   const [head, ...rows] = readFileSync(join(out, 'candidates.csv'), 'utf8').trim().split('\n');
   expect(head!.trim()).toBe(
-    'depthM,aboveM,unwanted_kept_out,wanted_let_in,sky_let_in,front_wanted,front_sky',
+    'depthM,aboveM,unwanted_kept_out,wanted_let_in,sky_let_in,front_wanted,front_sky,unwanted_error,wanted_error,sky_error',
   );
   const values = rows.map((row) => row.split(',').map(Number));
   expect(values).toHaveLength(8);

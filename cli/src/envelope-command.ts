@@ -1,6 +1,7 @@
 import {
   breachesCsv,
   ENVELOPE_FORMATS,
+  ENVELOPE_METHOD,
   envelopeBreaches,
   envelopeCsv,
   envelopeField,
@@ -71,6 +72,7 @@ export function envelopeCommand(): Command {
       const proof = options.prove ? proveEnvelope(project, envelope, meshes) : null;
       const summary = {
         envelope: envelope.name,
+        method: ENVELOPE_METHOD.number,
         spacing_m: spacing,
         points: figures.points,
         area_m2: round(figures.areaM2),

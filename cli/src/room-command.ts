@@ -3,6 +3,7 @@ import {
   InputError,
   MASS_CLASSES,
   type MassClass,
+  ROOM_METHOD,
   ROOM_PRESETS,
   type RoomAssumptions,
   roomsIn,
@@ -97,6 +98,7 @@ export function roomCommand(): Command {
       const { envelope, zone, notes } = year;
       const summary = {
         option: id,
+        method: ROOM_METHOD.number,
         scheme: project.options.find((one) => one.id === id)!.scheme,
         room: room!.name,
         key: room!.key,
@@ -123,18 +125,21 @@ export function roomCommand(): Command {
         'summary.json': `${JSON.stringify(summary, null, 1)}\n`,
       });
       console.log(
-        `${room!.massName}, ${room!.name}: heating ${summary.heatingKWh.toFixed(0)} kWh, cooling ${summary.coolingKWh.toFixed(0)} kWh, ${summary.tooWarmH} h over 26 °C without cooling; without devices ${summary.withoutDevices.heatingKWh.toFixed(0)} kWh, ${summary.withoutDevices.coolingKWh.toFixed(0)} kWh, ${summary.withoutDevices.tooWarmH} h`,
+        `${room!.massName}, ${room!.name}: heating ${told(summary.heatingKWh, summary.error.heatingKWh)}, cooling ${told(summary.coolingKWh, summary.error.coolingKWh)}, ${summary.tooWarmH} h over 26 °C without cooling; without devices ${summary.withoutDevices.heatingKWh.toFixed(0)} kWh, ${summary.withoutDevices.coolingKWh.toFixed(0)} kWh, ${summary.withoutDevices.tooWarmH} h`,
       );
     });
 }
 
-function figuresOf({ heating, cooling, solar, heatingW, coolingW, tooWarmH, blindsDownH }: RoomYear) {
+const told = (kWh: number, error: number) => `${kWh.toFixed(0)} ± ${error.toFixed(1)} kWh`;
+
+function figuresOf({ heating, cooling, solar, heatingW, coolingW, tooWarmH, blindsDownH, error }: RoomYear) {
   const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
   const peak = (values: Float64Array) => values.reduce((most, one) => Math.max(most, one), 0);
   return {
     solarKWh: sum(solar),
     heatingKWh: sum(heating),
     coolingKWh: sum(cooling),
+    error: { solarKWh: error.solar, heatingKWh: error.heating, coolingKWh: error.cooling },
     peakHeatingW: peak(heatingW),
     peakCoolingW: peak(coolingW),
     tooWarmH,

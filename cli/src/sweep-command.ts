@@ -9,6 +9,7 @@ import {
   type HourSet,
   InputError,
   type Project,
+  READING_METHOD,
   type SweepKind,
   sweepMakes,
   type SweepRange,
@@ -91,8 +92,11 @@ function candidatesCsv(
       'sky_let_in',
       ...(hasWanted ? ['front_wanted'] : []),
       'front_sky',
+      'unwanted_error',
+      ...(hasWanted ? ['wanted_error'] : []),
+      'sky_error',
     ],
-    ...candidates.map(({ make, keptOut, letIn, sky }, i) => [
+    ...candidates.map(({ make, keptOut, letIn, sky, error }, i) => [
       ...(hasKinds ? [make.kind] : []),
       ...numbers.map((number) => valueOf(make, number)),
       six(keptOut)!,
@@ -100,6 +104,9 @@ function candidatesCsv(
       six(sky)!,
       ...(fronts.wanted ? [Number(fronts.wanted[i])] : []),
       Number(fronts.sky[i]),
+      six(error.keptOut)!,
+      ...(hasWanted ? [six(error.letIn)!] : []),
+      six(error.sky)!,
     ]),
   ]);
 }
@@ -152,13 +159,19 @@ export function sweepCommand(): Command {
       const asked = { project, optionId: id, meshes, weather };
       const sweep = new DeviceSweep(asked, place, device, { unwanted, wanted });
       const candidates = makes.map((make) => ({ make, ...sweep.read(make) }));
-      const shares = ({ keptOut, letIn, sky }: ReturnType<typeof sweep.read>) => ({
+      const shares = ({ keptOut, letIn, sky, error }: ReturnType<typeof sweep.read>) => ({
         unwanted_kept_out: six(keptOut),
         wanted_let_in: six(letIn),
         sky_let_in: six(sky),
+        error: {
+          unwanted_kept_out: six(error.keptOut),
+          wanted_let_in: letIn === null ? null : six(error.letIn),
+          sky_let_in: six(error.sky),
+        },
       });
       const summary = {
         option: id,
+        method: READING_METHOD.number,
         opening: keyOf(place),
         device: device.name,
         unwanted: { set: unwanted.name, whole: six(sweep.unwantedWhole) },

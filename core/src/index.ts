@@ -1,5 +1,6 @@
 export * from './errors';
 export * from './content-hash';
+export * from './method';
 export * from './civil';
 export * from './geometry';
 export * from './project';

@@ -1,5 +1,12 @@
 import './browser-stand-in';
-import { type DeviceMake, standScheme, sweepMakes, withHandle, DEVICE_KINDS } from '@dial-shade/core';
+import {
+  type DeviceMake,
+  standScheme,
+  sweepMakes,
+  toBase64,
+  withHandle,
+  DEVICE_KINDS,
+} from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
 import { sweepFromKept, sweepToKeep } from '../src/shading/kept-sweep';
@@ -51,7 +58,10 @@ test('the front is walked from what keeps out least to what keeps out most', () 
     [0.2, 0.9, 0.8],
     [0.5, 0.5, 0.9],
     [0.4, 0.4, 0.3],
-  ].map(([keptOut, letIn, sky], at): Tried => ({ make, at, keptOut: keptOut!, letIn: letIn!, sky: sky! }));
+  ].map(([keptOut, letIn, sky], at): Tried => ({
+    ...{ make, at, keptOut: keptOut!, letIn: letIn!, sky: sky! },
+    error: { keptOut: 0, letIn: 0, sky: 0 },
+  }));
   expect(frontOfTried(tried, 'wanted').map(({ at }) => at)).toEqual([1, 2, 0]);
   expect(frontOfTried(tried, 'sky').map(({ at }) => at)).toEqual([2, 0]);
   expect(letInBy(tried[0]!, 'sky')).toBe(0.2);
@@ -64,15 +74,16 @@ test('a sweep is kept with what was found, is out of date when what it was tried
   const { makes, leftOut } = sweepMakes(kinds);
   const parts = [{ site: 1 }, new Map(), 'devices'];
   const found = [
-    { keptOut: 0.25, letIn: 0.5, sky: 0.75 },
+    { keptOut: 0.25, letIn: 0.5, sky: 0.75, error: { keptOut: 0.125, letIn: 0.25, sky: 0.5 } },
     undefined,
-    { keptOut: 1, letIn: null, sky: 0 },
+    { keptOut: 1, letIn: null, sky: 0, error: { keptOut: 0.5, letIn: 0, sky: 0.25 } },
     undefined,
   ];
   const sweep = {
     ...{ optionId: 'a', opening: 'm/o', device: 'd', numbers: ['depthM'], makes, leftOut, found, parts },
     sets: { unwanted: 'u', wanted: 'w' },
     facts: null,
+    earlier: [],
   };
   // Through the text that the server keeps.
   const kept = () => JSON.parse(JSON.stringify(sweepToKeep(sweep, kinds))) as Record<string, unknown>;
@@ -82,4 +93,15 @@ test('a sweep is kept with what was found, is out of date when what it was tried
   expect(sweepFromKept(kept(), [{ site: 2 }, new Map(), 'devices'])!.parts).not.toContain('devices');
   expect(sweepFromKept({ ...kept(), found: 'AAAA' }, parts)).toBeNull();
   expect(sweepFromKept({ ...kept(), kinds: 'none' }, parts)).toBeNull();
+  // One of the first method had three numbers a device and no errors: it is shown, and says what has changed.
+  const { method: _, ...first } = kept();
+  const three = Float32Array.from([0.25, 0.5, 0.75, NaN, NaN, NaN, 1, NaN, 0, NaN, NaN, NaN]);
+  const old = sweepFromKept({ ...first, found: toBase64(new Uint8Array(three.buffer)) }, parts)!;
+  expect(old.found[0]).toEqual({
+    keptOut: 0.25,
+    letIn: 0.5,
+    sky: 0.75,
+    error: { keptOut: 0, letIn: 0, sky: 0 },
+  });
+  expect(old.earlier).toEqual([expect.stringContaining('Computed by an earlier method')]);
 });

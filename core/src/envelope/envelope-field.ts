@@ -1,3 +1,4 @@
+import { methodOf } from '../method';
 import { InputError } from '../errors';
 import { bounds, contains, insetRing, type MeshStore, type Point2, type Ring, signedArea } from '../geometry';
 import type { Envelope, Project } from '../project';
@@ -5,6 +6,9 @@ import { groundLevel } from '../site';
 import { boundOf, type KeptFace, keptFaces } from './kept-face';
 import { StandingShade } from './standing-shade';
 import { MAX_SUNS, sunCount } from './sun-hull';
+
+/** The method of envelopes: goes up when heights change. */
+export const ENVELOPE_METHOD = methodOf();
 
 /** Points that a field may have, and outlines that keep their sun. */
 const MAX_POINTS = 200_000;

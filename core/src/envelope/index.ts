@@ -3,6 +3,7 @@ export { type CutManner, type CutToFit, cutToFit } from './cut-to-fit';
 export {
   buildOutline,
   edgeSetbacks,
+  ENVELOPE_METHOD,
   envelopeField,
   type EnvelopeField,
   envelopeFigures,

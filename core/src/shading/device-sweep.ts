@@ -4,9 +4,9 @@ import { InputError } from '../errors';
 import { type Device, type DeviceMake, type HourSet, makeProblem, type Project } from '../project';
 import { deviceSolid } from '../scene';
 import type { OpenDirections } from '../study';
-import { refuseWithoutWeather, sunsInSet } from './glass-sky';
+import { cosinesBefore, refuseWithoutWeather, sunsInSet, withSuns } from './glass-sky';
 import { GlassSums, type SumSet } from './glass-sums';
-import { type GlassAsked, GlassYear } from './glass-year';
+import { type GlassAsked, GlassYear, IN_SWEEP } from './glass-year';
 
 /** A number of a device that is tried between two values, both among them. */
 export interface SweepRange {
@@ -72,6 +72,8 @@ export interface Candidate {
   letIn: number | null;
   /** Of the light of the overcast sky on the glass, what comes in. */
   sky: number;
+  /** What each of the three may be off by (±), a share too. */
+  error: { keptOut: number; letIn: number; sky: number };
 }
 
 /** What a sweep is held against. */
@@ -110,10 +112,16 @@ export class DeviceSweep {
   ) {
     const { optionId, meshes, weather = null } = asked;
     const project = withoutDevice(asked.project, optionId, device.id);
-    this.year = new GlassYear({ ...asked, project }, [place]);
+    const sets = wanted ? [unwanted, wanted] : [unwanted];
+    // Only suns that stand before the glass in hours that are asked about: so the more points are paid for.
+    this.year = new GlassYear({ ...asked, project }, [place], IN_SWEEP, (sky) => {
+      for (const one of sets) refuseWithoutWeather(sky, one);
+      const shares = sets.map((one) => sunsInSet(project, sky, weather, one));
+      const cosines = cosinesBefore(sky.samples, place.face.normal);
+      return withSuns(sky, (d) => cosines[d]! > 0 && shares.some((share) => share[d]! > 0));
+    });
     const { sky } = this.year;
     const set = (of: Pick<HourSet, 'source'>): SumSet => {
-      refuseWithoutWeather(sky, of);
       const shares = sunsInSet(project, sky, weather, of);
       return {
         of: 'suns',
@@ -159,32 +167,47 @@ export class DeviceSweep {
 
   private told(open: OpenDirections): Omit<Candidate, 'make'> {
     const sums = this.sums.of(open);
-    const share = (k: number) => (this.whole[k]! > 0 ? sums[k]! / this.whole[k]! : 0);
+    const share = (k: number) => (this.whole[k]! > 0 ? sums.value[k]! / this.whole[k]! : 0);
+    const error = (k: number) => (this.whole[k]! > 0 ? sums.error(k) / this.whole[k]! : 0);
+    const sky = this.hasWanted ? 2 : 1;
     return {
       keptOut: 1 - share(0),
       letIn: this.hasWanted ? share(1) : null,
-      sky: share(this.hasWanted ? 2 : 1),
+      sky: share(sky),
+      error: { keptOut: error(0), letIn: this.hasWanted ? error(1) : 0, sky: error(sky) },
     };
   }
 }
 
 /**
- * Which candidates no other beats: none keeps out as much and lets in more, or lets in as much and keeps out more.
+ * Which candidates no other beats: one beats another that keeps out more, or lets in more, by more than either may be off
+ * by, and is not behind in the other. Two that are nearer to one another than that are equal, and none is chosen of them.
  * @param by what is to be let in
  */
 export function frontOf(candidates: readonly Omit<Candidate, 'make'>[], by: 'wanted' | 'sky'): boolean[] {
-  const inOf = (c: Omit<Candidate, 'make'>) => (by === 'sky' ? c.sky : (c.letIn ?? 0));
-  const order = candidates.map((_, i) => i);
-  order.sort(
-    (a, b) => candidates[b]!.keptOut - candidates[a]!.keptOut || inOf(candidates[b]!) - inOf(candidates[a]!),
+  const letIn = (c: Omit<Candidate, 'make'>) => (by === 'sky' ? c.sky : (c.letIn ?? 0));
+  const inError = (c: Omit<Candidate, 'make'>) => (by === 'sky' ? c.error.sky : c.error.letIn);
+  // Those that are beaten by any are beaten by one that none beats when errors are left out.
+  const strict = strictFront(candidates.map((c) => [c.keptOut, letIn(c)]));
+  return candidates.map((c) =>
+    strict.every((k) => {
+      const other = candidates[k]!;
+      const [kept, let_] = [other.keptOut - c.keptOut, letIn(other) - letIn(c)];
+      const isSure =
+        kept > Math.max(c.error.keptOut, other.error.keptOut) || let_ > Math.max(inError(c), inError(other));
+      return kept < 0 || let_ < 0 || !isSure;
+    }),
   );
-  const isFront = candidates.map(() => false);
+}
+
+/** Numbers of those that none other equals or beats in both; of equal ones the first. */
+function strictFront(all: readonly (readonly [number, number])[]): number[] {
+  const order = all.map((_, i) => i);
+  order.sort((a, b) => all[b]![0] - all[a]![0] || all[b]![1] - all[a]![1]);
   let best = -Infinity;
-  for (const i of order) {
-    const value = inOf(candidates[i]!);
-    if (value <= best) continue;
-    best = value;
-    isFront[i] = true;
-  }
-  return isFront;
+  return order.filter((i) => {
+    const isBetter = all[i]![1] > best;
+    if (isBetter) best = all[i]![1];
+    return isBetter;
+  });
 }

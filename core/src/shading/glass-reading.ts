@@ -1,12 +1,19 @@
+import { InputError } from '../errors';
+import { methodOf } from '../method';
 import type { HourSet, Project } from '../project';
 import { type OpenDirections, sunRanges } from '../study';
 import { maskWords } from '../trace';
 import type { WeatherYear } from '../weather';
 import { cosinesBefore, sunsInSet } from './glass-sky';
-import { GlassSums, groundSeen, type SumSet } from './glass-sums';
+import { GlassSums, groundSeen, type SampledSums, type SumSet } from './glass-sums';
 import type { GlassYear } from './glass-year';
 
 const MONTHS = 12;
+
+/** The method of readings of glass through a year, and of sweeps of devices. */
+export const READING_METHOD = methodOf(
+  'points of the glass in a low-discrepancy order, each figure with its error, and the sky in 1,024 or 4,096 directions; before, a grid of some fifty points and 577 patches.',
+);
 
 /** The sun of a set of hours on some glass: kWh by weather, without it hours of sun, meaned over the glass. */
 export interface SetReading {
@@ -15,9 +22,11 @@ export interface SetReading {
   use: HourSet['use'];
   /** With nothing before the glass. */
   whole: number;
-  /** As it stands without the devices, and with them. */
+  /** As it stands without the devices, and with them; and what each may be off by (±). */
   bare: number;
+  bareError: number;
   shaded: number;
+  error: number;
 }
 
 /** kWh of each month, on the glass or through it. */
@@ -25,6 +34,9 @@ export interface MonthlyRadiation {
   beam: number[];
   sky: number[];
   ground: number[];
+  /** What the sum of each month, and that of the year, may be off by (±). */
+  error: number[];
+  yearError: number;
 }
 
 /** What devices do to some windows through a year. */
@@ -36,13 +48,21 @@ export interface GlassReading {
   /** By month, with the devices and without; null without weather. */
   months: Record<'glass' | 'inside', { shaded: MonthlyRadiation; bare: MonthlyRadiation }> | null;
   /** Light of the overcast sky on the glass, per cent of that on open level ground: with the devices, and without. */
-  skyPercent: { shaded: number; bare: number };
+  skyPercent: { shaded: number; bare: number; error: number; bareError: number };
+}
+
+/** Solar gain through one window in a year, kWh, and what it and its months may be off by (±). */
+export interface WindowGain {
+  kWh: number;
+  error: number;
+  months: number[];
+  monthErrors: number[];
 }
 
 /** Reads devices at windows; what does not change with the devices is made once. */
 export class GlassReader {
   private readonly sums: GlassSums;
-  private readonly bare: Float64Array;
+  private readonly bare: SampledSums;
   private readonly whole: Float64Array;
   private readonly sets: readonly HourSet[];
 
@@ -91,7 +111,7 @@ export class GlassReader {
   read(open: OpenDirections): GlassReading {
     const shaded = open === this.year.bare ? this.bare : this.sums.of(open);
     const { areaM2, sky } = this.year;
-    const percent = (sums: Float64Array) => (100 * sums[0]!) / areaM2;
+    const percent = (value: number) => (100 * value) / areaM2;
     return {
       glassM2: areaM2,
       points: this.year.grid.count,
@@ -100,8 +120,10 @@ export class GlassReader {
         name,
         use,
         whole: this.whole[1 + k]!,
-        bare: this.bare[1 + k]!,
-        shaded: shaded[1 + k]!,
+        bare: this.bare.value[1 + k]!,
+        bareError: this.bare.error(1 + k),
+        shaded: shaded.value[1 + k]!,
+        error: shaded.error(1 + k),
       })),
       months: sky.hasWeather
         ? {
@@ -109,15 +131,45 @@ export class GlassReader {
             inside: { shaded: this.monthsOf(shaded, 'inside'), bare: this.monthsOf(this.bare, 'inside') },
           }
         : null,
-      skyPercent: { shaded: percent(shaded), bare: percent(this.bare) },
+      skyPercent: {
+        shaded: percent(shaded.value[0]!),
+        bare: percent(this.bare.value[0]!),
+        error: percent(shaded.error(0)),
+        bareError: percent(this.bare.error(0)),
+      },
     };
   }
 
-  private monthsOf(sums: Float64Array, reaches: 'glass' | 'inside'): MonthlyRadiation {
+  /** What comes in through each pane where so much is open, by its target. Throws InputError `weather` without a weather year. */
+  gainsOf(open: OpenDirections): Map<string, WindowGain> {
+    if (!this.year.sky.hasWeather)
+      throw new InputError('weather', 'Solar gains need a weather year; bring one in on the Climate stage.');
+    const each = this.sums.ofEach(open);
+    return new Map(
+      this.year.targets.map(({ id }, t) => {
+        const { beam, sky, ground, error, yearError } = this.monthsOf(each[t]!, 'inside', t);
+        const months = beam.map((one, m) => one + sky[m]! + ground[m]!);
+        return [
+          id,
+          { kWh: months.reduce((sum, one) => sum + one, 0), error: yearError, months, monthErrors: error },
+        ];
+      }),
+    );
+  }
+
+  private monthsOf(
+    sums: SampledSums,
+    reaches: 'glass' | 'inside',
+    pane: number | null = null,
+  ): MonthlyRadiation {
     const first = 1 + this.sets.length + (reaches === 'glass' ? 0 : 2 * MONTHS);
-    const part = (from: number) => Array.from(sums.subarray(from, from + MONTHS), (sum) => sum / 1000);
-    const seen = groundSeen(this.year)[reaches];
+    const part = (from: number) => Array.from(sums.value.subarray(from, from + MONTHS), (sum) => sum / 1000);
+    const seen = groundSeen(this.year, pane)[reaches];
+    const month = (m: number) => [{ set: first + m }, { set: first + MONTHS + m }];
+    const all = Array.from({ length: MONTHS }, (_, m) => month(m));
     return {
+      error: all.map((sets) => sums.errorOf(sets) / 1000),
+      yearError: sums.errorOf(all.flat()) / 1000,
       beam: part(first),
       sky: part(first + MONTHS),
       ground: Array.from(this.year.sky.samples.reflectedByMonth, (sum) => (sum * seen) / 1000),

@@ -21,16 +21,22 @@ export interface GlassSky {
   notes: string[];
 }
 
-let latest: { site: Project['site']; given: WeatherYear | null; sky: GlassSky } | null = null;
+/** What was asked for last, the newest last: coarse and fine in turn. */
+const latest: { site: Project['site']; given: WeatherYear | null; parts: number; sky: GlassSky }[] = [];
+const MAX_LATEST = 2;
 
-/** The suns and the sky of a project's year, by its weather, another, or none. */
-export function glassSky(project: Project, given: WeatherYear | null = null): GlassSky {
-  if (latest && latest.site === project.site && latest.given === given) return latest.sky;
+/**
+ * The suns and the sky of a project's year, by its weather, another, or none.
+ * @param parts directions of the sky
+ */
+export function glassSky(project: Project, given: WeatherYear | null, parts: number): GlassSky {
   const { site } = project;
+  const known = latest.find((one) => one.site === site && one.given === given && one.parts === parts);
+  if (known) return known.sky;
   const hasWeather = given !== null || site.weather !== null;
   const found = hasWeather ? hoursAtSite(project, given) : hoursWithoutWeather(project);
   const { hours, weather } = found;
-  const year = radiationSamples(project, wholeYear(site.year), weather);
+  const year = radiationSamples(project, wholeYear(site.year), weather, parts);
   const { minutes, beamWm2 } = year.moments!;
   // Without weather it is not known how strong a sun is.
   const samples = hasWeather ? year : { ...year, moments: { minutes, beamWm2: beamWm2.map(() => NaN) } };
@@ -60,8 +66,48 @@ export function glassSky(project: Project, given: WeatherYear | null = null): Gl
       ? found.notes
       : ['The project has no weather year: sun counts by the hour, not by its energy.'],
   };
-  latest = { site, given, sky };
+  latest.push({ site, given, parts, sky });
+  if (latest.length > MAX_LATEST) latest.shift();
   return sky;
+}
+
+/** The same with some of its suns only: what is not asked about need not be traced. @param isWanted by sun */
+export function withSuns(sky: GlassSky, isWanted: (sun: number) => boolean): GlassSky {
+  const { samples, hourOf, weight } = sky;
+  const { suns, parts, vectors, date, moments, energy, month, hour } = samples;
+  const kept = Array.from({ length: suns }, (_, d) => d).filter(isWanted);
+  const count = kept.length + parts;
+  const of = <T extends Float64Array | Float32Array | Uint8Array | Uint16Array | Uint32Array>(
+    all: T,
+    rest: T,
+  ): T => {
+    const some = new (all.constructor as new (length: number) => T)(kept.length + rest.length);
+    kept.forEach((d, i) => (some[i] = all[d]!));
+    some.set(rest, kept.length);
+    return some;
+  };
+  const towards = new Float64Array(count * 3);
+  kept.forEach((d, i) => towards.set(vectors.subarray(d * 3, d * 3 + 3), i * 3));
+  towards.set(vectors.subarray(suns * 3), kept.length * 3);
+  return {
+    ...sky,
+    samples: {
+      ...samples,
+      count,
+      vectors: towards,
+      date: of(date, date.subarray(suns)),
+      moments: moments && {
+        minutes: of(moments.minutes, moments.minutes.subarray(suns)),
+        beamWm2: of(moments.beamWm2, moments.beamWm2.subarray(suns)),
+      },
+      suns: kept.length,
+      energy: of(energy, new Float64Array()),
+      month: of(month, new Uint8Array()),
+      hour: of(hour, new Uint8Array()),
+    },
+    hourOf: of(hourOf, new Uint32Array()),
+    weight: of(weight, new Float64Array()),
+  };
 }
 
 /** How much of its hour a sun is above the horizon: it is taken at the middle of that part, which begins or ends with the hour. */

@@ -1,4 +1,11 @@
-import { angularG, BitSumsOfSets, hemisphericalG, type OpenDirections } from '../study';
+import {
+  angularG,
+  BitSumsOfSets,
+  hemisphericalG,
+  type OpenDirections,
+  partsError,
+  POINT_PARTS,
+} from '../study';
 import { maskWords } from '../trace';
 import { cosinesBefore } from './glass-sky';
 import type { GlassYear } from './glass-year';
@@ -11,6 +18,30 @@ export interface SumSet {
   range?: { from: number; to: number };
   /** `glass`: on the glass; `inside`: what of it comes in; `time`: whenever it stands before the glass, at whatever angle. */
   reaches: 'glass' | 'inside' | 'time';
+}
+
+/** What reaches glass, by set, and what each eighth of the points adds to it. */
+export class SampledSums {
+  readonly value: Float64Array;
+
+  /** @param parts sets × eighths */
+  constructor(readonly parts: Float64Array) {
+    this.value = new Float64Array(parts.length / POINT_PARTS);
+    for (let i = 0; i < parts.length; i++) this.value[Math.floor(i / POINT_PARTS)]! += parts[i]!;
+  }
+
+  /** What a set may be off by (±). */
+  error(set: number): number {
+    return partsError(this.parts, set * POINT_PARTS);
+  }
+
+  /** What the sum of some sets may be off by, each times a factor. */
+  errorOf(sets: readonly { set: number; factor?: number }[]): number {
+    const parts = new Float64Array(POINT_PARTS);
+    for (const { set, factor = 1 } of sets)
+      for (let b = 0; b < POINT_PARTS; b++) parts[b]! += factor * this.parts[set * POINT_PARTS + b]!;
+    return partsError(parts);
+  }
 }
 
 /** Sets over the same directions, summed side by side: their numbers, and the stretch of directions. */
@@ -81,11 +112,28 @@ export class GlassSums {
   }
 
   /** Of each set, what reaches the glass. */
-  of(open: OpenDirections): Float64Array {
+  of(open: OpenDirections): SampledSums {
+    const result = new Float64Array(this.sets.length * POINT_PARTS);
+    const { part } = this.year;
+    this.add(open, (s, k, value) => (result[k * POINT_PARTS + part[s]!]! += value));
+    return new SampledSums(this.scaled(result, POINT_PARTS, this.year.areaM2));
+  }
+
+  /** The same pane by pane. */
+  ofEach(open: OpenDirections): SampledSums[] {
+    const { part, grid, targets } = this.year;
+    const results = targets.map(() => new Float64Array(this.sets.length * POINT_PARTS));
+    const areas = new Float64Array(targets.length);
+    grid.areas.forEach((area, s) => (areas[grid.target[s]!]! += area));
+    this.add(open, (s, k, value) => (results[grid.target[s]!]![k * POINT_PARTS + part[s]!]! += value));
+    return results.map((result, t) => new SampledSums(this.scaled(result, POINT_PARTS, areas[t]!)));
+  }
+
+  /** Tells what each point adds to each set. */
+  private add(open: OpenDirections, tell: (point: number, set: number, value: number) => void): void {
     const { areas } = this.year.grid;
     const words = maskWords(this.year.sky.samples.count);
     const sums = this.sets.map(() => new Float64Array(open.sensors));
-    const result = new Float64Array(this.sets.length);
     for (const { sensors, tables, weights } of this.groups) {
       this.stretches.forEach(({ sets }, i) =>
         tables[i]!.sums(
@@ -102,11 +150,10 @@ export class GlassSums {
           if (row)
             for (let i = 0; i < row.direction.length; i++)
               value -= weights[k]![row.direction[i]!]! * (1 - row.share[i]!);
-          result[k]! += value * areas[s]!;
+          tell(s, k, value * areas[s]!);
         });
       }
     }
-    return this.scaled(result);
   }
 
   /** Of each set, what would reach the glass with nothing before it. */
@@ -115,20 +162,27 @@ export class GlassSums {
     const result = new Float64Array(this.sets.length);
     for (const { sensors, whole } of this.groups)
       for (const s of sensors) whole.forEach((value, k) => (result[k]! += value * areas[s]!));
-    return this.scaled(result);
+    return this.scaled(result, 1, this.year.areaM2);
   }
 
-  private scaled(sums: Float64Array): Float64Array {
-    return sums.map((sum, k) => (this.sets[k]!.reaches === 'time' ? sum / this.year.areaM2 : sum));
+  private scaled(sums: Float64Array, each: number, areaM2: number): Float64Array {
+    return sums.map((sum, i) => (this.sets[Math.floor(i / each)]!.reaches === 'time' ? sum / areaM2 : sum));
   }
 }
 
-/** What the ground throws back onto glass and through it, of W/m² on a plane that faces the ground, m². */
-export function groundSeen({ groups, grid }: GlassYear): { glass: number; inside: number } {
+/**
+ * What the ground throws back onto glass and through it, of W/m² on a plane that faces the ground, m².
+ * @param pane of one pane alone; of all when left out
+ */
+export function groundSeen(
+  { groups, grid }: GlassYear,
+  pane: number | null = null,
+): { glass: number; inside: number } {
   let [onGlass, inside] = [0, 0];
   for (const { sensors, normal, glass } of groups) {
     const g = glass.gValue * (1 - glass.frameShare) * hemisphericalG(glass);
     for (const s of sensors) {
+      if (pane !== null && grid.target[s] !== pane) continue;
       const seen = ((1 - normal[2]) / 2) * grid.areas[s]!;
       onGlass += seen;
       inside += seen * g;

@@ -2,14 +2,16 @@ import type { DevicePlace } from '../devices';
 import { openingsYear, openingTargetId } from '../gains';
 import type { MeshStore } from '../geometry';
 import { InputError } from '../errors';
-import { type Project, standingBodies, type Study } from '../project';
+import type { Project, Study } from '../project';
 import { assembleScene, type Piece } from '../scene';
 import {
   type Directions,
   type FlatTarget,
   flatTargets,
   FREE,
-  layGrid,
+  glassPoints,
+  pointsFor,
+  type PointsWanted,
   openTogether,
   type OpenDirections,
   sameFacing,
@@ -30,10 +32,17 @@ import {
 import type { WeatherYear } from '../weather';
 import { glassSky, type GlassSky } from './glass-sky';
 
-/** Points that a window is looked at with, about: fewer each where many windows are read together, but never less than the least. */
-const POINTS = 50;
-const POINTS_TOGETHER = 1500;
-const POINTS_LEAST = 16;
+/** How finely windows are looked at: points of their panes, and directions of the sky. */
+export interface GlassPrecision extends PointsWanted {
+  parts: number;
+}
+
+/** For a figure that stands: shares within 0.5 points, gains within 1 %, months within 2 %. */
+export const AT_REST: GlassPrecision = { together: 2048, least: 64, most: 512, parts: 4096 };
+/** For each device of many that are tried: shares within 0.5 points. */
+export const IN_SWEEP: GlassPrecision = { together: 192, least: 192, most: 192, parts: 768 };
+/** While something is dragged: within 2 points. */
+export const IN_MOTION: GlassPrecision = { together: 256, least: 32, most: 64, parts: 1024 };
 
 /** What a year of some windows is of. */
 export interface GlassAsked {
@@ -58,7 +67,10 @@ export interface GlassGroup {
  */
 export class GlassYear {
   readonly sky: GlassSky;
+  /** Points of the panes; those that something covers keep their area. */
   readonly grid: SensorGrid;
+  /** Of each point, which eighth of its pane's it is among: what these differ by is the error. */
+  readonly part: Uint8Array;
   readonly targets: FlatTarget[];
   readonly groups: GlassGroup[];
   readonly areaM2: number;
@@ -72,25 +84,22 @@ export class GlassYear {
   constructor(
     asked: GlassAsked,
     readonly places: readonly DevicePlace[],
-    points = Math.min(POINTS, Math.max(POINTS_LEAST, POINTS_TOGETHER / Math.max(1, places.length))),
+    readonly precision: GlassPrecision = AT_REST,
+    skyOf: (sky: GlassSky) => GlassSky = (sky) => sky,
   ) {
     const { project, optionId, meshes, weather = null, masks = null } = asked;
     if (places.length === 0) throw new InputError('opening', 'There is no window to look at.');
-    this.sky = glassSky(project, weather);
+    this.sky = skyOf(glassSky(project, weather, precision.parts));
     const wanted = new Map(places.map((place) => [openingTargetId(place), place]));
     const owners = [...new Set(places.map(({ owner }) => owner.id))];
-    const glassM2 = places.reduce((sum, { box }) => sum + (box.u1 - box.u0) * (box.v1 - box.v0), 0);
-    const spacingM = Math.min(0.5, Math.max(0.04, Math.sqrt(glassM2 / places.length / points)));
-    const { asked: measured, study } = openingsYear(project, optionId, { owners }, {}, spacingM);
+    const { asked: measured, study } = openingsYear(project, optionId, { owners });
     this.study = study;
     this.targets = flatTargets(measured, optionId, study, meshes).filter(({ id }) => wanted.has(id));
     const scene = assembleScene(project, optionId, meshes);
-    this.grid = layGrid(
-      this.targets,
-      project.site.ground,
-      standingBodies(project, optionId),
-      scene.pieces.slice(1),
-    );
+    const perPane = pointsFor(precision, this.targets.length);
+    const { grid, part } = glassPoints(this.targets, project.site.ground, scene.pieces.slice(1), perPane);
+    this.grid = grid;
+    this.part = part;
     const { samples } = this.sky;
     this.around = sceneLayers(scene);
     const tracer = new StudyTracer(this.plan(), this.around, masks);

@@ -1,5 +1,13 @@
-export { type GlassAsked, GlassYear } from './glass-year';
-export { type GlassReading, GlassReader, type SetReading, shadeOfSuns } from './glass-reading';
+export { AT_REST, type GlassAsked, type GlassPrecision, GlassYear, IN_MOTION, IN_SWEEP } from './glass-year';
+export {
+  type GlassReading,
+  GlassReader,
+  READING_METHOD,
+  type SetReading,
+  shadeOfSuns,
+  type WindowGain,
+} from './glass-reading';
+export { windowYears } from './window-years';
 export {
   type Candidate,
   DeviceSweep,

@@ -154,7 +154,12 @@ test('a blind that is down takes the glass out of the sun, one that is up takes 
 test('each sun of the year meets what moves as it stands at its moment, the sky as at rest', () => {
   const project = weathered(null);
   const places = glazedPlaces(project, 'a', NONE).flatMap((body) => body.places);
-  const year = new GlassYear({ project, optionId: 'a', meshes: NONE }, places, 9);
+  const year = new GlassYear({ project, optionId: 'a', meshes: NONE }, places, {
+    together: 8,
+    least: 8,
+    most: 8,
+    parts: 1024,
+  });
   const { samples } = year.sky;
   for (const make of [LOUVRES, blind({ overWm2: 250 }), blind({ overWm2: 250, fromMonth: 5 }, 0.3)]) {
     const open = year.past([], [{ make, stations: places.map(({ face, box }) => ({ face, box })) }]);

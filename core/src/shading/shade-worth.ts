@@ -5,7 +5,7 @@ import { dot, type Point3 } from '../geometry';
 import type { Device, DeviceMake, HourSet } from '../project';
 import { isOpen, maskWords } from '../trace';
 import { cosinesBefore, refuseWithoutWeather, sunsInSet } from './glass-sky';
-import { type GlassAsked, GlassYear } from './glass-year';
+import { type GlassAsked, type GlassPrecision, GlassYear } from './glass-year';
 
 /** A plane in which shade may be had, in the frame of a plate (see the project file), and how much of it is looked at. */
 export interface WorthPlane {
@@ -36,8 +36,8 @@ export interface WorthMap {
   unit: 'kWh' | 'h';
 }
 
-/** Points that a window is looked at with, about: more than for a reading, so that the map is even. */
-const POINTS = 300;
+/** More points than for a reading, so that the map is even. */
+const EVEN: GlassPrecision = { together: 1024, least: 128, most: 512, parts: 1024 };
 /** Cells that a map may have. */
 const MAX_CELLS = 40_000;
 
@@ -75,7 +75,7 @@ export function shadeWorth(
       'worth',
       `This map would have ${(columns * rows).toLocaleString('en')} cells; ${MAX_CELLS.toLocaleString('en')} fit. Make the cells larger.`,
     );
-  const year = new GlassYear(asked, places, POINTS);
+  const year = new GlassYear(asked, places, EVEN);
   const { sky, grid } = year;
   const { samples } = sky;
   const weights = [unwanted, wanted].map((set) => {

@@ -2,13 +2,17 @@ import { house, NONE, OVERHANG, WINDOW } from '../../testing/shaded-house';
 import { RAD } from '../civil';
 import { glazedPlaces } from '../devices';
 import { deviceSolid } from '../scene';
-import { GlassYear } from './glass-year';
+import { GlassYear, IN_MOTION } from './glass-year';
 import { MASK_ALTITUDES, MASK_AZIMUTHS, shadingMask } from './shading-mask';
 
 test('a long overhang: the share in shade at every place of the sky is (D tan VSA − y)/H', () => {
   const project = house(null);
   const places = glazedPlaces(project, 'a', NONE).flatMap((body) => body.places);
-  const year = new GlassYear({ project, optionId: 'a', meshes: NONE }, places, 400);
+  const year = new GlassYear({ project, optionId: 'a', meshes: NONE }, places, {
+    ...IN_MOTION,
+    least: 512,
+    most: 512,
+  });
   const long = { ...OVERHANG, sideM: 20 };
   const { devices, others } = shadingMask(year, [deviceSolid({ make: long }, places)], 0);
   let told = 0;

@@ -1,5 +1,5 @@
 import { contours } from 'd3-contour';
-import { areaWithHoles, type Point2, type Polygon, signedArea, unitePolygons } from '../geometry';
+import { areaWithHoles, contains, type Point2, type Polygon, signedArea, unitePolygons } from '../geometry';
 import type { WorthMap } from './shade-worth';
 
 /** How the outline of a device is taken from a map. */
@@ -78,12 +78,45 @@ export function worthOutline(map: WorthMap, lambda: number, manner: OutlineManne
   }
 }
 
-/** Those that a plate can be made of: slivers and single crumbs of cells are none. */
+/** Those that a plate can be made of: slivers and single crumbs of cells are none, and parts that meet in a corner are two. */
 function buildable(polygons: readonly Polygon[]): Polygon[] {
   const isEnough = (points: readonly Point2[]) => Math.abs(signedArea(points)) >= MIN_M2;
   return polygons
+    .flatMap(apartAtCorners)
     .filter(({ outer }) => isEnough(outer))
     .map(({ outer, holes }) => ({ outer, holes: holes.filter(isEnough) }));
+}
+
+/** A polygon whose rings pass no corner twice, in parts where it does. */
+function apartAtCorners({ outer, holes }: Polygon): Polygon[] {
+  const turn = Math.sign(signedArea(outer));
+  const rings = loops(outer);
+  const parts = rings.filter((ring) => Math.sign(signedArea(ring)) === turn);
+  // What an outer ring goes round the other way is a hole of it that touches its edge.
+  const inner = [...rings.filter((ring) => !parts.includes(ring)), ...holes.flatMap(loops)];
+  return parts.map((part) => ({
+    outer: part,
+    holes: parts.length === 1 ? inner : inner.filter((hole) => contains(part, middleOf(hole))),
+  }));
+}
+
+const middleOf = (ring: readonly Point2[]): Point2 => {
+  const [a, b] = [ring[0]!, ring[1]!];
+  return [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+};
+
+/** A ring cut where it comes by the same corner again. */
+function loops(ring: readonly Point2[]): Point2[][] {
+  const found: Point2[][] = [];
+  const open: Point2[] = [];
+  const keyOf = ([x, y]: Point2) => `${x.toFixed(6)} ${y.toFixed(6)}`;
+  for (const p of ring) {
+    const at = open.findIndex((q) => keyOf(q) === keyOf(p));
+    if (at >= 0) found.push(open.splice(at));
+    open.push(p);
+  }
+  found.push(open);
+  return found.filter((loop) => loop.length > 2);
 }
 
 /** A ring without corners that lie as good as on the one before. */

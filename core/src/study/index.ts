@@ -2,7 +2,7 @@ export { bodyOfPart } from './ruled-targets';
 export { MAX_AT_ONCE_RAYS, MAX_LIVE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
-export { glassGains, skyOf, type SolarHours, solarHours } from './solar-hours';
+export { glassGains, type GlassPlan, skyOf, type SolarHours, solarHours } from './solar-hours';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
@@ -24,7 +24,15 @@ export {
   hadBefore,
   ruleFor,
 } from './compare';
-export { type FlatTarget, flatTargets, partsOfTarget } from './flat-target';
+export { type FlatTarget, flatTargets, meansAnything, partsOfTarget } from './flat-target';
+export {
+  type GlassPoints,
+  glassPoints,
+  partsError,
+  POINT_PARTS,
+  pointsFor,
+  type PointsWanted,
+} from './glass-points';
 export { cellAt, cellBox, cellShape, cellSize, FREE, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
 export {

@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import type { FlatTarget } from './flat-target';
-import { type Measure, measuresIn, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Measure, STUDY_KINDS, storedMeasuresIn, type StudyValues } from './kinds';
 import type { StudyPlan } from './run-study';
 import { mainValues, type ResultGrid, summarize, type StudySummary } from './summary';
 
@@ -62,7 +62,7 @@ export function resultToBytes(plan: StudyPlan, values: StudyValues): Uint8Array 
     ['target', 'u16', grid.target],
     ['cells', 'i32', grid.cells],
     ['covered', 'u8', grid.covered],
-    ...measuresIn(plan.study.kind, values).map(({ key }): [string, TypeName, Numbers] => [
+    ...storedMeasuresIn(plan.study.kind, values).map(({ key }): [string, TypeName, Numbers] => [
       key,
       'f32',
       values[key]!,

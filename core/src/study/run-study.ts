@@ -4,6 +4,7 @@ import { type Project, requireOption, standingBodies, type Study } from '../proj
 import { assembleScene, refuseTooLarge } from '../scene';
 import type { WeatherYear } from '../weather';
 import { type MaskStore, sceneLayers } from '../trace';
+import { type CellPoints, cellPoints } from './cell-points';
 import { type FlatTarget, flatTargets } from './flat-target';
 import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
 import { StudyTracer } from './study-tracer';
@@ -25,6 +26,8 @@ export interface StudyPlan {
   targets: FlatTarget[];
   grid: SensorGrid;
   directions: Directions;
+  /** Of a kind over glass: the points that its values are means of. */
+  points?: CellPoints;
   rays: number;
   /** Things to know before reading the result, one sentence each. */
   notes: string[];
@@ -77,9 +80,12 @@ export function planStudy(
     targets,
     project.site.ground,
     standingBodies(project, optionId),
-    scene.pieces.slice(1),
+    // What a device covers of glass stays in the account: nothing reaches it.
+    scene.pieces.slice(1).filter((_, i) => !kind.overGlass || scene.owners[i + 1]!.layer !== 'devices'),
   );
-  refuseTooMany(grid.count, directions.count, targets);
+  const points = kind.overGlass ? cellPoints(targets, grid, project.site.ground) : null;
+  const traced = points?.grid ?? grid;
+  refuseTooMany(traced.count, directions.count, targets);
   if (freeSensors(grid) === 0)
     throw new InputError(
       'empty-grid',
@@ -91,7 +97,8 @@ export function planStudy(
     targets,
     grid,
     directions,
-    rays: grid.count * directions.count,
+    ...(points && { points }),
+    rays: traced.count * directions.count,
     notes: [
       ...kind.notes(directions),
       ...gridNotes(targets, grid),
@@ -164,7 +171,7 @@ export function placeValues(into: StudyValues, from: number, part: StudyValues):
  * into four, so that several threads make the first picture together.
  */
 export function batches(plan: StudyPlan, raysEach = 4_000_000): { from: number; to: number }[] {
-  const each = Math.max(1, Math.floor(raysEach / Math.max(1, plan.directions.count)));
+  const each = Math.max(1, Math.floor((raysEach * plan.grid.count) / Math.max(1, plan.rays)));
   const cuts: { from: number; to: number }[] = [];
   const ends = [plan.grid.coarse, plan.grid.medium, plan.grid.count];
   let from = 0;

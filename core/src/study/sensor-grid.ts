@@ -195,6 +195,24 @@ export function layGrid(
   return grid;
 }
 
+/** Some sensors of a grid. */
+export function gridOf(grid: SensorGrid, sensors: readonly number[]): SensorGrid {
+  const three = (of: Float64Array) =>
+    Float64Array.from(
+      { length: sensors.length * 3 },
+      (_, i) => of[sensors[Math.floor(i / 3)]! * 3 + (i % 3)]!,
+    );
+  return {
+    ...grid,
+    count: sensors.length,
+    positions: three(grid.positions),
+    normals: three(grid.normals),
+    areas: Float64Array.from(sensors, (s) => grid.areas[s]!),
+    target: Uint16Array.from(sensors, (s) => grid.target[s]!),
+    covered: Uint8Array.from(sensors, (s) => grid.covered[s]!),
+  };
+}
+
 /** A point in the largest part of what a cell holds: the centre where that lies within. */
 function middleOf({ outer, holes }: Polygon): Point2 {
   const parts = cutOut(outer, holes);

@@ -23,33 +23,26 @@ import {
   type StudyValues,
   type WeighedAt,
 } from './kinds';
+import { meanOfPoints, pointRange } from './cell-points';
 import { movedShares } from './moved-shares';
 import { MovingTracer } from './moving-tracer';
 import { openTogether } from './open-together';
 import type { StudyPlan } from './run-study';
-import { FREE, type SensorGrid } from './sensor-grid';
+import { FREE, gridOf, type SensorGrid } from './sensor-grid';
 
-/** Some sensors of a grid. */
-function gridOf(grid: SensorGrid, sensors: readonly number[]): SensorGrid {
-  const three = (of: Float64Array) =>
-    Float64Array.from(
-      { length: sensors.length * 3 },
-      (_, i) => of[sensors[Math.floor(i / 3)]! * 3 + (i % 3)]!,
-    );
-  return {
-    ...grid,
-    count: sensors.length,
-    positions: three(grid.positions),
-    normals: three(grid.normals),
-    target: Uint16Array.from(sensors, (s) => grid.target[s]!),
-  };
-}
+/** What of a plan is traced. */
+type TracedPlan = Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions' | 'points'>;
+
+/** The sensors that rays leave from: those of its grid, or the points that these are means of. */
+const tracedGrid = ({ grid, points }: Pick<TracedPlan, 'grid' | 'points'>): SensorGrid =>
+  points?.grid ?? grid;
 
 /** Traces and weighs a stretch of sensors at a time, keeping what threads need between batches. */
 export class StudyTracer {
   private readonly directions: DirectionSet;
   private readonly layers: KeptLayer[];
   private readonly at: WeighedAt;
+  private readonly grid: SensorGrid;
   private readonly passing: Kernel | null;
   private readonly keptShares: KeptShares | null;
   private readonly moving: MovingTracer | null;
@@ -58,11 +51,13 @@ export class StudyTracer {
 
   /** @param masks where masks are kept; nowhere when left out */
   constructor(
-    private readonly plan: Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'>,
+    private readonly plan: TracedPlan,
     private readonly obstacles: LayeredObstacles,
     private readonly masks: MaskStore | null = null,
   ) {
-    const { grid, directions } = plan;
+    const { directions } = plan;
+    const grid = tracedGrid(plan);
+    this.grid = grid;
     this.directions = directionSetOf(directions.vectors);
     const keys = masks && maskKeys(plan, obstacles);
     this.layers = obstacles.layers.map((layer, i) => {
@@ -81,9 +76,16 @@ export class StudyTracer {
 
   /** Values of the sensors from `from` up to `to`. */
   trace(from: number, to: number): StudyValues {
-    const { study, grid, directions } = this.plan;
+    const { study, grid, directions, points } = this.plan;
+    const kind = STUDY_KINDS[study.kind];
+    if (points) {
+      const range = pointRange(points, from, to);
+      const values = kind.weigh(this.open(range.from, range.to), directions, this.at);
+      const means = meanOfPoints(values, points, from, to, kind.measures[0].key);
+      return blankCovered(means, grid.covered, from);
+    }
     const open = this.open(from, to);
-    const values = STUDY_KINDS[study.kind].weigh(open, directions, this.at, (sensors, more) =>
+    const values = kind.weigh(open, directions, this.at, (sensors, more) =>
       this.traceMore(sensors, more, from),
     );
     return blankCovered(values, grid.covered, from);
@@ -102,9 +104,10 @@ export class StudyTracer {
     return { sensors, open, at: { ...this.at, normals: grid.normals, target: grid.target } };
   }
 
-  /** Which directions of the sensors from `from` up to `to` are open, and how far. */
+  /** Which directions of the sensors (or points) from `from` up to `to` are open, and how far. */
   open(from: number, to: number): OpenDirections {
-    const { grid, directions } = this.plan;
+    const { grid } = this;
+    const { directions } = this.plan;
     const mask = new Uint32Array((to - from) * maskWords(directions.count));
     this.layers.forEach((layer, i) => {
       const { mask: part, traced } = layer.mask(grid, from, to);
@@ -139,7 +142,7 @@ export class StudyTracer {
   /** Follows open rays through what lets light pass, and keeps what they meet where it is to be kept. */
   private followed(mask: Uint32Array, from: number, to: number): ShareRow[] {
     const { count, vectors: v } = this.plan.directions;
-    const { positions: p, normals } = this.plan.grid;
+    const { positions: p, normals } = this.grid;
     const transmission = this.obstacles.transmission!;
     const words = maskWords(count);
     // First which rays meet anything at all, in packets; only those are followed through.
@@ -186,10 +189,11 @@ export interface MaskKeys {
 
 /** The keys of a plan's masks among these obstacles. */
 export function maskKeys(
-  { grid, directions }: Pick<StudyPlan, 'grid' | 'directions'>,
+  plan: Pick<StudyPlan, 'grid' | 'directions' | 'points'>,
   { layers, passingKey }: { layers: readonly { key: string }[]; passingKey: string },
 ): MaskKeys {
-  const { vectors } = directions;
+  const { vectors } = plan.directions;
+  const grid = tracedGrid(plan);
   const sensors = [grid.positions, grid.normals].map(quickHashOf);
   const towards = quickHashOf(vectors);
   const of = (place: string): MaskOf => ({ place, key: contentHash([place, towards]), vectors });

@@ -1,6 +1,8 @@
 import { csvText, formatClock } from '../civil';
 import type { Study } from '../project';
 import { type Measure, STUDY_KINDS, type StudyValues, hourStamp, measuresIn } from './kinds';
+import { PART_KEYS } from './cell-points';
+import { partsError } from './glass-points';
 import { FREE, freeSensors, type SensorGrid } from './sensor-grid';
 import type { StudyPlan } from './run-study';
 
@@ -48,6 +50,8 @@ export interface StudySummary {
 /** Energy on an area, kWh: values per m² × the area of their cells. */
 export interface Energy {
   kWh: number;
+  /** What it may be off by (±), kWh, of kinds that tell it. */
+  error?: number;
   /** By month, January first. */
   months: number[];
   /** By hour of local standard time, from midnight; empty where the kind does not tell it. */
@@ -71,7 +75,13 @@ function energyOf(
   };
   const ofSeries = (wantedSeries: 'month' | 'hour') =>
     measures.filter(({ series }) => series === wantedSeries).map(({ key }) => sumOf(key));
-  return { kWh: sumOf(measures[0].key), months: ofSeries('month'), hours: ofSeries('hour') };
+  const parts = PART_KEYS.filter((key) => values[key]);
+  return {
+    kWh: sumOf(measures[0].key),
+    ...(parts.length > 0 && { error: partsError(parts.map(sumOf)) }),
+    months: ofSeries('month'),
+    hours: ofSeries('hour'),
+  };
 }
 
 /** The values that a kind is about: those of its first measure. */

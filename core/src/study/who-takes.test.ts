@@ -135,6 +135,7 @@ test('solar gain of one’s own windows is told as well', () => {
   const mass = { ...block('m', 0, -30, 10, 8), openings: [opening('o', rect(4, 1, 2, 1))] };
   const own: Target = { ...TARGETS[0]!, among: 'option' } as Target;
   const all = tell(project('solar-gain', [mass, block('front', 0, -44, 10, 6, 3)], [own]));
+  // Of its points as many are told as may be: here all of them.
   expect(all.told.value).toBeCloseTo(meanOf(all, 'gain'), 3);
   expect(all.told.takers.map(({ id }) => id)).toContain('front');
 });

@@ -7,7 +7,8 @@ import type { FlatTarget } from './flat-target';
 import { STUDY_KINDS, type WeighedAt } from './kinds';
 import { massingGrid, type MassingMap, mapOfMassing } from './massing-map';
 import { formatCount, type RunControl, type StudyPlan } from './run-study';
-import { FREE } from './sensor-grid';
+import { POINT_PARTS } from './glass-points';
+import { FREE, gridOf, type SensorGrid } from './sensor-grid';
 
 /** Rays that may be told to their owners at a time: each is followed to its end. */
 export const MAX_TOLD_RAYS = 66_000_000;
@@ -80,7 +81,9 @@ export function whoTakes(
   meshes: MeshStore,
   control: Pick<RunControl, 'signal'> & { progress?: (doneSensors: number) => void } = {},
 ): WhoTakes {
-  const { study, grid, directions, targets } = plan;
+  const { study, directions, targets } = plan;
+  const grid = toldGrid(plan);
+  const rays = plan.points ? grid.count * directions.count : plan.rays;
   const kind = STUDY_KINDS[study.kind];
   const { weights } = kind;
   if (!weights)
@@ -88,10 +91,10 @@ export function whoTakes(
       'who-takes',
       `${kind.name} is not a sum of what comes from directions; nobody can be told to take it.`,
     );
-  if (plan.rays > MAX_TOLD_RAYS)
+  if (rays > MAX_TOLD_RAYS)
     throw new InputError(
       'who-takes',
-      `${formatCount(plan.rays)} rays are too many to be told to their owners one by one; ${formatCount(MAX_TOLD_RAYS)} are allowed. Widen the spacing or shorten the window.`,
+      `${formatCount(rays)} rays are too many to be told to their owners one by one; ${formatCount(MAX_TOLD_RAYS)} are allowed. Widen the spacing or shorten the window.`,
     );
   const scene = assembleScene(project, plan.optionId, meshes);
   const teller = new Teller(scene, sceneObstacles(scene), targets.length);
@@ -143,8 +146,26 @@ export function whoTakes(
     takers: teller.takers(scene, areas),
     slices: slicesOf(given, whole),
     massing: grids ? mapOfMassing(grids) : null,
-    rays: plan.rays,
+    rays,
   };
+}
+
+/** The sensors whose rays are told; of a kind over glass its points, as many eighths of them as may be told. */
+function toldGrid({ grid, points, directions }: StudyPlan): SensorGrid {
+  if (!points) return grid;
+  const { part, ends } = points;
+  let eighths = POINT_PARTS;
+  while (eighths > 1 && (points.grid.count * directions.count * eighths) / POINT_PARTS > MAX_TOLD_RAYS)
+    eighths /= 2;
+  const told: number[] = [];
+  for (let s = 0, k = 0; s < grid.count; s++)
+    for (; k < ends[s]!; k++)
+      if (grid.covered[s] === FREE && (part[k]! < eighths || part[k] === POINT_PARTS)) told.push(k);
+  const some = gridOf(points.grid, told);
+  told.forEach((k, i) => {
+    if (part[k]! < POINT_PARTS) some.areas[i]! *= POINT_PARTS / eighths;
+  });
+  return some;
 }
 
 /** From the top down: what each level and all above it give together. */

@@ -87,6 +87,7 @@ function plan({ project, optionId, studyId, meshes }: PlanTask): StudyPlan {
     ...plan,
     grid: sharedFields<SensorGrid>(plan.grid),
     directions: sharedFields<Directions>(plan.directions),
+    ...(plan.points && { points: sharedFields(plan.points) }),
   };
 }
 
@@ -118,6 +119,8 @@ function sharedObstacles({ project, optionId, meshes }: PlanTask): LayerBuffers 
 
 /** Room for the masks of a plan, layer by layer, in shared memory. */
 function sharedMasks(planned: StudyPlan, obstacles: LayerBuffers): SharedMasks | null {
+  // Masks of points of glass are not kept: there are hundreds of them to a window.
+  if (planned.points) return null;
   const { count } = planned.grid;
   const words = maskWords(planned.directions.count);
   const size = count * words * 4;

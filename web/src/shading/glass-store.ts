@@ -39,7 +39,10 @@ const NOTHING: GlassState = {
 };
 
 export const useGlass = create<GlassState>(() => NOTHING);
-forgetWithProject(() => useGlass.setState(NOTHING));
+forgetWithProject(() => {
+  clearTimeout(rest);
+  useGlass.setState(NOTHING);
+});
 
 const measure = newestOnly(
   async ({ optionId, atMs }: { optionId: string; atMs: number }) =>
@@ -87,13 +90,31 @@ interface YearWish {
   optionId: string;
   opening: string;
   of: ReadOf;
+  /** Nothing is dragged: as finely as a figure that stands is to be. */
+  isResting: boolean;
 }
 
 const readYear = newestOnly(
-  async ({ optionId, opening, of }: YearWish) =>
-    await computeAside(currentProject(), useMeshes.getState().meshes).glassYear(optionId, opening, of),
+  async ({ optionId, opening, of, isResting }: YearWish) =>
+    await computeAside(currentProject(), useMeshes.getState().meshes).glassYear(
+      optionId,
+      opening,
+      of,
+      isResting,
+    ),
   (devices) => useGlass.setState({ devices }),
 );
 
-/** Reads what the devices do at some windows through the year, the newest wish only. */
-export const measureDevices = (wish: YearWish): Promise<void> => readYear(wish);
+/** Quiet after which what was read in motion is read as finely as at rest. */
+const REST_MS = 300;
+let rest: ReturnType<typeof setTimeout> | undefined;
+
+/**
+ * Reads what the devices do at some windows through the year, the newest wish only: at once as coarsely as goes with a drag,
+ * and finely once nothing has changed for a moment.
+ */
+export async function measureDevices(wish: Omit<YearWish, 'isResting'>): Promise<void> {
+  clearTimeout(rest);
+  rest = setTimeout(() => void readYear({ ...wish, isResting: true }), REST_MS);
+  await readYear({ ...wish, isResting: false });
+}

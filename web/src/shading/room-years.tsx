@@ -2,6 +2,7 @@ import { csvText, MONTH_NAMES } from '@dial-shade/core';
 import { max, scaleBand, scaleLinear } from 'd3';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
+import { PlusMinus } from '../app/plus-minus';
 import { saveFile } from '../app/save-file';
 import type { RoomYearAsked, RoomYearFound } from '../workers/room-year-work';
 
@@ -23,10 +24,11 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
   );
   const perM2 = (values: readonly number[], { floorM2 }: RoomYearRow) => sum(values) / floorM2;
   const most = Math.max(...rows.flatMap((row) => [perM2(row.heating, row), perM2(row.cooling, row)]), 1e-9);
-  const cell = (kWh: number, colour: string) => (
+  const cell = (kWh: number, error: number, colour: string) => (
     <td className="text-nowrap">
       <i className="year-bar" style={{ width: `${(BAR * kWh) / most}px`, background: colour }} />
       {kWh.toFixed(1)}
+      <PlusMinus error={error} />
     </td>
   );
   return (
@@ -57,8 +59,8 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
                   {row.what}
                 </button>
               </td>
-              {cell(perM2(row.heating, row), 'var(--shade)')}
-              {cell(perM2(row.cooling, row), 'var(--sun)')}
+              {cell(perM2(row.heating, row), row.error.heating / row.floorM2, 'var(--shade)')}
+              {cell(perM2(row.cooling, row), row.error.cooling / row.floorM2, 'var(--sun)')}
               <td>{row.tooWarmH.toLocaleString('en')}</td>
             </tr>
           ))}
@@ -101,11 +103,13 @@ function save(rows: readonly RoomYearRow[]): void {
           'solar_kwh',
         ],
         ...['over_26_h', ...months('heating'), ...months('cooling')],
+        ...['heating_error_kwh', 'cooling_error_kwh', 'solar_error_kwh'],
       ],
       ...rows.map((row) => [
         ...[row.option, row.room, row.what, one(row.floorM2), one(sum(row.heating)), one(sum(row.cooling))],
         ...[one(row.peakCoolingW), one(row.solarKWh), row.tooWarmH],
         ...[...row.heating, ...row.cooling].map(one),
+        ...[row.error.heating, row.error.cooling, row.error.solar].map(one),
       ]),
     ]),
     'years-of-rooms.csv',
@@ -179,9 +183,11 @@ function RoomMonths({ row, bare }: { row: RoomYearRow; bare: RoomYearRow | null 
       </svg>
       <figcaption className="visually-quiet">
         {row.room}, {row.what}: <i className="patch" style={{ background: 'var(--shade)' }} /> heating{' '}
-        {Math.round(sum(row.heating)).toLocaleString('en')},{' '}
+        {Math.round(sum(row.heating)).toLocaleString('en')}
+        <PlusMinus error={row.error.heating} digits={0} />,{' '}
         <i className="patch" style={{ background: 'var(--sun)' }} /> cooling{' '}
-        {Math.round(sum(row.cooling)).toLocaleString('en')} kWh a year, at its peak{' '}
+        {Math.round(sum(row.cooling)).toLocaleString('en')}
+        <PlusMinus error={row.error.cooling} digits={0} /> kWh a year, at its peak{' '}
         {Math.round(row.peakCoolingW).toLocaleString('en')} W{bare ? '; dashed without devices' : ''}.
       </figcaption>
     </figure>

@@ -9,6 +9,7 @@ import {
 import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { ChoiceField } from '../app/fields';
+import { PlusMinus } from '../app/plus-minus';
 import { saveFile } from '../app/save-file';
 import { edit } from '../state/project-store';
 import { OBSTRUCTION_COLOURS } from '../theme/palette';
@@ -60,13 +61,18 @@ export function SweepFound({
   return (
     <div data-testid="sweep">
       {!isCurrent && <p className="stale">Out of date: what it was tried in has changed.</p>}
+      {sweep.earlier.map((sentence) => (
+        <p key={sentence} className="stale">
+          {sentence} Sweep again for figures by the method of today.
+        </p>
+      ))}
       {isAtWork && (
         <progress className="w-100" value={tried.length} max={makes.length} aria-label="Devices tried" />
       )}
       <p className="mb-1" data-testid="sweep-said">
         {tried.length.toLocaleString('en')} of {makes.length.toLocaleString('en')} tried
         {leftOut > 0 && `; ${leftOut.toLocaleString('en')} cannot be built`}. {front.length} that nothing
-        beats.{facts && ` ${(facts.rays / 1000).toFixed(0)} thousand rays each.`}
+        beats by more than its error.{facts && ` ${(facts.rays / 1000).toFixed(0)} thousand rays each.`}
         {facts?.unit === 'h' && ' Without a weather year sun counts by the hour.'}
       </p>
       {sets.wanted !== null && (
@@ -110,13 +116,19 @@ export function SweepFound({
 function sweepCsv(tried: readonly Tried[], { numbers, sets }: Sweep): string {
   const hasWanted = sets.wanted !== null;
   return csvText([
-    ['kind', ...numbers, 'unwanted_kept_out', ...(hasWanted ? ['wanted_let_in'] : []), 'sky_let_in'],
-    ...tried.map(({ make, keptOut, letIn, sky }) => [
+    [
+      ...['kind', ...numbers, 'unwanted_kept_out', ...(hasWanted ? ['wanted_let_in'] : []), 'sky_let_in'],
+      ...['unwanted_error', ...(hasWanted ? ['wanted_error'] : []), 'sky_error'],
+    ],
+    ...tried.map(({ make, keptOut, letIn, sky, error }) => [
       make.kind,
       ...numbers.map((number) => String((make as Record<string, unknown>)[number] ?? '')),
       Number(keptOut.toFixed(6)),
       ...(hasWanted ? [Number((letIn ?? 0).toFixed(6))] : []),
       Number(sky.toFixed(6)),
+      Number(error.keptOut.toFixed(6)),
+      ...(hasWanted ? [Number(error.letIn.toFixed(6))] : []),
+      Number(error.sky.toFixed(6)),
     ]),
   ]);
 }
@@ -167,8 +179,14 @@ function FrontTable({
               ) : (
                 numbers.map((number) => <td key={number}>{readNumber(one.make, number)}</td>)
               )}
-              <td>{percent(one.keptOut)}</td>
-              <td>{percent(letInBy(one, by))}</td>
+              <td>
+                {percent(one.keptOut)}
+                <PlusMinus error={100 * one.error.keptOut} />
+              </td>
+              <td>
+                {percent(letInBy(one, by))}
+                <PlusMinus error={100 * (by === 'sky' ? one.error.sky : one.error.letIn)} />
+              </td>
             </tr>
           ))}
         </tbody>

@@ -25,6 +25,8 @@ export interface Sweep {
   /** In the order of `makes`; undefined where it has not come to it. */
   found: (Omit<Candidate, 'make'> | undefined)[];
   facts: Omit<SweepPart, 'found'> | null;
+  /** What has changed in the method since it was run, a sentence each. */
+  earlier: string[];
 }
 
 interface SweepState {
@@ -115,7 +117,7 @@ export async function runSweep(
   }
   const { makes, leftOut } = planned;
   const found: Sweep['found'] = makes.map(() => undefined);
-  let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null };
+  let sweep: Sweep = { ...about, device: device.id, makes, leftOut, found, facts: null, earlier: [] };
   useSweep.setState({ sweep, isAtWork: true });
   const begun = performance.now();
   keep = () => void keepSweep(keyOfSweep(about.optionId, device.id), sweepToKeep(sweep, kinds));

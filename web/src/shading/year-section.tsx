@@ -3,6 +3,7 @@ import { max as maxOf, scaleBand, scaleLinear } from 'd3';
 import { useEffect } from 'react';
 import { Link, useLocation } from 'react-router';
 import { ChoiceField, Section } from '../app/fields';
+import { PlusMinus } from '../app/plus-minus';
 import { useMeshes } from '../state/mesh-cache';
 import { useDocument } from '../state/project-store';
 import { OwnerBars } from '../studies/owner-bars';
@@ -124,8 +125,9 @@ function Found({ found }: { found: GlassYearFound }) {
         className="mb-1"
         title="Light of the CIE overcast sky on the glass, of that on open level ground; an open wall has 39.6 %."
       >
-        <strong>{skyPercent.shaded.toFixed(1)} %</strong> sky light on the glass; {skyPercent.bare.toFixed(1)}{' '}
-        % without devices.
+        <strong>{skyPercent.shaded.toFixed(1)} %</strong>
+        <PlusMinus error={skyPercent.error} /> sky light on the glass; {skyPercent.bare.toFixed(1)} % without
+        devices.
       </p>
       {months && <MonthBars months={months} />}
       <p className="visually-quiet mb-1">
@@ -148,7 +150,7 @@ function SetFigure({
   /** It goes by the temperature, and there is no weather. */
   isUnknown: boolean;
 }) {
-  const { name, use, whole, bare, shaded } = set;
+  const { name, use, whole, bare, shaded, error } = set;
   if (isUnknown)
     return (
       <p className="visually-quiet mb-1">
@@ -168,7 +170,8 @@ function SetFigure({
       title={`Of ${read(whole)} ${unit} with nothing before the glass, ${read(bare)} reach it without devices and ${read(shaded)} with them.`}
     >
       <p className="m-0">
-        <strong>{percent.toFixed(0)} %</strong> {isKept ? 'of unwanted sun kept out' : 'of wanted sun let in'}
+        <strong>{percent.toFixed(0)} %</strong>
+        <PlusMinus error={share(error)} /> {isKept ? 'of unwanted sun kept out' : 'of wanted sun let in'}
         <span className="visually-quiet">
           {' '}
           · “{name}” · {read(isKept ? whole - shaded : shaded)} of {read(whole)} {unit}; {without.toFixed(0)}{' '}
@@ -200,8 +203,8 @@ function MonthBars({ months: { inside } }: { months: NonNullable<GlassReading['m
   }));
   const x = scaleBand(MONTH_NAMES, [LEFT, W - 4]).padding(0.18);
   const y = scaleLinear([0, maxOf(parts, ({ bare }) => bare) || 1], [H - BOTTOM, TOP]).nice(3);
-  const sum = (of: (typeof inside)['bare']) =>
-    [...of.beam, ...of.sky, ...of.ground].reduce((all, one) => all + one, 0);
+  const sum = ({ beam, sky, ground }: (typeof inside)['bare']) =>
+    [...beam, ...sky, ...ground].reduce((all, one) => all + one, 0);
   return (
     <figure className="m-0" data-testid="month-bars">
       <svg
@@ -264,7 +267,8 @@ function MonthBars({ months: { inside } }: { months: NonNullable<GlassReading['m
         })}
       </svg>
       <figcaption className="visually-quiet">
-        Through the glass {Math.round(sum(inside.shaded)).toLocaleString('en')} kWh a year (
+        Through the glass {Math.round(sum(inside.shaded)).toLocaleString('en')}
+        <PlusMinus error={inside.shaded.yearError} /> kWh a year (
         <i className="patch" style={{ background: HEAT.beam }} /> beam{' '}
         <i className="patch" style={{ background: HEAT.sky }} /> sky{' '}
         <i className="patch" style={{ background: '#b9ad8f' }} /> ground), dashed without devices{' '}

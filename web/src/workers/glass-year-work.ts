@@ -1,10 +1,13 @@
 import {
+  AT_REST,
   carpetOf,
   type DevicePlace,
+  type GlassPrecision,
   GlassReader,
   type GlassReading,
   GlassYear,
   glazedPlaces,
+  IN_MOTION,
   InputError,
   type MaskStore,
   type Project,
@@ -89,11 +92,16 @@ export function partsOf({ project, optionId, meshes }: Asked): unknown[] {
 
 /** The years that were asked about last: what a drag changes is only the device. */
 const kept: { parts: unknown[]; windows: string; reader: GlassReader }[] = [];
-const KEPT = 3;
+const KEPT = 6;
 
 /** The windows through the year without devices; made once while only devices change. */
-function readerOf(asked: Asked, places: readonly DevicePlace[], masks: MaskStore): GlassReader {
-  const parts = partsOf(asked);
+function readerOf(
+  asked: Asked,
+  places: readonly DevicePlace[],
+  masks: MaskStore,
+  precision: GlassPrecision = AT_REST,
+): GlassReader {
+  const parts = [...partsOf(asked), precision];
   const windows = places.map(({ owner, face, opening }) => `${owner.id}/${face.key}/${opening.id}`).join('|');
   const at = kept.findIndex(
     (one) => one.windows === windows && one.parts.every((part, i) => part === parts[i]),
@@ -105,7 +113,10 @@ function readerOf(asked: Asked, places: readonly DevicePlace[], masks: MaskStore
   }
   const { optionId, meshes } = asked;
   const project: Project = withoutDevices(asked.project, optionId);
-  const reader = new GlassReader(new GlassYear({ project, optionId, meshes, masks }, places), project);
+  const reader = new GlassReader(
+    new GlassYear({ project, optionId, meshes, masks }, places, precision),
+    project,
+  );
   kept.unshift({ parts, windows, reader });
   kept.splice(KEPT);
   return reader;
@@ -140,10 +151,19 @@ function devicesNow(asked: Asked) {
 const SKY_AT_REST =
   'Sky light is read with blinds up, awnings in and slats as they are at rest; the sun meets each as it stands at its hour.';
 
-/** Reads the devices that stand at some windows through the year. Throws InputError. */
-export function glassYear(asked: Asked, key: string, of: ReadOf, masks: MaskStore): GlassYearFound {
+/**
+ * Reads the devices that stand at some windows through the year. Throws InputError.
+ * @param isResting nothing is dragged: as finely as a figure that stands is to be
+ */
+export function glassYear(
+  asked: Asked,
+  key: string,
+  of: ReadOf,
+  isResting: boolean,
+  masks: MaskStore,
+): GlassYearFound {
   const places = windowsOf(asked, key, of);
-  const reader = readerOf(asked, places, masks);
+  const reader = readerOf(asked, places, masks, isResting ? AT_REST : IN_MOTION);
   const { year } = reader;
   const { moving } = sceneNow(asked);
   const still = devicesNow(asked).filter((piece) => !moving.some(({ resting }) => resting === piece));

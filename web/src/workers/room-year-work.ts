@@ -41,6 +41,8 @@ export interface RoomYearFound {
   heating: number[];
   cooling: number[];
   solarKWh: number;
+  /** What the year's sums may be off by (±), kWh. */
+  error: { heating: number; cooling: number; solar: number };
   peakCoolingW: number;
   tooWarmH: number;
 }
@@ -134,7 +136,7 @@ export function yearOfRoom(
         : standScheme(optionId, devices.scheme)(project);
   const room = roomsIn(switched, optionId, meshes).find((one) => one.key === key);
   if (!room) throw new InputError('room', 'The room is gone; choose another.');
-  const { envelope, heating, cooling, solar, coolingW, tooWarmH } = roomYear(
+  const { envelope, heating, cooling, solar, error, coolingW, tooWarmH } = roomYear(
     switched,
     optionId,
     meshes,
@@ -146,6 +148,7 @@ export function yearOfRoom(
     heating,
     cooling,
     solarKWh: solar.reduce((sum, value) => sum + value, 0),
+    error,
     peakCoolingW: coolingW.reduce((most, one) => Math.max(most, one), 0),
     tooWarmH,
   };

@@ -45,8 +45,8 @@ export function shadingWork(held: () => Held) {
       refusing(() => glassRows(about(optionId), moments, opening)),
 
     /** What the devices of an option do at some windows through the year. */
-    glassYear: (optionId: string, opening: string, of: ReadOf) =>
-      refusing(() => glassYear(about(optionId), opening, of, held().masks)),
+    glassYear: (optionId: string, opening: string, of: ReadOf, isResting: boolean) =>
+      refusing(() => glassYear(about(optionId), opening, of, isResting, held().masks)),
 
     /** What is worth knowing of where the devices stand, a sentence each. */
     deviceProblems: (optionId: string) => {

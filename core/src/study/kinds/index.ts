@@ -45,7 +45,12 @@ export function measuresOf(study: Pick<Study, 'kind' | 'peakHour'>): Measure[] {
   return STUDY_KINDS[study.kind].measures.filter(({ onRequest }) => !onRequest || study[onRequest]);
 }
 
-/** The measures of a kind that a result has values of. */
+/** The measures of a kind that a result has values of, to be shown. */
 export function measuresIn(kind: Study['kind'], values: StudyValues): Measure[] {
+  return storedMeasuresIn(kind, values).filter(({ hidden }) => !hidden);
+}
+
+/** The same with those that are only kept. */
+export function storedMeasuresIn(kind: Study['kind'], values: StudyValues): Measure[] {
   return STUDY_KINDS[kind].measures.filter(({ key }) => values[key]);
 }

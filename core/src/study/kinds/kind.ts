@@ -23,6 +23,8 @@ export interface Measure {
   reads?: 'clock' | 'date-hour';
   /** The setting of a study without which it is not worked out. */
   onRequest?: 'peakHour';
+  /** Kept with the values and not shown: what an error is told from. */
+  hidden?: boolean;
   /** One of a series: a value for each month, for each hour of the day. */
   series?: 'month' | 'hour';
   /** What it is, in a sentence or two, with its source. */
@@ -103,6 +105,11 @@ export interface StudyKind<D extends Directions = Directions> {
    * 0 for those behind it, and gives what is added whatever stands in the way.
    */
   weights?(directions: D, at: WeighedAt, sensor: number, into: Float64Array): number;
+  /**
+   * Of glass, where shade is finer than cells: values are means over points of each cell, whose gain `of` its eighths and
+   * `error` are given beside it.
+   */
+  overGlass?: boolean;
   /** Refuses targets that it cannot be measured on. Throws InputError. */
   check?(targets: readonly FlatTarget[]): void;
   /**

@@ -12,6 +12,7 @@ import {
   MONTHS,
   type RadiationSamples,
   radiationSamples,
+  SKY_PARTS,
   skyOfYear,
   sunRanges,
 } from './radiation-samples';
@@ -28,7 +29,9 @@ const figure = (key: string, label: string, heading: string, definition: string)
 /** What of the sun comes in through glazing. */
 export const solarGain = studyKind<RadiationSamples>({
   kind: 'solar-gain',
-  method: methodOf(),
+  method: methodOf(
+    'each cell is the mean over points in a low-discrepancy order, with its error and the area that a device covers in the account, the sky in 4,096 directions; before, one point a cell and 577 patches.',
+  ),
   name: 'Solar gain',
   purpose:
     'How much solar energy comes in through each opening in a window of time, by the weather of a year.',
@@ -51,8 +54,27 @@ export const solarGain = studyKind<RadiationSamples>({
     figure('ground', 'Off the ground', 'ground gain', 'The part of the gain that the ground throws back.'),
     ...monthMeasures('Solar gain'),
     ...hourMeasures('Solar gain'),
+    {
+      ...figure(
+        'error',
+        'May be off by',
+        'solar gain error',
+        'What the solar gain of the cell may be off by, ±, told by what its points differ by. That of a window is less than those of its cells: see the summary.',
+      ),
+      digits: 2,
+    },
+    ...Array.from({ length: 8 }, (_, b) => ({
+      ...figure(
+        `p${b + 1}`,
+        `Eighth ${b + 1}`,
+        `eighth ${b + 1}`,
+        'What an eighth of the points adds to the solar gain.',
+      ),
+      hidden: true,
+    })),
   ],
-  directions: radiationSamples,
+  overGlass: true,
+  directions: (project, study, weather) => radiationSamples(project, study, weather, SKY_PARTS),
   notes: ({ notes }) => notes,
   check(targets) {
     const bare = targets.find(({ glass }) => !glass);
