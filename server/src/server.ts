@@ -77,7 +77,7 @@ async function runComparisons(db: Database, jobs: RunJobs, projectIds: readonly 
     for (const study of studied)
       for (const option of options)
         try {
-          await jobs.submit(id, stored.project, option.id, study.id, new AbortController().signal);
+          await jobs.submit(stored, option.id, study.id, new AbortController().signal);
         } catch (error) {
           log.info({ error: (error as Error).message, study: study.id, option: option.id }, 'not compared');
         }

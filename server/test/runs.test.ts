@@ -98,6 +98,7 @@ describeWithDatabase('the book of runs', () => {
     id: randomUUID(),
     projectId: 'book',
     studyId: study.id,
+    revision: 1,
     optionId: 'a',
     document: project,
     signature: signature(project, 'a', study),

@@ -75,6 +75,7 @@ describeWithDatabase('what is kept, and what goes', () => {
         id,
         projectId: 'runs',
         studyId: study.id,
+        revision: 1,
         optionId,
         document: project,
         signature: { ...signature(project, optionId, study), n: { name: 'n', hash: id } },

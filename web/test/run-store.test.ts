@@ -38,6 +38,7 @@ const RUN = {
   projectId: 'p',
   studyId: 's',
   optionId: 'a',
+  revision: 1,
   status: 'running',
   sensors: 100,
   sensorsDone: 40,
@@ -150,6 +151,17 @@ describe('a small study computed in the page', () => {
     noteRun({ ...run, status: 'done', sensorsDone: 100, hasResult: true });
     await jest.runAllTimersAsync();
     expect(here()!.keptAs).toBe('kept');
+  });
+
+  test('gives way to a run of a later revision and to no other, whatever the clocks say', async () => {
+    expect(await runHere('courtyards-march', 'b')).toBe(true);
+    const other = (revision: number, createdAt: string) => {
+      const run = { ...RUN, id: 'other', studyId: 'courtyards-march', optionId: 'b', status: 'done' } as Run;
+      const { runs, results, atOnce } = { ...useRuns.getState(), runs: [{ ...run, revision, createdAt }] };
+      return resultState(currentProject(), runs, results, atOnce[key], 'courtyards-march', 'b').shown!.id;
+    };
+    expect(other(1, '2099-01-01T00:00:00Z')).toMatch(/^here:/);
+    expect(other(2, '2001-01-01T00:00:00Z')).toBe('other');
   });
 
   test('coarse has values at the first sensors only', async () => {

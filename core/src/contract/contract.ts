@@ -34,6 +34,8 @@ export const runSchema = z.strictObject({
   projectId: z.string(),
   studyId: z.string(),
   optionId: z.string(),
+  /** Of the project, when it was asked for. */
+  revision: count,
   status: z.enum(['queued', 'running', 'done', 'stopped', 'failed']),
   signature: signatureSchema,
   sensors: count,

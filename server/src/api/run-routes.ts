@@ -44,7 +44,7 @@ export function runRoutes({ db, jobs, errands }: Services): Router {
       const body = parsed(newRun, request.body);
       const stored = await findProject(db, param(request, 'id'));
       if (!stored) throw notFound('This project');
-      const run = await jobs.submit(stored.id, stored.project, body.option, body.study, gone(response));
+      const run = await jobs.submit(stored, body.option, body.study, gone(response));
       if (!run) throw notFound('This project');
       response.status(201).json(run);
     }),

@@ -5,6 +5,7 @@ import {
   type RunLine,
   signature,
   type StudyPlan,
+  type StoredProject,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
@@ -80,8 +81,7 @@ export class RunJobs {
    * is gone. Throws InputError when it cannot be run, Stopped when the signal was raised.
    */
   async submit(
-    projectId: string,
-    project: Project,
+    { id: projectId, project, revision }: StoredProject,
     optionId: string,
     studyIdOrName: string,
     signal: AbortSignal,
@@ -94,6 +94,7 @@ export class RunJobs {
       projectId,
       studyId: study.id,
       optionId,
+      revision,
       document: project,
       signature: signature(project, optionId, study),
       sensors: plan.grid.count,

@@ -1,7 +1,7 @@
 import { parseProject, type Project, type RunLine, type Signature } from '@dial-shade/core';
 import { type Database, inTransaction } from './database';
 
-const NEWS = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", status, sensors,
+const NEWS = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", revision, status, sensors,
   sensors_done AS "sensorsDone", rays::float8 AS rays, seconds, message,
   (result_hash IS NOT NULL OR partial IS NOT NULL) AS "hasResult",
   created_at AS "createdAt", finished_at AS "finishedAt"`;
@@ -19,6 +19,8 @@ export interface NewRun {
   projectId: string;
   studyId: string;
   optionId: string;
+  /** Of the project that it is computed from. */
+  revision: number;
   document: Project;
   signature: Signature;
   sensors: number;
@@ -59,9 +61,9 @@ export async function createRun(db: Database, run: NewRun): Promise<CreatedRun |
       of,
     );
     const { rows } = await client.query<RunLine>(
-      `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays)
-       VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8) RETURNING ${LINE}`,
-      [run.id, ...of, run.document, run.signature, run.sensors, run.rays],
+      `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays, revision)
+       VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8, $9) RETURNING ${LINE}`,
+      [run.id, ...of, run.document, run.signature, run.sensors, run.rays, run.revision],
     );
     return { run: rows[0]!, isNew: true, replaced };
   });

@@ -34,8 +34,8 @@ export interface ResultState {
   failed: Run | null;
 }
 
-const isNewer = (run: Run | null, than: Run) =>
-  run !== null && Date.parse(run.createdAt) > Date.parse(than.createdAt);
+/** By the revision of the project that each is of: clocks of page and server need not agree. */
+const isNewer = (run: Run | null, than: Run) => run !== null && run.revision > than.revision;
 
 /** What a state is made of; the state stays the same object while these do. */
 type Sources = readonly [
@@ -116,6 +116,8 @@ export async function runHere(
 ): Promise<boolean | { refused: string }> {
   const project = currentProject();
   const projectId = useProject.getState().id!;
+  // What is not saved yet is of the revision that it will be saved over.
+  const revision = useProject.getState().saved?.revision ?? 0;
   const study = project.studies.find(({ id }) => id === studyId);
   if (!study) return false;
   const found = await computeWith(project, useMeshes.getState().meshes).run(
@@ -133,6 +135,7 @@ export async function runHere(
     projectId,
     studyId,
     optionId,
+    revision,
     status: 'done',
     signature: signature(project, optionId, study),
     sensors,
