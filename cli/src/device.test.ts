@@ -66,8 +66,10 @@ test('no devices, all openings, and a year of gains that devices only lessen', (
   expect(one.stderr).toBe('');
   const [{ gains, devices, moments }] = JSON.parse(one.stdout).openings;
   expect(moments).toEqual([]);
-  // tan VSA = (0.2 − 0.2 sin 20°) / (0.2 cos 20°).
-  expect(devices[0].cut_off_vsa_deg).toBeCloseTo(35, 6);
+  // tan VSA = (0.2 − 0.01 − 0.2 sin 20°) / (0.2 cos 20°).
+  const tilt = (20 * Math.PI) / 180;
+  const tan = (0.19 - 0.2 * Math.sin(tilt)) / (0.2 * Math.cos(tilt));
+  expect(devices[0].cut_off_vsa_deg).toBeCloseTo((Math.atan(tan) * 180) / Math.PI, 6);
   expect(gains.with.kWh).toBeGreaterThan(0);
   expect(gains.with.kWh).toBeLessThan(gains.without.kWh);
   const sum = gains.with.months.reduce((all: number, month: number) => all + month, 0);
@@ -112,7 +114,7 @@ test.each([
   [['device', SAMPLE, '--option', 'A', '--opening', 'gate', ...AT], 'There is no glazed opening “gate”'],
   [
     ['size', SAMPLE, ...asked('--device', 'overhang')],
-    'There is no device “overhang” in the scheme that stands',
+    'No scheme of devices stands in this option, so there is no device “overhang”',
   ],
   [
     ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--number', 'tilt')],
@@ -134,6 +136,11 @@ test.each([
     ['size', SAMPLE, '--option', 'A', '--opening', 'all', ...AT, '--scheme', 'fins', '--device', 'fin'],
     'openings; name one of them',
   ],
+  [
+    ['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'awning')],
+    'There is no device “awning” in the scheme “Fins”; it has “Fin',
+  ],
+  [['size', SAMPLE, ...asked('--scheme', 'fins', '--device', 'fin', '--from', '-1')], '--from -1: '],
   [['room', SAMPLE, '--room', 'Attic', '--out', folder], 'There is no room “Attic”'],
   [['room', SAMPLE, '--option', 'A', '--room', 'Room 2.1', '--out', folder], 'rooms; name one by its key'],
   [['room', SAMPLE, '--room', 'x', '--preset', 'ideal', '--out', folder], 'There is no preset “ideal”'],
@@ -143,6 +150,14 @@ test.each([
   const { status, stderr } = dial(...args);
   expect(status).toBe(1);
   expect(stderr).toContain(sentence);
+});
+
+test('where the sun never reaches a window in the moments asked about there is nothing to size', () => {
+  const night = ['--option', 'A', '--opening', WINDOW, '--at', '2026-06-21T01:00'];
+  const of = ['size', SAMPLE, ...night, '--scheme', 'fins', '--device', 'fin'];
+  expect(dial(...of).stdout).toContain('The sun never reaches');
+  const answer = JSON.parse(dial(...of, '--json').stdout);
+  expect(answer).toMatchObject({ met: null, value: null, moments: 0 });
 });
 
 test('a sweep: a row a candidate, the front marked, deeper never keeps out less', () => {

@@ -150,8 +150,8 @@ interface Answered {
   said: string;
 }
 
-/** Suns of a set of hours that a size goes by: all of nearly every set, so that it agrees with what a sweep reads. */
-const MAX_SUNS = 4000;
+/** Suns of a set of hours that a size goes by: more than in the page, so that it agrees with what a sweep reads. */
+const MAX_SUNS = 720;
 
 const six = (value: number) => Math.round(value * 1e6) / 1e6;
 

@@ -9,13 +9,14 @@ import {
   type GlassPlan,
   glassPoints,
   movedByOf,
-  onNodes,
   pointsFor,
   radiationSamples,
   skyOf,
   type SolarHours,
   solarHours,
   StudyTracer,
+  type TowardsSky,
+  towardsSkyOf,
 } from '../study';
 import { sceneLayers } from '../trace';
 import type { WeatherYear } from '../weather';
@@ -55,7 +56,7 @@ export function windowGains(
   if (scene.moving.length === 0) return solarHours(plan, tracer);
   // Sky light too meets devices as they stand in the hour.
   const sky = skyOf(samples);
-  const known = new Map<string, Float64Array[]>();
+  const known = new Map<string, TowardsSky>();
   return solarHours(plan, tracer, (sun) => {
     const by = movedByOf(samples, sun)!;
     const key = positionsKey(scene, by);
@@ -63,7 +64,7 @@ export function windowGains(
     if (!towards) {
       const past = sceneLayers(assembleScene(project, optionId, meshes, by));
       const own = new StudyTracer({ ...traced, directions: sky }, past);
-      towards = glassGains({ ...plan, directions: sky }, own).map(onNodes);
+      towards = towardsSkyOf(samples, glassGains({ ...plan, directions: sky }, own));
       known.set(key, towards);
     }
     return towards;

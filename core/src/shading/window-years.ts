@@ -9,7 +9,7 @@ import { GlassReader, type WindowGain } from './glass-reading';
 import { AT_REST, GlassYear } from './glass-year';
 
 /** Points of a window that is read by itself among others. */
-const EACH = { ...AT_REST, together: 16_384, least: 128 };
+const EACH = { ...AT_REST, together: 16_384 };
 
 /**
  * Solar gain through windows in a year, each by itself, with what stands and hangs in an option; by the same points and

@@ -2,7 +2,15 @@ export { bodyOfPart } from './ruled-targets';
 export { MAX_AT_ONCE_RAYS, MAX_LIVE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
-export { glassGains, type GlassPlan, skyOf, type SolarHours, solarHours } from './solar-hours';
+export {
+  glassGains,
+  type GlassPlan,
+  skyOf,
+  type SolarHours,
+  solarHours,
+  type TowardsSky,
+  towardsSkyOf,
+} from './solar-hours';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
@@ -68,7 +76,6 @@ export {
   type Measure,
   measuresIn,
   type OpenDirections,
-  onNodes,
   openRow,
   type RadiationSamples,
   radiationSamples,

@@ -3,7 +3,7 @@ import type { FlatTarget } from './flat-target';
 import { angularG, hemisphericalG } from './kinds/angular-g';
 import { type GlassPoints, POINT_PARTS } from './glass-points';
 import { type Directions, type OpenDirections, openRow } from './kinds/kind';
-import { onNodes, type RadiationSamples, SKY_NODES } from './kinds/radiation-samples';
+import { onNodes, type RadiationSamples, SKY_NODES, skyOfYear } from './kinds/radiation-samples';
 import { FREE } from './sensor-grid';
 
 /** What comes in through glass hour by hour. */
@@ -23,6 +23,9 @@ export interface GlassPlan extends GlassPoints {
   directions: Directions;
 }
 
+/** Points that are traced together: neighbours are mostly shaded by the same. */
+const STRETCH = 128;
+
 /** Of some panes together, for each eighth of their points: what a W/m² towards each direction brings in through the glass without its frame, W. */
 export function glassGains(
   { grid, part, targets, directions }: GlassPlan,
@@ -33,7 +36,9 @@ export function glassGains(
   const towards = Array.from({ length: POINT_PARTS }, () => new Float64Array(count));
   // Points that face the same way behind the same glass have the same angles.
   const facing = new Map<string, Float64Array>();
+  let open: OpenDirections | null = null;
   for (let s = 0; s < grid.count; s++) {
+    if (s % STRETCH === 0) open = tracer.open(s, Math.min(grid.count, s + STRETCH));
     if (grid.covered[s] !== FREE) continue;
     const { n, glass } = paneOf({ grid, targets }, s);
     const key = JSON.stringify([n, glass]);
@@ -41,7 +46,7 @@ export function glassGains(
     if (!whole) facing.set(key, (whole = gainsWhole(directions, n, glass)));
     const area = grid.areas[s]!;
     const into = towards[part[s]!]!;
-    openRow(tracer.open(s, s + 1), count, 0, passed);
+    openRow(open!, count, s % STRETCH, passed);
     for (let d = 0; d < count; d++) into[d]! += passed[d]! * whole[d]! * area;
   }
   return towards;
@@ -72,10 +77,11 @@ function gainsWhole(
 /** What a W/m² from below brings in, W, whatever stands before the panes. */
 function gainBelow(plan: Pick<GlassPlan, 'grid' | 'targets'>): number {
   let sum = 0;
+  const known = new Map<FlatTarget['glass'], number>();
   for (let s = 0; s < plan.grid.count; s++) {
     const { n, glass } = paneOf(plan, s);
-    const g = glass.gValue * (1 - glass.frameShare);
-    sum += ((1 - n[2]) / 2) * hemisphericalG(glass) * g * plan.grid.areas[s]!;
+    if (!known.has(glass)) known.set(glass, hemisphericalG(glass) * glass.gValue * (1 - glass.frameShare));
+    sum += ((1 - n[2]) / 2) * known.get(glass)! * plan.grid.areas[s]!;
   }
   return sum;
 }
@@ -88,19 +94,17 @@ export function skyOf({ vectors, date, suns, parts }: RadiationSamples): Directi
 /**
  * Solar gain hour by hour, W, over some panes: beam, sky and ground-reflected on the glass without its frame. Hours that
  * have no radiation are not among them.
- * @param skyAt what a W/m² of each node of the sky (see `onNodes`) brings in, for each eighth of the points, while what moves
- * stands as at this sun; as at rest when left out
+ * @param skyAt what the sky brings in while what moves stands as at this sun; as at rest when left out
  */
 export function solarHours(
   plan: GlassPlan,
   tracer: { open(from: number, to: number): OpenDirections },
-  skyAt: ((sun: number) => Float64Array[]) | null = null,
+  skyAt: ((sun: number) => TowardsSky) | null = null,
 ): SolarHours {
   const samples = plan.directions as RadiationSamples;
   const hourly = samples.hourly!;
-  const { suns, skies } = samples;
-  const radiance = new SkyRadiance(skySpiral(SKY_NODES));
-  const one = new Float64Array(SKY_NODES);
+  const { suns } = samples;
+  const sky = skyOfHours(samples);
   const make = () => new Float64Array(hourly.count);
   const partsW = Array.from({ length: POINT_PARTS }, make);
   const found: SolarHours = {
@@ -111,25 +115,62 @@ export function solarHours(
     stamps: hourly.stamp,
   };
   const towards = glassGains(plan, tracer);
-  const resting = towards.map((own) => onNodes(own.subarray(suns)));
+  const resting = towardsSkyOf(
+    samples,
+    towards.map((own) => own.subarray(suns)),
+  );
   const below = gainBelow(plan);
   for (let k = 0; k < hourly.count; k++) {
     const first = k > 0 ? hourly.sunEnds[k - 1]! : 0;
     const end = hourly.sunEnds[k]!;
     const towardsSky = skyAt && end > first ? skyAt(hourly.sunOf[(first + end) >> 1]!) : resting;
-    radiance.of(skies, hourly.skyAt[k]!, one);
     const ground = below * hourly.reflected[k]!;
     found.groundW[k] = ground;
+    const at = k * SKY_NODES;
+    for (let d = 0; d < SKY_NODES; d++) found.skyW[k]! += sky[at + d]! * towardsSky.all[d]!;
     for (let b = 0; b < POINT_PARTS; b++) {
       let beam = 0;
       for (let i = first; i < end; i++) beam += towards[b]![hourly.sunOf[i]!]!;
       beam *= hourly.beam[k]!;
-      let sky = 0;
-      for (let d = 0; d < SKY_NODES; d++) sky += one[d]! * towardsSky[b]![d]!;
       found.beamW[k]! += beam;
-      found.skyW[k]! += sky;
-      partsW[b]![k] = (beam + sky) * POINT_PARTS + ground;
+      partsW[b]![k] = beam * POINT_PARTS + found.skyW[k]! * towardsSky.parts[b]! + ground;
     }
   }
   return found;
+}
+
+/** What a W/m² of each node of the sky brings in, of all points; and of each eighth, eight times its share of a year's sky. */
+export interface TowardsSky {
+  all: Float64Array;
+  parts: number[];
+}
+
+/** The same of the eighths of points, by the sky of the year: hour by hour they hardly share it otherwise. */
+export function towardsSkyOf(samples: RadiationSamples, parts: readonly Float64Array[]): TowardsSky {
+  const all = new Float64Array(parts[0]!.length);
+  for (const own of parts) own.forEach((value, d) => (all[d]! += value));
+  const sky = skyOfYear(samples);
+  const sum = (of: Float64Array) => of.reduce((total, value, d) => total + value * sky[d]!, 0);
+  const whole = sum(all) || 1;
+  return { all: onNodes(all), parts: parts.map((own) => (POINT_PARTS * sum(own)) / whole) };
+}
+
+const made = new WeakMap<RadiationSamples, Float32Array>();
+
+/** The radiance × solid angle of every node in every hour that has any: hours × nodes, W/m² on a plane that faces it; made once. */
+function skyOfHours(samples: RadiationSamples): Float32Array {
+  let sky = made.get(samples);
+  if (!sky) {
+    const { skies } = samples;
+    const { count, skyAt } = samples.hourly!;
+    sky = new Float32Array(count * SKY_NODES);
+    const radiance = new SkyRadiance(skySpiral(SKY_NODES));
+    const one = new Float64Array(SKY_NODES);
+    for (let k = 0; k < count; k++) {
+      radiance.of(skies, skyAt[k]!, one);
+      sky.set(one, k * SKY_NODES);
+    }
+    made.set(samples, sky);
+  }
+  return sky;
 }

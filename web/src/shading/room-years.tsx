@@ -33,7 +33,7 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
   );
   return (
     <>
-      <table className="figures" data-testid="room-years">
+      <table className="figures room-years" data-testid="room-years">
         <thead>
           <tr>
             <th>Devices</th>

@@ -12,7 +12,7 @@ import { sunOnGround } from './sun-on-ground';
 
 export { angularG, hemisphericalG } from './angular-g';
 export { BitSumsOfSets, sameFacing } from './open-sums';
-export { onNodes, type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
+export { type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
 export {
   type Directions,
   hourStamp,
