@@ -80,8 +80,10 @@ test('a scheme stands, a device is sized for an afternoon, and its year is seen 
   await page.getByRole('button', { name: 'Go through the year' }).click();
   const years = page.getByTestId('room-years');
   await expect(years.locator('tbody tr')).toHaveCount(8);
+  // A figure that is sampled carries its error.
+  await expect(years.locator('tbody tr').first()).toContainText(/\d\.\d ± /);
   const cooling = async (row: number) =>
-    Number((await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText()).replace(',', ''));
+    Number.parseFloat(await years.locator('tbody tr').nth(row).locator('td').nth(2).innerText());
   expect(await cooling(1)).toBeLessThan(await cooling(0));
   await page.getByLabel('Walls', { exact: true }).fill('0.5');
   await page.getByLabel('Walls', { exact: true }).press('Enter');

@@ -16,7 +16,7 @@ export interface CellPoints {
 }
 
 /** Points of a pane: fewer where there are many. */
-const POINTS = { together: 16_384, least: 64, most: 512 };
+const POINTS = { together: 16_384, least: 16, most: 512 };
 
 /** Keys of what each eighth of the points adds to the first measure. */
 export const PART_KEYS = Array.from({ length: POINT_PARTS }, (_, b) => `p${b + 1}`);

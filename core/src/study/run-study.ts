@@ -85,7 +85,8 @@ export function planStudy(
   );
   const points = kind.overGlass ? cellPoints(targets, grid, project.site.ground) : null;
   const traced = points?.grid ?? grid;
-  refuseTooMany(traced.count, directions.count, targets);
+  if (points) refuseTooManyPoints(traced.count, directions.count, targets.length);
+  else refuseTooMany(grid.count, directions.count, targets);
   if (freeSensors(grid) === 0)
     throw new InputError(
       'empty-grid',
@@ -120,6 +121,17 @@ function refuseTooMany(cells: number, directions: number, targets: FlatTarget[])
     'too-many-rays',
     `This grid would need ${formatCount(cells)} points × ${formatCount(directions)} directions = ${formatCount(rays)} rays; ` +
       `${tooMany} are allowed. A spacing of ${Number(spacing)} m fits, or a smaller target.`,
+  );
+}
+
+/** Points of glass are as many as its windows ask for, whatever the spacing. */
+function refuseTooManyPoints(points: number, directions: number, windows: number): void {
+  if (points * directions <= MAX_RAYS) return;
+  const fit = Math.floor((windows * MAX_RAYS) / (points * directions));
+  throw new InputError(
+    'too-many-rays',
+    `${windows.toLocaleString('en')} windows would need ${formatCount(points)} points × ${formatCount(directions)} directions = ${formatCount(points * directions)} rays; ` +
+      `${formatCount(MAX_RAYS)} are allowed. About ${fit.toLocaleString('en')} windows fit: narrow the rule of the target.`,
   );
 }
 

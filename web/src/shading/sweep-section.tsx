@@ -96,8 +96,8 @@ export function SweepSection({ option, schemeId, device }: SweptDevice) {
         <p className="wrong">{problem}</p>
       ) : (
         <p className="visually-quiet mb-1">
-          {count.toLocaleString('en')} devices at one window, each asked for at its points for every sun of
-          the year and every part of the sky{speed !== null && `; about ${formatSeconds(speed * count)}`}.
+          {count.toLocaleString('en')} devices at one window, each at 192 points of its glass for every sun of
+          those hours and for the sky{speed !== null && `; about ${formatSeconds(speed * count)}`}.
         </p>
       )}
       {isAtWork ? (

@@ -33,6 +33,8 @@ const FINER = [
   { below: 300, parts: 65_536 },
   { below: Infinity, parts: 16_384 },
 ];
+const read = (count: number) => count.toLocaleString('en');
+
 /**
  * Equal directions that tell the sky well enough: of a wall, and as many more of what looks up, which gets nothing off the
  * ground. What sees the sky, not what comes of it, decides, so that another period traces nothing.
@@ -106,11 +108,7 @@ export const insolation = studyKind<RadiationSamples>({
   directions: radiationSamples,
   notes: ({ notes, parts }) => [
     ...notes,
-    `The sky is taken in ${parts.toLocaleString('en')} directions; where little of it is open, in ${FINER.map(
-      (level) => level.parts.toLocaleString('en'),
-    )
-      .reverse()
-      .join(' or ')}.`,
+    `The sky is taken in ${read(parts)} directions; where little of it is open, in ${read(FINER.at(-1)!.parts)} to ${read(FINER[0]!.parts)}.`,
   ],
   weights(samples, at, sensor, into) {
     const { suns, energy } = samples;
