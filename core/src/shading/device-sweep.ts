@@ -187,15 +187,16 @@ export class DeviceSweep {
 export function frontOf(candidates: readonly Omit<Candidate, 'make'>[], by: 'wanted' | 'sky'): boolean[] {
   const letIn = (c: Omit<Candidate, 'make'>) => (by === 'sky' ? c.sky : (c.letIn ?? 0));
   const inError = (c: Omit<Candidate, 'make'>) => (by === 'sky' ? c.error.sky : c.error.letIn);
-  // Those that are beaten by any are beaten by one that none beats when errors are left out.
+  // It is enough to look at those that none beats when errors are left out: of any other, one of them is ahead.
   const strict = strictFront(candidates.map((c) => [c.keptOut, letIn(c)]));
   return candidates.map((c) =>
     strict.every((k) => {
       const other = candidates[k]!;
-      const [kept, let_] = [other.keptOut - c.keptOut, letIn(other) - letIn(c)];
+      const [keptMore, letMore] = [other.keptOut - c.keptOut, letIn(other) - letIn(c)];
       const isSure =
-        kept > Math.max(c.error.keptOut, other.error.keptOut) || let_ > Math.max(inError(c), inError(other));
-      return kept < 0 || let_ < 0 || !isSure;
+        keptMore > Math.max(c.error.keptOut, other.error.keptOut) ||
+        letMore > Math.max(inError(c), inError(other));
+      return keptMore < 0 || letMore < 0 || !isSure;
     }),
   );
 }

@@ -165,8 +165,7 @@ export class GlassReader {
     const first = 1 + this.sets.length + (reaches === 'glass' ? 0 : 2 * MONTHS);
     const part = (from: number) => Array.from(sums.value.subarray(from, from + MONTHS), (sum) => sum / 1000);
     const seen = groundSeen(this.year, pane)[reaches];
-    const month = (m: number) => [{ set: first + m }, { set: first + MONTHS + m }];
-    const all = Array.from({ length: MONTHS }, (_, m) => month(m));
+    const all = Array.from({ length: MONTHS }, (_, m) => [first + m, first + MONTHS + m]);
     return {
       error: all.map((sets) => sums.errorOf(sets) / 1000),
       yearError: sums.errorOf(all.flat()) / 1000,

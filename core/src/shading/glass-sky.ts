@@ -23,7 +23,7 @@ export interface GlassSky {
 
 /** What was asked for last, the newest last: coarse and fine in turn. */
 const latest: { site: Project['site']; given: WeatherYear | null; parts: number; sky: GlassSky }[] = [];
-const MAX_LATEST = 2;
+const MAX_LATEST = 4;
 
 /**
  * The suns and the sky of a project's year, by its weather, another, or none.

@@ -35,11 +35,11 @@ export class SampledSums {
     return partsError(this.parts, set * POINT_PARTS);
   }
 
-  /** What the sum of some sets may be off by, each times a factor. */
-  errorOf(sets: readonly { set: number; factor?: number }[]): number {
+  /** What the sum of some sets may be off by. */
+  errorOf(sets: readonly number[]): number {
     const parts = new Float64Array(POINT_PARTS);
-    for (const { set, factor = 1 } of sets)
-      for (let b = 0; b < POINT_PARTS; b++) parts[b]! += factor * this.parts[set * POINT_PARTS + b]!;
+    for (const set of sets)
+      for (let b = 0; b < POINT_PARTS; b++) parts[b]! += this.parts[set * POINT_PARTS + b]!;
     return partsError(parts);
   }
 }

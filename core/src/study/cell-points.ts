@@ -2,7 +2,7 @@ import type { Ground } from '../project';
 import type { FlatTarget } from './flat-target';
 import { GLASS_OFF_M, partOfPoint, partsError, POINT_PARTS, pointsFor, spreadPoints } from './glass-points';
 import type { StudyValues } from './kinds';
-import { cellAt, FREE, type SensorGrid } from './sensor-grid';
+import { blankPoints, cellAt, type SensorGrid } from './sensor-grid';
 import { targetSurface } from './target-surface';
 
 /** Points that the values of sensors over glass are means of, in the order of the sensors. */
@@ -42,18 +42,7 @@ export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, groun
   });
   const count = own.reduce((sum, points) => sum + points.length, 0);
   const found: CellPoints = {
-    grid: {
-      ...grid,
-      count,
-      positions: new Float64Array(count * 3),
-      normals: new Float64Array(count * 3),
-      areas: new Float64Array(count),
-      target: new Uint16Array(count),
-      cells: new Int32Array(count * 2),
-      covered: new Uint8Array(count).fill(FREE),
-      coarse: count,
-      medium: count,
-    },
+    grid: blankPoints(count, panes.length),
     ends: new Uint32Array(grid.count),
     part: new Uint8Array(count),
   };

@@ -4,7 +4,7 @@ import type { Piece } from '../scene';
 import { groundLevel } from '../site';
 import type { FlatTarget } from './flat-target';
 import { insideTest } from './inside-solid';
-import { FREE, INSIDE, type SensorGrid } from './sensor-grid';
+import { blankPoints, INSIDE, type SensorGrid } from './sensor-grid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
 /** Parts that the points of a pane fall into, each of them spread over all of it: what they differ by tells the error. */
@@ -34,23 +34,8 @@ export function glassPoints(
 ): GlassPoints {
   const count = panes.length * perPane;
   const isInside = insideTest(solids);
-  const points: GlassPoints = {
-    grid: {
-      count,
-      positions: new Float64Array(count * 3),
-      normals: new Float64Array(count * 3),
-      areas: new Float64Array(count),
-      target: new Uint16Array(count),
-      cells: new Int32Array(count * 2),
-      covered: new Uint8Array(count),
-      coarse: count,
-      medium: count,
-      builtOverM2: panes.map(() => 0),
-      insideM2: panes.map(() => 0),
-    },
-    part: new Uint8Array(count),
-  };
-  const { grid, part } = points;
+  const grid = blankPoints(count, panes.length);
+  const part = new Uint8Array(count);
   panes.forEach((pane, t) => {
     const surface = targetSurface(pane, ground);
     const areaM2 = targetAreaM2(pane) / perPane;
@@ -66,10 +51,10 @@ export function glassPoints(
       if (at[2] < groundLevel(ground, [at[0], at[1]]) - 1e-6 || isInside(at)) {
         grid.covered[s] = INSIDE;
         grid.insideM2[t]! += areaM2;
-      } else grid.covered[s] = FREE;
+      }
     });
   });
-  return points;
+  return { grid, part };
 }
 
 /** Which eighth a point is among, by its number in their order. */

@@ -1,7 +1,6 @@
 import { InputError } from '../errors';
 import type { Face } from '../form';
-import { bounds, contains, cross, dot, minus, plus, type Point2, type Point3, type Ring } from '../geometry';
-import type { FlatReceiver, RoomOpening } from '../shade';
+import { contains, cross, dot, minus, plus, type Point2, type Point3 } from '../geometry';
 
 /** How a surface reflects: its share of what falls on it, and of that share how much as a mirror; the rest is spread. */
 export interface Reflecting {
@@ -19,7 +18,7 @@ export interface Strip extends Reflecting {
 /** How far from a surface a ray goes on, metres. */
 export const OFF_M = 1e-4;
 /** Points of a grid after which it is not laid any further: it is refused then. */
-const MAX_POINTS = 20_000;
+export const MAX_POINTS = 20_000;
 
 export const mirrored = (d: Point3, n: Point3): Point3 => plus(d, n, -2 * dot(d, n));
 
@@ -95,43 +94,6 @@ export function gridIn(outline: readonly Point2[], spacingM: number): { at: Poin
     if (contains(outline, at)) found.push({ at, areaM2: (w / n) * (h / m) });
   }
   return found;
-}
-
-/** The cells of a regular grid over an outline, as near to the spacing as divide its box evenly: those that touch it. */
-export function cellsIn(outline: readonly Point2[], spacingM: number): Ring[] {
-  const { minX, minY, maxX, maxY } = bounds(outline);
-  const [w, h] = [maxX - minX, maxY - minY];
-  const [n, m] = [w, h].map((length) => Math.max(1, Math.round(length / spacingM))) as [number, number];
-  const [cw, ch] = [w / n, h / m];
-  return Array.from({ length: Math.min(n * m, MAX_POINTS + 1) }, (_, i): Ring => {
-    const [x, y] = [minX + (i % n) * cw, minY + Math.floor(i / n) * ch];
-    return [
-      [x, y],
-      [x + cw, y],
-      [x + cw, y + ch],
-      [x, y + ch],
-    ];
-  });
-}
-
-/** The pane of an opening as what shade is cast on, and its outline in the frame of its face. */
-export function paneReceiver({ face, pane }: RoomOpening): { receiver: FlatReceiver; outline: Ring } {
-  const { origin, u, v, normal } = face;
-  const flat = (p: Point3): Point2 => [dot(minus(p, origin), u), dot(minus(p, origin), v)];
-  const outline = pane.map(flat);
-  const inM = dot(minus(pane[0]!, origin), normal);
-  return {
-    outline,
-    receiver: {
-      normal,
-      offset: dot(pane[0]!, normal),
-      flat,
-      lift: ([a, b]) =>
-        [0, 1, 2].map((k) => origin[k]! + u[k]! * a + v[k]! * b + normal[k]! * inM) as unknown as Point3,
-      regions: [{ outer: outline, holes: [] }],
-      stretch: 1,
-    },
-  };
 }
 
 const fans = new Map<string, Point3[]>();

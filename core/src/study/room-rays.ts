@@ -1,38 +1,30 @@
 import { clockAt } from '../civil';
 import { InputError } from '../errors';
 import {
-  areaWithHoles,
-  centroid,
   contains,
   containsWithHoles,
   dot,
-  intersectPolygons,
   type MeshStore,
   minus,
   opposite,
   plus,
   type Point2,
   type Point3,
-  polygonsArea,
-  type Ring,
-  subtractPolygons,
   triangleNormal,
 } from '../geometry';
-import { innerPoint } from '../form';
 import type { Project } from '../project';
 import { dayNumber, glassFactor, type Scene } from '../scene';
-import { castersOf, castShade, MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
+import { MovingScene, type Room, type RoomOpening, roomsIn } from '../shade';
 import { sunPosition, sunVector } from '../sun';
+import { litCells, paneCells } from './lit-panes';
 import { type Landing, type LandingCount, LANDINGS, type RayStretch } from './landings';
 import { checkRays, type RaysAsked } from './rays-asked';
 import { shelfFaces, shelfReflectors, stripReflector, type Reflector, wallReflector } from './ray-reflectors';
 import {
-  cellsIn,
   cosineFan,
   meetStrip,
   mirrored,
   OFF_M,
-  paneReceiver,
   type Reflecting,
   type StripPlane,
   stripPlane,
@@ -157,25 +149,25 @@ class RayTracer {
 
   run(): RoomRays {
     const { sun, out } = this;
-    const starts = this.openings.flatMap((opening) => this.pointsOn(opening));
+    const panes = this.openings.map((opening) => ({
+      opening,
+      cells: paneCells(opening, this.asked.spacingM),
+    }));
+    const starts = panes.reduce((sum, { cells }) => sum + cells.length, 0);
     const { wall, shelves } = this.outside;
     const strip = this.strip && stripReflector(this.strip, this.asked.spacingM, sun);
     const reflectors = [strip, wall, ...shelves];
-    const rays = reflectors.reduce((sum, one) => sum + (one?.points.length ?? 0), starts.length);
+    const rays = reflectors.reduce((sum, one) => sum + (one?.points.length ?? 0), starts);
     if (rays > MAX_RAYS)
       throw new InputError(
         'rays',
         `That makes ${rays.toLocaleString('en')} rays, more than ${MAX_RAYS.toLocaleString('en')}; take a wider spacing.`,
       );
     const down = opposite(sun);
-    const lit = new Map(this.openings.map((opening) => [opening, this.litOf(opening)]));
-    for (const { cell, opening } of starts) {
+    const lit = panes.flatMap(({ opening, cells }) => litCells(opening, cells, this.scene, sun));
+    for (const { at, areaM2, opening } of lit) {
       const { normal } = opening.face;
       const cosine = dot(normal, sun);
-      if (cosine <= 1e-6) continue;
-      const seen = lit.get(opening)!(cell);
-      if (!seen) continue;
-      const { at, areaM2 } = seen;
       const outside = plus(at, normal, OFF_M);
       const open = this.openTo(outside);
       if (open <= 0) continue;
@@ -187,33 +179,6 @@ class RayTracer {
     for (const one of reflectors) if (one) this.offReflector(one, down);
     out.counts = [...this.counts.values()];
     return out;
-  }
-
-  /** Cells of a regular grid over a pane. */
-  private pointsOn(opening: RoomOpening): { cell: Ring; opening: RoomOpening }[] {
-    const { outline } = paneReceiver(opening);
-    return cellsIn(outline, this.asked.spacingM).map((cell) => ({ cell, opening }));
-  }
-
-  /**
-   * Of a pane: what of a cell lies within it and in sun, by exact polygons, and the middle of that; null where none does. So
-   * what enters goes by the glass and not by the grid.
-   */
-  private litOf(opening: RoomOpening): (cell: Ring) => { at: Point3; areaM2: number } | null {
-    const { receiver } = paneReceiver(opening);
-    if (dot(receiver.normal, this.sun) <= 1e-6) return () => null;
-    // Ground that is a plane blocks by itself, not by what shows it.
-    const pieces = this.scene.pieces.slice(this.scene.shown > 0 ? 1 : 0);
-    const shade = castShade(receiver, castersOf(pieces, this.sun));
-    const lit = shade.length > 0 ? subtractPolygons(receiver.regions, shade) : [...receiver.regions];
-    return (cell) => {
-      const parts = intersectPolygons(lit, [{ outer: cell, holes: [] }]);
-      if (parts.length === 0) return null;
-      const largest = parts.reduce((best, one) => (areaWithHoles(one) > areaWithHoles(best) ? one : best));
-      const middle = centroid(largest.outer);
-      const at = containsWithHoles(largest, middle) ? middle : innerPoint(largest);
-      return { at: receiver.lift(at), areaM2: polygonsArea(parts) };
-    };
   }
 
   /** Share of the sun's light that reaches a place from outside. */

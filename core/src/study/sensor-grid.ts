@@ -195,6 +195,23 @@ export function layGrid(
   return grid;
 }
 
+/** A grid of so many points of panes, all to be filled in. */
+export function blankPoints(count: number, panes: number): SensorGrid {
+  return {
+    count,
+    positions: new Float64Array(count * 3),
+    normals: new Float64Array(count * 3),
+    areas: new Float64Array(count),
+    target: new Uint16Array(count),
+    cells: new Int32Array(count * 2),
+    covered: new Uint8Array(count).fill(FREE),
+    coarse: count,
+    medium: count,
+    builtOverM2: new Array<number>(panes).fill(0),
+    insideM2: new Array<number>(panes).fill(0),
+  };
+}
+
 /** Some sensors of a grid. */
 export function gridOf(grid: SensorGrid, sensors: readonly number[]): SensorGrid {
   const three = (of: Float64Array) =>

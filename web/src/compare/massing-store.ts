@@ -6,6 +6,7 @@ import {
   massingOf,
   type MassingRange,
   type Project,
+  STUDY_KINDS,
   TODAY,
   withMasses,
 } from '@dial-shade/core';
@@ -90,7 +91,9 @@ function signatureOf(project: Project, optionId: string, studies: readonly strin
     ...[site, neighbours, neighbourRules, glazings, areas, targets, criteria],
     ...[option?.models, option?.rules, option?.scheme, option?.schemes],
     options.find(({ id }) => id === TODAY),
-    project.studies.filter(({ id }) => studies.includes(id)),
+    project.studies
+      .filter(({ id }) => studies.includes(id))
+      .map((study) => [study, STUDY_KINDS[study.kind].method.number]),
   ]);
 }
 

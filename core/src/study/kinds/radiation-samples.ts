@@ -67,7 +67,7 @@ const latest: {
   time: string;
   samples: RadiationSamples;
 }[] = [];
-const MAX_LATEST = 4;
+const MAX_LATEST = 6;
 
 /**
  * Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`.
