@@ -13,6 +13,7 @@ async function kernelBytes() {
     'core/kernel/kernel-state.ts',
     'core/kernel/planes.ts',
     'core/kernel/walk-starts.ts',
+    'core/kernel/nearest.ts',
     'core/kernel/mask-kernel.ts',
     'core/kernel/tree-builder.ts',
     ...['--outFile', out, '-O3', '--converge', '--noAssert', '--runtime', 'stub', '--enable', 'simd'],

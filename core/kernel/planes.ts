@@ -29,6 +29,8 @@ export let highZ: v128 = f32x4.splat(0);
 export let planeX: v128 = f32x4.splat(0);
 export let planeY: v128 = f32x4.splat(0);
 export let planeZ: v128 = f32x4.splat(0);
+/** Of the triangle asked for last, six times the volume between it and the sensor. */
+export let planeVolume: f32 = 0;
 
 /** Works out the planes of triangle t for the sensor at hand, a lane an edge; false where it is seen from its own plane. */
 // @ts-ignore: decorator
@@ -54,6 +56,7 @@ export function planesOf(t: i32): bool {
     ny = f32x4.neg(ny);
     nz = f32x4.neg(nz);
   }
+  planeVolume = abs(volume);
   planeX = nx;
   planeY = ny;
   planeZ = nz;

@@ -8,6 +8,8 @@ const stack = new Int32Array(128);
  * The nearest triangle along a ray, as its number in the tree's input, or −1 when the ray is open.
  * The direction need not be of unit length;
  * only what lies nearer than `within` of its lengths is looked at.
+ * @param met is told where: the way in lengths of the direction, and the triangle's place in leaf order
+ * @param isAnyEnough gives any triangle, and the sooner
  */
 export function firstBlock(
   tree: TriangleTree,
@@ -18,6 +20,8 @@ export function firstBlock(
   dy: number,
   dz: number,
   within = Infinity,
+  met: { at: number; leaf: number } | null = null,
+  isAnyEnough = false,
 ): number {
   const { bounds, links, vertices: v, order } = tree;
   if (links.length === 0) return -1;
@@ -42,8 +46,11 @@ export function firstBlock(
     if (!(enter <= leave)) continue;
     const link = links[node * 2]!;
     if (link >= 0) {
-      stack[top++] = link;
-      stack[top++] = node + 1;
+      // What lies towards the ray's begin is looked at first: most of the rest is then too far away.
+      const axis = links[node * 2 + 1]!;
+      const isTurned = (axis === 0 ? dx : axis === 1 ? dy : dz) < 0;
+      stack[top++] = isTurned ? node + 1 : link;
+      stack[top++] = isTurned ? link : node + 1;
       continue;
     }
     const end = ~link + links[node * 2 + 1]!;
@@ -52,6 +59,11 @@ export function firstBlock(
       if (distance > 0 && distance < nearest) {
         nearest = distance;
         found = order[t]!;
+        if (met) {
+          met.at = distance;
+          met.leaf = t;
+        }
+        if (isAnyEnough) return found;
       }
     }
   }

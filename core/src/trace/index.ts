@@ -27,6 +27,8 @@ export {
   pieceLayers,
   sceneLayers,
 } from './layers';
+export { nearestLeaves } from './nearest-leaves';
+export { meetTriangle } from './ray-triangle';
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 export {
   firstObstruction,

@@ -17,6 +17,7 @@ export interface KernelExports {
   forget(): void;
   /** Gives the number of nodes. */
   buildTree(recordsAt: number, count: number, nodesAt: number, scratchAt: number): number;
+  nearestBySensor(sensorsAt: number, count: number, idsAt: number, directions: number): void;
   bySensor(sensorsAt: number, count: number, isBounded: boolean, maskAt: number, words: number): void;
 }
 

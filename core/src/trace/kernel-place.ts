@@ -19,6 +19,8 @@ const TREE_AT = STARTS_AT + 14 * 256;
 const HINTS = 4;
 /** Sensors that are handed over at a time. */
 const CHUNK = 256;
+/** The same of those whose nearest triangles are asked for. */
+const TOGETHER = 32;
 const PAGE = 65_536;
 
 /** A memory in which the kernel works: a copy of a tree, directions as it reads them, and room for sensors and masks. */
@@ -80,6 +82,24 @@ export class KernelPlace {
       const out = new Uint32Array(this.memory.buffer, this.maskAt, count * words).fill(0);
       this.wasm.bySensor(this.sensorsAt, count, normals !== null, this.maskAt, words);
       mask.set(out, (start - from) * words);
+    }
+  }
+
+  /** See `nearestLeaves`. */
+  nearest(sensors: Float64Array, directions: DirectionSet, into: Int32Array): void {
+    if (this.directions !== directions) this.putDirections(directions);
+    const { count: each } = directions;
+    const sensorCount = sensors.length / 3;
+    const idsAt = aligned(this.maskAt + CHUNK * maskWords(each) * 4);
+    const missing = Math.ceil((idsAt + TOGETHER * each * 4) / PAGE) - this.memory.buffer.byteLength / PAGE;
+    if (missing > 0) this.memory.grow(missing);
+    for (let start = 0; start < sensorCount; start += TOGETHER) {
+      const count = Math.min(TOGETHER, sensorCount - start);
+      const place = new Float64Array(this.memory.buffer, this.sensorsAt, count * 6);
+      for (let s = 0; s < count; s++)
+        for (let k = 0; k < 3; k++) place[s * 6 + k] = sensors[(start + s) * 3 + k]!;
+      this.wasm.nearestBySensor(this.sensorsAt, count, idsAt, each);
+      into.set(new Int32Array(this.memory.buffer, idsAt, count * each), start * each);
     }
   }
 

@@ -1,6 +1,6 @@
 import { contentHash } from '../content-hash';
 import { quickHashOf } from '../quick-hash';
-import type { MovingDevice, Piece, Scene } from '../scene';
+import { type MovingDevice, type Piece, reflectingOf, type Scene } from '../scene';
 import type { GroundPlane } from '../site';
 import { DirectionSet } from './direction-set';
 import { GroundShade } from './ground-shade';
@@ -14,6 +14,8 @@ export interface ObstacleLayer {
   /** Hash of everything in it that blocks. */
   key: string;
   tree: TriangleTree;
+  /** Of each triangle as it was given: what it throws light back as, a number in `REFLECTING`. */
+  reflects: Uint8Array;
   /** Ground that is a plane, in the layer that holds it. */
   ground: GroundPlane | null;
 }
@@ -33,7 +35,7 @@ export type MovingObstacle = Pick<MovingDevice, 'make' | 'stations'>;
 
 /** The same, for crossing a thread boundary. */
 export interface LayerBuffers {
-  layers: { key: string; tree: TreeBuffers; ground: GroundPlane | null }[];
+  layers: { key: string; tree: TreeBuffers; reflects: Uint8Array; ground: GroundPlane | null }[];
   transmission: TransmissionBuffers | null;
   passingKey: string;
   moving: readonly MovingObstacle[];
@@ -67,10 +69,10 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
     into.push(piece);
   });
   const layers = [
-    layerOf(around, scene.ground),
-    layerOf(today, null),
-    layerOf(own, null),
-    layerOf(devices, null),
+    layerOf(around, scene.ground, false),
+    layerOf(today, null, false),
+    layerOf(own, null, false),
+    layerOf(devices, null, true),
   ];
   const transmission = Transmission.of(scene);
   return {
@@ -81,15 +83,20 @@ export function sceneLayers(scene: Scene): LayeredObstacles {
   };
 }
 
-/** Some pieces alone as obstacles, in one layer, and what moves. Not for keeping: they have no hashes. */
+/** Some devices alone as obstacles, in one layer, and what moves. Not for keeping: they have no hashes. */
 export function pieceLayers(
   pieces: readonly Piece[],
   moving: readonly MovingObstacle[] = [],
 ): LayeredObstacles {
   // One layer even where nothing blocks: then everything before the sensors is open.
-  const bare = { key: '', tree: TriangleTree.build(new Float64Array(0)), ground: null };
+  const bare = {
+    key: '',
+    tree: TriangleTree.build(new Float64Array(0)),
+    reflects: new Uint8Array(0),
+    ground: null,
+  };
   return {
-    layers: [layerOf(pieces, null, '') ?? bare],
+    layers: [layerOf(pieces, null, true, '') ?? bare],
     transmission: Transmission.of(passingParts(pieces)),
     passingKey: '',
     moving,
@@ -135,19 +142,24 @@ function passingHash({
 function layerOf(
   pieces: readonly Piece[],
   ground: GroundPlane | null,
+  areDevices: boolean,
   key = contentHash([pieces.map(blockingHash), ground]),
 ): ObstacleLayer | null {
   const triangles = pieces.reduce((sum, { opaque }) => sum + opaque, 0);
   if (triangles === 0 && !ground) return null;
   const positions = new Float64Array(triangles * 9);
+  const reflects = new Uint8Array(triangles);
   let at = 0;
-  for (const piece of pieces) {
-    positions.set(piece.positions.subarray(0, piece.opaque * 9), at);
-    at += piece.opaque * 9;
+  for (const { positions: own, opaque, surfaces, surfaceOf } of pieces) {
+    positions.set(own.subarray(0, opaque * 9), at * 9);
+    const each = surfaces.map((surface) => reflectingOf(surface, areDevices));
+    for (let t = 0; t < opaque; t++) reflects[at + t] = each[surfaceOf[t]!]!;
+    at += opaque;
   }
   return {
     key,
     tree: TriangleTree.build(positions),
+    reflects,
     ground,
   };
 }
@@ -156,9 +168,10 @@ export function layerBuffers({ layers, transmission, passingKey, moving }: Layer
   return {
     passingKey,
     moving,
-    layers: layers.map(({ key, tree: { bounds, links, vertices, order }, ground }) => ({
+    layers: layers.map(({ key, tree: { bounds, links, vertices, order }, reflects, ground }) => ({
       key,
       tree: { bounds, links, vertices, order },
+      reflects,
       ground,
     })),
     transmission: transmission && transmission.buffers,

@@ -63,6 +63,11 @@ export class SimdKernel implements Kernel {
     this.place().trace(sensors, normals, from, to, directions, mask);
   }
 
+  /** See `nearestLeaves`. */
+  nearest(sensors: Float64Array, directions: DirectionSet, into: Int32Array): void {
+    this.place().nearest(sensors, directions, into);
+  }
+
   /** A place with its tree: its own, one that nobody has any longer, a new one, or that of whoever was at work longest ago. */
   private place(): KernelPlace {
     const { number: kernel, treesHad, tree } = this;

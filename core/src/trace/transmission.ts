@@ -1,4 +1,4 @@
-import { dayNumber, glassFactor, isInLeaf, type Scene, screenFactor } from '../scene';
+import { dayNumber, glassFactor, isInLeaf, reflectingOf, type Scene, screenFactor } from '../scene';
 import { meetTriangle } from './ray-triangle';
 import { type TreeBuffers, TriangleTree } from './tree';
 
@@ -6,6 +6,8 @@ const GLASS = 0;
 const FENCE = 1;
 const LEAVES = 2;
 const SCREEN = 3;
+/** As many as a ray may meet. */
+const MAX_MET = 256;
 
 /** The buffers of a transmission, for crossing a thread boundary. */
 export interface TransmissionBuffers extends TreeBuffers {
@@ -14,6 +16,8 @@ export interface TransmissionBuffers extends TreeBuffers {
    * days in leaf as month × 100 + day.
    */
   kind: Uint8Array;
+  /** What each throws light back as, a number in `REFLECTING`. */
+  reflects: Uint8Array;
   share: Float64Array;
   bare: Float64Array;
   leafFrom: Uint16Array;
@@ -49,6 +53,7 @@ export class Transmission {
       vertices,
       order,
       kind: new Uint8Array(count),
+      reflects: new Uint8Array(count),
       share: new Float64Array(count),
       bare: new Float64Array(count),
       leafFrom: new Uint16Array(count),
@@ -56,7 +61,9 @@ export class Transmission {
       surface: scene.surfaceOf.slice(scene.opaque),
     };
     for (let t = 0; t < count; t++) {
-      const passing = scene.surfaces[buffers.surface[t]!]!.passing!;
+      const surface = scene.surfaces[buffers.surface[t]!]!;
+      const passing = surface.passing!;
+      buffers.reflects[t] = reflectingOf(surface, false);
       if (passing.through === 'leaves') {
         buffers.kind[t] = LEAVES;
         buffers.share[t] = passing.leaf;
@@ -75,8 +82,12 @@ export class Transmission {
     return new Transmission(buffers);
   }
 
-  private readonly hitSurface = new Uint32Array(64);
-  private readonly hitAt = new Float64Array(64);
+  private leaves: Uint32Array | null = null;
+  /** Of what was asked for last by `meet`. */
+  metCount = 0;
+  readonly metTriangle = new Uint32Array(MAX_MET);
+  readonly metAt = new Float64Array(MAX_MET);
+  readonly metCosine = new Float64Array(MAX_MET);
   /** The surface that took most of the light of the ray asked for last; −1 when none took any. */
   obstruction = -1;
   /** Of the ray followed last: the crowns on its way, as triangles here, and how many. */
@@ -129,17 +140,81 @@ export class Transmission {
     dz: number,
     isGone: ((surface: number) => boolean) | null = null,
   ): number {
+    const { kind, surface } = this.buffers;
+    this.meet(ox, oy, oz, dx, dy, dz, Infinity, isGone);
+    let passed = 1;
+    this.least = 1;
+    this.obstruction = -1;
+    this.crownCount = 0;
+    for (let i = 0; i < this.metCount; i++) {
+      const triangle = this.metTriangle[i]!;
+      if (kind[triangle] === LEAVES) {
+        // Of a closed crown only the side on which the ray leaves counts: that which it meets from behind.
+        if (this.metCosine[i]! >= 0 && this.crownCount < 64) this.crowns[this.crownCount++] = triangle;
+        continue;
+      }
+      const part = this.passedBy(triangle, this.metCosine[i]!);
+      if (part < this.least) {
+        this.least = part;
+        this.obstruction = surface[triangle]!;
+      }
+      passed *= part;
+    }
+    return passed;
+  }
+
+  /** Share that a pane, fence or screen lets through at a cosine of the angle of incidence, whatever its sign. */
+  passedBy(triangle: number, cosine: number): number {
+    const { kind, share, bare } = this.buffers;
+    if (kind[triangle] === GLASS) return share[triangle]! * glassFactor(Math.abs(cosine));
+    if (kind[triangle] === SCREEN) return share[triangle]! * screenFactor(Math.abs(cosine), bare[triangle]!);
+    return share[triangle]!;
+  }
+
+  /** The same of a crown, in the middle between in leaf and bare. */
+  crownMean(triangle: number): number {
+    return (this.buffers.share[triangle]! + this.buffers.bare[triangle]!) / 2;
+  }
+
+  /** The place of a triangle in leaf order. */
+  leafOf(triangle: number): number {
+    if (!this.leaves) {
+      this.leaves = new Uint32Array(this.tree.order.length);
+      this.tree.order.forEach((own, leaf) => (this.leaves![own] = leaf));
+    }
+    return this.leaves[triangle]!;
+  }
+
+  /** Whether a triangle belongs to a pane, and to a crown. */
+  isGlass(triangle: number): boolean {
+    return this.buffers.kind[triangle] === GLASS;
+  }
+
+  isCrown(triangle: number): boolean {
+    return this.buffers.kind[triangle] === LEAVES;
+  }
+
+  /**
+   * Finds all that a ray meets within so many lengths of its direction, in no order: triangles, how far, and the cosine of
+   * the angle with their normal, positive where they are met from behind. They stand in `metTriangle`, `metAt`, `metCosine`.
+   */
+  meet(
+    ox: number,
+    oy: number,
+    oz: number,
+    dx: number,
+    dy: number,
+    dz: number,
+    within: number,
+    isGone: ((surface: number) => boolean) | null = null,
+  ): void {
     const { bounds, links, vertices: v, order } = this.tree;
-    const { kind, share, bare, surface } = this.buffers;
+    const { surface } = this.buffers;
     const ix = 1 / (Math.abs(dx) < 1e-18 ? 1e-18 : dx);
     const iy = 1 / (Math.abs(dy) < 1e-18 ? 1e-18 : dy);
     const iz = 1 / (Math.abs(dz) < 1e-18 ? 1e-18 : dz);
     const length = Math.hypot(dx, dy, dz);
-    let passed = 1;
-    let hits = 0;
-    this.least = 1;
-    this.obstruction = -1;
-    this.crownCount = 0;
+    this.metCount = 0;
     let top = 0;
     stack[top++] = 0;
     while (top > 0) {
@@ -152,7 +227,7 @@ export class Transmission {
       const z0 = (bounds[b + 2]! - oz) * iz;
       const z1 = (bounds[b + 5]! - oz) * iz;
       const enter = Math.max(Math.min(x0, x1), Math.min(y0, y1), Math.min(z0, z1), 0);
-      const leave = Math.min(Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1));
+      const leave = Math.min(Math.max(x0, x1), Math.max(y0, y1), Math.max(z0, z1), within);
       if (!(enter <= leave)) continue;
       const link = links[node * 2]!;
       if (link >= 0) {
@@ -164,39 +239,28 @@ export class Transmission {
       for (let t = ~link; t < end; t++) {
         const o = t * 9;
         const distance = meetTriangle(v, o, ox, oy, oz, dx, dy, dz);
-        if (!(distance > 0)) continue;
+        if (!(distance > 0 && distance < within)) continue;
         const triangle = order[t]!;
-        const cosine = cosineAt(v, o, dx, dy, dz) / length;
-        // Of a closed crown only the side on which the ray leaves counts: that which it meets from behind.
-        if (kind[triangle] === LEAVES && cosine < 0) continue;
         if (isGone !== null && isGone(surface[triangle]!)) continue;
-        if (this.isTwice(surface[triangle]!, distance, hits)) continue;
-        if (hits < 64) {
-          this.hitSurface[hits] = surface[triangle]!;
-          this.hitAt[hits] = distance;
-          hits++;
-        }
-        if (kind[triangle] === LEAVES) {
-          if (this.crownCount < 64) this.crowns[this.crownCount++] = triangle;
-          continue;
-        }
-        let part = share[triangle]!;
-        if (kind[triangle] === GLASS) part *= glassFactor(Math.abs(cosine));
-        else if (kind[triangle] === SCREEN) part *= screenFactor(Math.abs(cosine), bare[triangle]!);
-        if (part < this.least) {
-          this.least = part;
-          this.obstruction = surface[triangle]!;
-        }
-        passed *= part;
+        const cosine = cosineAt(v, o, dx, dy, dz) / length;
+        if (this.isTwice(triangle, distance, cosine)) continue;
+        if (this.metCount === MAX_MET) continue;
+        this.metTriangle[this.metCount] = triangle;
+        this.metAt[this.metCount] = distance;
+        this.metCosine[this.metCount++] = cosine;
       }
     }
-    return passed;
   }
 
-  /** Whether a surface was already met at this distance: a ray through the edge between two of its triangles. */
-  private isTwice(surface: number, distance: number, hits: number): boolean {
-    for (let i = 0; i < hits; i++)
-      if (this.hitSurface[i] === surface && Math.abs(this.hitAt[i]! - distance) < 1e-7 * (1 + distance))
+  /** Whether a surface was already met at this distance from this side: a ray through the edge between two of its triangles. */
+  private isTwice(triangle: number, distance: number, cosine: number): boolean {
+    const { surface } = this.buffers;
+    for (let i = 0; i < this.metCount; i++)
+      if (
+        surface[this.metTriangle[i]!] === surface[triangle] &&
+        Math.abs(this.metAt[i]! - distance) < 1e-7 * (1 + distance) &&
+        this.metCosine[i]! < 0 === cosine < 0
+      )
         return true;
     return false;
   }
