@@ -1,6 +1,7 @@
 import { BAR_SCHEMES } from './kelp-lane-devices';
 import {
   DEFAULT_DRAWING,
+  DEFAULT_REFLECTANCES,
   emptyProject,
   massLevels,
   type Mass,
@@ -189,6 +190,8 @@ export function kelpLane(): Project {
       boundary: box(0, 0, 38, 27).map(([x, y]) => [x, y]),
       ground: GROUND,
       albedo: 0.2,
+      thrownBack: 'traced',
+      reflectances: DEFAULT_REFLECTANCES,
       survey: null,
       weather: sampleWeather(PLACE, 0, 7),
     },

@@ -1,4 +1,5 @@
 import {
+  DEFAULT_REFLECTANCES,
   type Device,
   emptyProject,
   type Ground,
@@ -210,6 +211,8 @@ export function mesaBaja(): Project {
       boundary: box(-27, -3, 54, 38).map(([x, y]) => [x, y]),
       ground: GROUND,
       albedo: 0.2,
+      thrownBack: 'traced',
+      reflectances: DEFAULT_REFLECTANCES,
       survey: null,
       weather: sampleWeather(PLACE, -4, 11),
     },

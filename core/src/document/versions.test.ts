@@ -44,6 +44,7 @@ const MOVED: Record<number, RegExp> = {
   4: /^\/(version|studies\/\d+\/(criterion\/atLeastH|scale\/(min|max)H))$/,
   5: /^\/version$/,
   6: /^\/version$/,
+  7: /^\/version$/,
 };
 
 test.each(files)('%s loads whole', (name) => {
@@ -58,7 +59,7 @@ test.each(files)('%s loads whole', (name) => {
 
 test('a file of version 6 from before its lists were added is as one that has them empty', () => {
   const { envelopes: _, comparison: __, hourSets: ___, ...project } = kelpLane();
-  const { survey: ____, ...site } = project.site;
+  const { survey: ____, thrownBack: _____, reflectances: ______, ...site } = project.site;
   const options = project.options.map(({ schemes: _s, scheme: __s, ...option }) => option);
   const loaded = parseProject({ ...project, site, options, version: 6 });
   const none = kelpLane().options.map((option) => ({ ...option, schemes: [], scheme: null }));

@@ -1,6 +1,7 @@
 import type { Ring } from '../geometry';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
+import { DEFAULT_REFLECTANCES } from './reflectances';
 import { NO_COMPARISON } from './comparison';
 import { TODAY } from './constants';
 import type { Project } from './schema';
@@ -30,6 +31,8 @@ export function emptyProject(name: string, year: number): Project {
       survey: null,
       ground: { kind: 'level', levelM: 0 },
       albedo: 0.2,
+      thrownBack: 'traced',
+      reflectances: DEFAULT_REFLECTANCES,
       weather: null,
     },
     neighbours: [],

@@ -2,6 +2,7 @@ export { DEFAULT_CRITERIA } from './criteria';
 export { defaultMass, emptyProject, todayOption } from './defaults';
 export { DEFAULT_DRAWING } from './drawing';
 export { DEFAULT_GLAZINGS } from './glazings';
+export { DEFAULT_REFLECTANCES } from './reflectances';
 export { projectJsonSchema } from './json-schema';
 export {
   findBody,

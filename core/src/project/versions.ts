@@ -3,9 +3,10 @@ import { InputError } from '../errors';
 import { DEFAULT_CRITERIA } from './criteria';
 import { DEFAULT_GLAZINGS } from './glazings';
 import { DEFAULT_DRAWING } from './drawing';
+import { DEFAULT_REFLECTANCES } from './reflectances';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 7;
+export const CURRENT_VERSION = 8;
 
 type Raw = Record<string, unknown>;
 
@@ -52,6 +53,13 @@ const migrations: Record<number, (document: Raw) => Raw> = {
     options: Array.isArray(document.options) ? document.options.map(optionOf6) : document.options,
     envelopes: Array.isArray(document.envelopes) ? document.envelopes.map(envelopeOf6) : [],
     comparison: isObject(document.comparison) ? { ...NO_COMPARISON, ...document.comparison } : NO_COMPARISON,
+  }),
+  // Version 8 says how light that is thrown back is taken, what surfaces throw back, and what sheets inside do to the g-value.
+  7: (document) => ({
+    ...document,
+    site: isObject(document.site)
+      ? { ...document.site, thrownBack: 'traced', reflectances: DEFAULT_REFLECTANCES }
+      : document.site,
   }),
 };
 

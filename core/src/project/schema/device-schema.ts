@@ -7,6 +7,12 @@ const thickness = bounded('The thickness', 0.001, 1, 'm');
 const tilt = bounded('The tilt', -85, 85, 'degrees');
 const beyond = (label: string) => bounded(label, 0, 20, 'm');
 
+/**
+ * Of a sheet inside: what the solar gain through glass and sheet is of that through the glass alone, beam, sky and what is
+ * thrown back alike, wherever its sun falls; `INSIDE_G_FACTOR` when left out. Outside it says nothing.
+ */
+const gFactor = bounded('The factor on the g-value', 0.05, 1).optional();
+
 const monthNumber = (label: string) => whole(label, 1, 12);
 const minuteOfDay = (label: string) => whole(label, 0, 1440);
 
@@ -114,6 +120,7 @@ const makeSchema = z.discriminatedUnion(
       holeDepth: bounded('The depth of the holes over their width', 0, 10),
       /** Outside when left out. */
       side: z.enum(['outside', 'inside'], { error: 'A screen hangs “outside” or “inside”.' }).optional(),
+      gFactor,
       /** From the face outside, from the pane inside. */
       offM: beyond('The distance of the screen'),
       aroundM: beyond('The extension round the opening'),
@@ -126,6 +133,7 @@ const makeSchema = z.discriminatedUnion(
       offM: beyond('The distance of the blind'),
       /** Share of the light that passes it. */
       openness: bounded('The openness', 0, 0.95),
+      gFactor,
       lowered,
     }),
     /** A sheet that is let out over the head by a rule. */

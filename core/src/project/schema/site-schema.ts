@@ -79,6 +79,20 @@ export const siteSchema = z.strictObject({
   ground: groundSchema,
   /** Share of the light that the ground throws back. */
   albedo: bounded('The albedo of the ground', 0, 1).default(0.2),
+  /**
+   * Light that the ground and what stands about throw back: `traced` past all that stands, from where it really falls; or
+   * `open`, albedo × global × (1 − n_z)/2 with nothing in its way, off the ground alone.
+   */
+  thrownBack: z.enum(['traced', 'open'], {
+    error: 'Light that is thrown back is “traced”, or that of “open” ground.',
+  }),
+  /** Shares that surfaces outside throw back, all ways alike; `glass` as it is seen from outside. */
+  reflectances: z.strictObject({
+    facades: bounded('The reflectance of facades and roofs', 0, 1),
+    glass: bounded('The reflectance of glass', 0, 1),
+    devices: bounded('The reflectance of devices', 0, 1),
+    crowns: bounded('The reflectance of crowns', 0, 1),
+  }),
   /** The weather year of the site; null without one. */
   weather: weatherSchema.nullable().default(null),
 });
