@@ -34,6 +34,7 @@ const ROOMS = [
   ['sky'],
   ['shade'],
   ['trace'],
+  ['light'],
   ['study', 'files'],
   ['gains'],
   ['shading'],

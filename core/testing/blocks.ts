@@ -7,6 +7,7 @@ import {
   type Opening,
   type OpeningOutline,
   type OpeningRule,
+  type Project,
   type RuleMake,
 } from '../src/project';
 import type { Piece } from '../src/scene';
@@ -94,3 +95,9 @@ export function partyOf(body: Mass, others: Mass[]) {
 export function fit(body: Mass, rules: OpeningRule[] = [], others: Mass[] = []) {
   return fitOpenings(openableBody(body, LEVEL), { trueNorthDeg: 0, rules, near: nearTo(body, others) });
 }
+
+/** A project in which open ground throws light back, with nothing in its way: as tables have it. */
+export const onOpenGround = <P extends Pick<Project, 'site'>>(project: P): P => ({
+  ...project,
+  site: { ...project.site, thrownBack: 'open' },
+});

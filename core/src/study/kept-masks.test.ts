@@ -1,3 +1,4 @@
+import { onOpenGround } from '../../testing/blocks';
 import { kelpLane } from '@dial-shade/samples';
 import { standScheme } from '../document';
 import { assembleScene } from '../scene';
@@ -131,8 +132,10 @@ test('what stands round about is traced once for all options; an option that com
 
 test('another scheme of devices traces its own layer alone, and what comes back is known', () => {
   const masks = new MemoryMasks(200 * MB);
-  const none = run(base, 'a', 'walls-year', masks);
-  const hung = standScheme('a', 'overhangs')(base);
+  // What is thrown back is traced from where it comes, which is elsewhere with devices.
+  const open = onOpenGround(base);
+  const none = run(open, 'a', 'walls-year', masks);
+  const hung = standScheme('a', 'overhangs')(open);
   const first = run(hung, 'a', 'walls-year', masks);
   // One layer of all sensors and directions, what open rays meet of trees behind it, and all layers where the devices leave
   // so little of the sky that more of it is taken.

@@ -67,7 +67,7 @@ export function signature(asked: Project, variantId: string, study: Study): Sign
     window: { name: hasWindow ? 'the window of time' : 'the kind of study', hash: contentHash(when) },
     [METHOD + study.kind]: { name: 'the method', hash: String(method.number) },
   };
-  const { weather, albedo } = project.site;
+  const { weather, albedo, thrownBack, reflectances } = project.site;
   // What moves by a rule goes by the beam.
   if (needsWeather || hasMoving(project, optionId))
     all.weather = { name: 'the weather', hash: weather ? partHash(weather, () => weather) : '' };
@@ -75,6 +75,10 @@ export function signature(asked: Project, variantId: string, study: Study): Sign
     if ((study.sunsPerHour ?? 1) !== 1)
       all.suns = { name: 'the number of suns an hour', hash: contentHash(study.sunsPerHour) };
     all.albedo = { name: 'the albedo', hash: contentHash(albedo) };
+    all.reflectances = {
+      name: 'what surfaces throw back',
+      hash: contentHash([thrownBack, ...(thrownBack === 'traced' ? [reflectances] : [])]),
+    };
   }
   if (study.kind === 'insolation' && study.peakHour)
     all.peak = { name: 'the strongest hour', hash: contentHash(true) };

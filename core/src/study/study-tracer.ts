@@ -20,18 +20,24 @@ import {
   type MoreOpen,
   type OpenDirections,
   STUDY_KINDS,
+  isRadiation,
   type StudyValues,
+  type WeighAsks,
   type WeighedAt,
 } from './kinds';
+import type { LightDirections } from './light-directions';
 import { meanOfPoints, pointRange } from './cell-points';
 import { movedShares } from './moved-shares';
 import { MovingTracer } from './moving-tracer';
 import { openTogether } from './open-together';
+import { ReflectedLight } from './reflected-light';
 import type { StudyPlan } from './run-study';
 import { FREE, gridOf, type SensorGrid } from './sensor-grid';
 
 /** What of a plan is traced. */
-type TracedPlan = Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions' | 'points'>;
+type TracedPlan = Pick<StudyPlan, 'study' | 'targets' | 'grid' | 'directions'> & {
+  points?: StudyPlan['points'] | undefined;
+};
 
 /** The sensors that rays leave from: those of its grid, or the points that these are means of. */
 const tracedGrid = ({ grid, points }: Pick<TracedPlan, 'grid' | 'points'>): SensorGrid =>
@@ -46,6 +52,7 @@ export class StudyTracer {
   private readonly passing: Kernel | null;
   private readonly keptShares: KeptShares | null;
   private readonly moving: MovingTracer | null;
+  private light: ReflectedLight | null = null;
   /** Rays that were traced, and not known from before, on all layers together. */
   traced = 0;
 
@@ -80,15 +87,43 @@ export class StudyTracer {
     const kind = STUDY_KINDS[study.kind];
     if (points) {
       const range = pointRange(points, from, to);
-      const values = kind.weigh(this.open(range.from, range.to), directions, this.at);
+      const open = this.open(range.from, range.to);
+      const values = kind.weigh(open, directions, this.at, this.asks(range.from, range.to));
       const means = meanOfPoints(values, points, from, to, kind.measures[0].key);
       return blankCovered(means, grid.covered, from);
     }
     const open = this.open(from, to);
-    const values = kind.weigh(open, directions, this.at, (sensors, more) =>
-      this.traceMore(sensors, more, from),
-    );
+    const values = kind.weigh(open, directions, this.at, {
+      ...this.asks(from, to),
+      more: (sensors, more) => this.traceMore(sensors, more, from),
+    });
     return blankCovered(values, grid.covered, from);
+  }
+
+  /** What is asked of light that is thrown back: nothing of samples that hold the ground for open. */
+  private asks(from: number, to: number): WeighAsks {
+    const { directions, study } = this.plan;
+    if (!isRadiation(directions) || directions.isOpenGround) return {};
+    const light = (this.light ??= new ReflectedLight(
+      this.obstacles,
+      directions,
+      (grid, towards) => this.traceLight(grid, towards),
+      study.kind === 'solar-gain' || study.peakHour === true,
+    ));
+    const { grid } = this;
+    return {
+      thrownBack: (asked) => light.onto(grid, from, to, asked),
+      thrownBackHourly: (sensor, asked) => light.hoursOnto(grid, from + sensor, asked),
+    };
+  }
+
+  /** Traces places that throw light back, past all obstacles. */
+  private traceLight(grid: SensorGrid, directions: LightDirections): OpenDirections {
+    const plan = { ...this.plan, grid, directions, points: undefined };
+    const tracer = new StudyTracer(plan, this.obstacles, this.masks);
+    const open = tracer.open(0, grid.count);
+    this.traced += tracer.traced;
+    return open;
   }
 
   /** Traces some sensors of a stretch to more directions; what is covered is left out. */
@@ -189,7 +224,7 @@ export interface MaskKeys {
 
 /** The keys of a plan's masks among these obstacles. */
 export function maskKeys(
-  plan: Pick<StudyPlan, 'grid' | 'directions' | 'points'>,
+  plan: Pick<TracedPlan, 'grid' | 'directions' | 'points'>,
   { layers, passingKey }: { layers: readonly { key: string }[]; passingKey: string },
 ): MaskKeys {
   const { vectors } = plan.directions;

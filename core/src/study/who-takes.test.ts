@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { block, opening, rect } from '../../testing/blocks';
+import { block, opening, rect, onOpenGround } from '../../testing/blocks';
 import { add, addMass } from '../document';
 import {
   defaultMass,
@@ -85,7 +85,8 @@ function project(kind: Study['kind'], masses: Mass[], targets = TARGETS): Projec
     (p, target) => add('targets', target)(p),
     add('studies', { ...study, targets: [] })(made),
   );
-  return masses.reduce((p, mass) => addMass('a', mass)(p), { ...withTargets, studies: [study] });
+  const all = { ...onOpenGround(withTargets), studies: [study] };
+  return masses.reduce((p, mass) => addMass('a', mass)(p), all);
 }
 
 const tell = (p: Project) => {

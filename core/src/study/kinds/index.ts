@@ -12,7 +12,7 @@ import { sunOnGround } from './sun-on-ground';
 
 export { angularG, hemisphericalG } from './angular-g';
 export { BitSumsOfSets, sameFacing } from './open-sums';
-export { type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
+export { isRadiation, type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
 export {
   type Directions,
   hourStamp,
@@ -23,6 +23,7 @@ export {
   readMeasure,
   type StudyKind,
   type StudyValues,
+  type WeighAsks,
   type WeighedAt,
   windowsOf,
 } from './kind';

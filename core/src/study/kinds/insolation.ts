@@ -2,6 +2,7 @@ import { methodOf } from '../../method';
 import { skySpiral } from '../../sky';
 import { type OpenDirections, studyKind, type TraceMore, type WeighedAt, weightsBefore } from './kind';
 import { openSums } from './open-sums';
+import type { RaysAsked, ThrownBack } from '../reflected-light';
 import { peakHours } from './peak-hours';
 import {
   byNumber,
@@ -13,6 +14,7 @@ import {
   radiationSamples,
   skyOfYear,
   sunRanges,
+  thrownBackNote,
 } from './radiation-samples';
 
 const figure = (key: string, label: string, definition: string) => ({
@@ -33,6 +35,8 @@ const FINER = [
   { below: 300, parts: 65_536 },
   { below: Infinity, parts: 16_384 },
 ];
+/** Rays of a sensor to what throws light back. */
+const RAYS: RaysAsked = { rays: 256 };
 const read = (count: number) => count.toLocaleString('en');
 
 /**
@@ -46,6 +50,7 @@ export const insolation = studyKind<RadiationSamples>({
   kind: 'insolation',
   method: methodOf(
     'the sky is taken in 4,096 directions, and in more where little of it is open; before, in one ray to the middle of each of 577 patches.',
+    'light off the ground and off what stands about is traced; before, that of open ground passed everything.',
   ),
   name: 'Insolation',
   purpose: 'How much solar radiation falls on each point in a window of time, by the weather of a year.',
@@ -74,9 +79,10 @@ export const insolation = studyKind<RadiationSamples>({
     ),
     figure(
       'ground',
-      'Ground',
-      'Albedo × global horizontal × (1 − n_z)/2: what level ground throws back, with nothing in its way.',
+      'Thrown back',
+      'What the ground and what stands about throw back, once: rays below and above the horizon bring what the sun and the sky give where they end × its albedo or reflectance. For open ground: albedo × global horizontal × (1 − n_z)/2, with nothing in its way.',
     ),
+    figure('facing', 'Of that, off facades', 'The part that facades, roofs, devices and trees throw back.'),
     {
       ...figure('mean', 'Mean per day', 'Insolation over the days of the window.'),
       heading: 'mean per day (kWh/m2)',
@@ -106,8 +112,9 @@ export const insolation = studyKind<RadiationSamples>({
     ...monthMeasures('Insolation'),
   ],
   directions: radiationSamples,
-  notes: ({ notes, parts }) => [
+  notes: ({ notes, parts, isOpenGround }) => [
     ...notes,
+    thrownBackNote(isOpenGround),
     `The sky is taken in ${read(parts)} directions; where little of it is open, in ${read(FINER.at(-1)!.parts)} to ${read(FINER[0]!.parts)}.`,
   ],
   weights(samples, at, sensor, into) {
@@ -120,11 +127,14 @@ export const insolation = studyKind<RadiationSamples>({
       into,
       (d, cosine) => ((d < suns ? energy[d]! : sky[d - suns]!) * cosine) / 1000,
     );
+    // What is traced is nobody's to take: it is left out.
+    if (!samples.isOpenGround) return 0;
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
     return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
   },
-  weigh(open, samples, at, more) {
-    const { count, suns, parts, energy, month, skyByMonth, reflectedByMonth, days, hourly } = samples;
+  weigh(open, samples, at, asks = {}) {
+    const { count, suns, parts, energy, month, skyByMonth, days, hourly } = samples;
+    const { more, thrownBackHourly } = asks;
     const ranges = [
       ...sunRanges(samples),
       ...Array.from({ length: MONTHS }, () => ({ from: suns, to: count })),
@@ -147,13 +157,14 @@ export const insolation = studyKind<RadiationSamples>({
     );
     if (more) takeMore(more, open, samples, at, sums.slice(MONTHS));
     const make = () => new Float32Array(open.sensors);
-    const [whole, beam, sky, ground, mean] = [make(), make(), make(), make(), make()];
+    const back = asks.thrownBack?.(RAYS) ?? openGround(open, samples, at);
+    const [whole, beam, sky, ground, facing, mean] = [make(), make(), make(), make(), make(), make()];
     const months = Array.from({ length: MONTHS }, make);
     for (let s = 0; s < open.sensors; s++) {
-      const seen = (1 - at.normals[(open.from + s) * 3 + 2]!) / 2;
-      let [fromSun, fromSky, fromGround] = [0, 0, 0];
+      let [fromSun, fromSky, fromGround, offFaces] = [0, 0, 0, 0];
       for (let m = 0; m < MONTHS; m++) {
-        const reflected = reflectedByMonth[m]! * seen;
+        const reflected = back.ground[m]![s]! + back.standing[m]![s]!;
+        offFaces += back.standing[m]![s]!;
         fromSun += sums[m]![s]!;
         fromSky += sums[MONTHS + m]![s]!;
         fromGround += reflected;
@@ -162,6 +173,7 @@ export const insolation = studyKind<RadiationSamples>({
       beam[s] = fromSun / 1000;
       sky[s] = fromSky / 1000;
       ground[s] = fromGround / 1000;
+      facing[s] = offFaces / 1000;
       whole[s] = (fromSun + fromSky + fromGround) / 1000;
       mean[s] = days > 0 ? whole[s]! / days : 0;
     }
@@ -170,12 +182,36 @@ export const insolation = studyKind<RadiationSamples>({
       beam,
       sky,
       ground,
+      facing,
       mean,
-      ...(hourly && peakHours(open, samples, hourly, at)),
+      ...(hourly &&
+        peakHours(
+          open,
+          samples,
+          hourly,
+          at,
+          thrownBackHourly && ((sensor) => thrownBackHourly(sensor, RAYS)),
+        )),
       ...byNumber('m', months, 1),
     };
   },
 });
+
+/** What open ground throws back: nothing stands in its way. */
+function openGround(
+  open: OpenDirections,
+  { reflectedByMonth }: RadiationSamples,
+  { normals }: WeighedAt,
+): ThrownBack {
+  const seen = Float64Array.from(
+    { length: open.sensors },
+    (_, s) => (1 - normals[(open.from + s) * 3 + 2]!) / 2,
+  );
+  return {
+    ground: Array.from(reflectedByMonth, (sum) => seen.map((one) => one * sum)),
+    standing: Array.from(reflectedByMonth, () => new Float64Array(open.sensors)),
+  };
+}
 
 /** Puts the sky of sensors that see little of it anew, month by month, by more directions. */
 function takeMore(

@@ -4,6 +4,7 @@ import type { Project, Study, WindowOfTime } from '../../project';
 import { maskWords } from '../../trace';
 import type { WeatherYear } from '../../weather';
 import type { FlatTarget } from '../flat-target';
+import type { RaysAsked, ThrownBack } from '../reflected-light';
 import type { SensorGrid } from '../sensor-grid';
 
 /** Values at each sensor by the key of their measure, in the order of the grid; NaN where there is none. */
@@ -112,11 +113,18 @@ export interface StudyKind<D extends Directions = Directions> {
   overGlass?: boolean;
   /** Refuses targets that it cannot be measured on. Throws InputError. */
   check?(targets: readonly FlatTarget[]): void;
-  /**
-   * Values of a stretch of sensors. Nothing is traced but what is asked of `more`, for sensors whose values its directions do
-   * not tell well enough.
-   */
-  weigh(open: OpenDirections, directions: D, at: WeighedAt, more?: TraceMore): StudyValues;
+  /** Values of a stretch of sensors. Nothing is traced but what is asked of `asks`. */
+  weigh(open: OpenDirections, directions: D, at: WeighedAt, asks?: WeighAsks): StudyValues;
+}
+
+/** What a kind may ask for while it weighs a stretch of sensors. */
+export interface WeighAsks {
+  /** For sensors whose values its directions do not tell well enough. */
+  more?: TraceMore;
+  /** What is thrown back onto the sensors of the stretch. */
+  thrownBack?: (asked: RaysAsked) => ThrownBack;
+  /** The same hour by hour, of one sensor counted from the first, W/m². */
+  thrownBackHourly?: (sensor: number, asked: RaysAsked) => Float64Array;
 }
 
 /** Traces some sensors of a stretch, counted from its first, to more directions. */
@@ -138,7 +146,7 @@ export function studyKind<D extends Directions>(kind: StudyKind<D>): StudyKind {
       weights: (directions: Directions, at: WeighedAt, sensor: number, into: Float64Array) =>
         kind.weights!(directions as D, at, sensor, into),
     }),
-    weigh: (open, directions, at, more) => kind.weigh(open, directions as D, at, more),
+    weigh: (open, directions, at, asks) => kind.weigh(open, directions as D, at, asks),
   };
 }
 

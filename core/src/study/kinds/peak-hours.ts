@@ -11,12 +11,14 @@ const GROUP = 32;
 /**
  * The strongest hour of each sensor, W/m², and when it begins (month × 10,000 + day × 100 + hour). Hours are tried from
  * that on which most would arrive if nothing stood in the way; no later one is tried that could not be stronger.
+ * @param thrownBack W/m² of each hour onto a sensor of the stretch; of open ground when left out
  */
 export function peakHours(
   open: OpenDirections,
   samples: RadiationSamples,
   hourly: HourlyRadiation,
   at: Pick<WeighedAt, 'normals'>,
+  thrownBack: ((sensor: number) => Float64Array) | null = null,
 ): { peak: Float32Array; peakAt: Float32Array } {
   const { count, suns, parts } = samples;
   const { patches, patchOf, share, sky } = patchesOf(samples);
@@ -26,7 +28,7 @@ export function peakHours(
   const groups = Math.ceil(patches / GROUP);
   const openIn = new Float64Array(groups);
   for (const sensors of sameFacing(open, at.normals, () => '')) {
-    const facing = new FacingHours(samples, hourly, at, open.from + sensors[0]!);
+    const facing = new FacingHours(samples, hourly, at, open.from + sensors[0]!, thrownBack === null);
     const { cosines, order } = facing;
     for (const s of sensors) {
       openRow(open, count, s, passed);
@@ -36,9 +38,11 @@ export function peakHours(
         seen[patchOf[d]!]! += passed[suns + d]! * cosines[suns + d]! * share[d]!;
       for (let p = 0; p < patches; p++) openIn[Math.floor(p / GROUP)]! += seen[p]!;
       let [most, when] = [0, -1];
+      const back = thrownBack?.(s);
+      const mostBack = back ? back.reduce((most, one) => Math.max(most, one), 0) : 0;
       for (const k of order) {
-        if (facing.most[k]! <= most) break;
-        const straight = facing.reflected[k]! + facing.beam(k, passed);
+        if (facing.most[k]! + mostBack <= most) break;
+        const straight = (back ? back[k]! : facing.reflected[k]!) + facing.beam(k, passed);
         if (straight + facing.skyAtMost(k, openIn) <= most) continue;
         let diffuse = 0;
         const from = hourly.skyAt[k]! * patches;
@@ -115,6 +119,7 @@ class FacingHours {
     private readonly hourly: HourlyRadiation,
     at: Pick<WeighedAt, 'normals'>,
     sensor: number,
+    isOpenGround: boolean,
   ) {
     const { count, suns, parts } = samples;
     const { patches, patchOf, share, sky: skyOfHours } = patchesOf(samples);
@@ -123,7 +128,7 @@ class FacingHours {
     const groups = (this.groups = Math.ceil(patches / GROUP));
     this.skyOf = new Float64Array(hourly.count * groups);
     this.brightest = new Float64Array(hourly.count * groups);
-    const below = (1 - at.normals[sensor * 3 + 2]!) / 2;
+    const below = isOpenGround ? (1 - at.normals[sensor * 3 + 2]!) / 2 : 0;
     this.reflected = hourly.reflected.map((reflected) => reflected * below);
     this.most = new Float64Array(hourly.count);
     const whole = new Float64Array(patches);

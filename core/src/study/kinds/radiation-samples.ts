@@ -1,5 +1,6 @@
 import { clockAt, MONTH_NAMES } from '../../civil';
 import type { Project, Study } from '../../project';
+import { REFLECTING } from '../../scene';
 import { NEAREST, type SkyHours, skyHours, skyNeighbours, SkyRadiance, skySpiral } from '../../sky';
 import { sunVector } from '../../sun';
 import { hoursAtSite, shareInWindow, sunsOfHour, type WeatherHour, type WeatherYear } from '../../weather';
@@ -30,11 +31,16 @@ export interface RadiationSamples extends Directions {
   skyByHour: Float64Array;
   /** The skies that these are sums of, hour by hour. */
   skies: SkyHours;
-  /** Their sums by month in the directions that they are worked out in: months × nodes. */
+  /** Their sums by month, and by hour of the day, in the directions that they are worked out in: × nodes. */
   nodesByMonth: Float64Array;
-  /** What the ground throws back with nothing in its way, on a plane that faces it: Wh/m² by month, by hour. */
+  nodesByHour: Float64Array;
+  /** What open ground throws back with nothing in its way, on a plane that faces it: Wh/m² by month, by hour. */
   reflectedByMonth: Float64Array;
   reflectedByHour: Float64Array;
+  /** Whether that is what counts; else what is thrown back is traced (see `ReflectedLight`). */
+  isOpenGround: boolean;
+  /** Shares that surfaces throw back, in the order of `REFLECTING`. */
+  reflectances: readonly number[];
   /** Days in the window. */
   days: number;
   /** The hours of the window one by one, for the strongest of them; null where it is not asked for. */
@@ -56,6 +62,18 @@ export interface HourlyRadiation {
   skyAt: Uint32Array;
   /** W/m² off the ground on a plane that faces it. */
   reflected: Float64Array;
+}
+
+/** Whether directions are those of a weather year. */
+export function isRadiation(directions: Directions): directions is RadiationSamples {
+  return 'skyByMonth' in directions;
+}
+
+/** How light that is thrown back is taken, for reading. */
+export function thrownBackNote(isOpenGround: boolean): string {
+  return isOpenGround
+    ? 'Open ground: albedo × global × (1 − n_z)/2 is thrown back with nothing in its way, and nothing by what stands about.'
+    : 'What the ground and what stands about throw back is traced, once, to within about 5 % of itself.';
 }
 
 type StudiedTime = Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>;
@@ -165,8 +183,11 @@ function sampled(
     skyByHour: readSky(nodes.byHour, parts),
     skies,
     nodesByMonth: nodes.byMonth,
+    nodesByHour: nodes.byHour,
     reflectedByMonth,
     reflectedByHour,
+    isOpenGround: site.thrownBack === 'open',
+    reflectances: REFLECTING.map((what) => (what === 'ground' ? site.albedo : site.reflectances[what])),
     days,
     hourly: hourly && hourly.packed(order),
     notes,
@@ -192,7 +213,7 @@ function skySums(skies: SkyHours, counted: readonly { month: number; h: number; 
 }
 
 /** Rows of values at the nodes, what each has as radiance × solid angle, read in another number of directions. */
-function readSky(rows: Float64Array, parts: number): Float64Array {
+export function readSky(rows: Float64Array, parts: number): Float64Array {
   const [nodes, spiral] = [skySpiral(SKY_NODES), skySpiral(parts)];
   const { of, weight } = skyNeighbours(nodes, spiral);
   const count = rows.length / SKY_NODES;

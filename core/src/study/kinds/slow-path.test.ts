@@ -84,6 +84,7 @@ const WALL: Target = {
 function scene(boxes: readonly Box[], kind: Study['kind'], asked: Partial<Study>): Project {
   const made = emptyProject('P', 2026);
   made.site.place = { ...made.site.place, ...PLACE, zone: 'Etc/GMT-1' };
+  made.site.thrownBack = 'open';
   const study: Study = {
     id: 's',
     name: 'Study',

@@ -1,4 +1,4 @@
-import { opening, rect, block } from '../../../testing/blocks';
+import { opening, rect, block, onOpenGround } from '../../../testing/blocks';
 import { RAD } from '../../civil';
 import { add, addMass } from '../../document';
 import { emptyProject, type Glazing, type Project, type Study, type Target } from '../../project';
@@ -83,7 +83,7 @@ const run = (p: Project) => {
 };
 
 test('a window to the south in the open gets what plain loops over hours and patches give', () => {
-  const at = run(house(TARGET));
+  const at = run(onOpenGround(house(TARGET)));
   const vault = skyVault(4);
   const g = 0.6 * 0.75;
   let [beam, sky, ground] = [0, 0, 0];

@@ -1,8 +1,9 @@
 import { methodOf } from '../../method';
 import { InputError } from '../../errors';
 import type { TargetGlass } from '../flat-target';
+import { GLASS_RAYS, type ThrownBack } from '../reflected-light';
 import { angularG, hemisphericalG } from './angular-g';
-import { studyKind, weightsBefore } from './kind';
+import { type OpenDirections, studyKind, type WeighedAt, weightsBefore } from './kind';
 import { openSums } from './open-sums';
 import {
   byNumber,
@@ -15,6 +16,7 @@ import {
   SKY_PARTS,
   skyOfYear,
   sunRanges,
+  thrownBackNote,
 } from './radiation-samples';
 
 const figure = (key: string, label: string, heading: string, definition: string) => ({
@@ -31,6 +33,7 @@ export const solarGain = studyKind<RadiationSamples>({
   kind: 'solar-gain',
   method: methodOf(
     'each cell is the mean over points in a low-discrepancy order, with its error and the area that a device covers in the account, the sky in 4,096 directions; before, one point a cell and 577 patches.',
+    'light off the ground and off what stands about is traced; before, that of open ground passed everything.',
   ),
   name: 'Solar gain',
   purpose:
@@ -47,11 +50,22 @@ export const solarGain = studyKind<RadiationSamples>({
       'gain',
       'Solar gain',
       'solar gain',
-      'Solar energy that a square metre of the opening lets in: the glass without its frame × [beam × cos θ × g(θ) + Σ radiance of the open sky × cos θ × solid angle × g(θ) + ground-reflected × g of the half-space]. g(θ) after Karlsson & Roos 2000. Times the area of the opening it is the gain in kWh.',
+      'Solar energy that a square metre of the opening lets in: the glass without its frame × [beam × cos θ × g(θ) + Σ radiance of the open sky × cos θ × solid angle × g(θ) + what is thrown back × g(θ)]. g(θ) after Karlsson & Roos 2000. Times the area of the opening it is the gain in kWh.',
     ),
     figure('beam', 'Of the beam', 'beam gain', 'The part of the gain that comes straight from the sun.'),
     figure('sky', 'Of the sky', 'sky gain', 'The part of the gain that comes from the sky.'),
-    figure('ground', 'Off the ground', 'ground gain', 'The part of the gain that the ground throws back.'),
+    figure(
+      'ground',
+      'Thrown back',
+      'ground gain',
+      'The part of the gain that the ground and what stands about throw back, at the angle at which it comes.',
+    ),
+    figure(
+      'facing',
+      'Of that, off facades',
+      'facing gain',
+      'The part of the gain that facades, roofs, devices and trees throw back.',
+    ),
     ...monthMeasures('Solar gain'),
     ...hourMeasures('Solar gain'),
     {
@@ -75,7 +89,7 @@ export const solarGain = studyKind<RadiationSamples>({
   ],
   overGlass: true,
   directions: (project, study, weather) => radiationSamples(project, study, weather, SKY_PARTS),
-  notes: ({ notes }) => notes,
+  notes: ({ notes, isOpenGround }) => [...notes, thrownBackNote(isOpenGround)],
   check(targets) {
     const bare = targets.find(({ glass }) => !glass);
     if (bare)
@@ -96,12 +110,13 @@ export const solarGain = studyKind<RadiationSamples>({
       into,
       (d, cosine) => ((d < suns ? energy[d]! : sky[d - suns]!) * cosine * g * angularG(cosine, glass)) / 1000,
     );
+    // What is traced is nobody's to take: it is left out.
+    if (!samples.isOpenGround) return 0;
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
     return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
   },
-  weigh(open, samples, at) {
+  weigh(open, samples, at, asks = {}) {
     const { count, suns, parts, energy, month, hour, skyByMonth, skyByHour } = samples;
-    const { reflectedByMonth, reflectedByHour } = samples;
     const sky = { from: suns, to: count };
     const ranges = [
       ...sunRanges(samples),
@@ -134,30 +149,34 @@ export const solarGain = studyKind<RadiationSamples>({
       },
       (sensor) => JSON.stringify(glassOf(sensor)),
     );
+    const back =
+      asks.thrownBack?.({
+        ...GLASS_RAYS,
+        passes: (sensor, cosine) => passedBy(glassOf(sensor), cosine),
+        also: (sensor) => JSON.stringify(glassOf(sensor)),
+      }) ?? openGround(open, samples, at, glassOf);
     const make = () => new Float32Array(open.sensors);
-    const [whole, beam, skyGain, ground] = [make(), make(), make(), make()];
+    const [whole, beam, skyGain, ground, facing] = [make(), make(), make(), make(), make()];
     const months = Array.from({ length: MONTHS }, make);
     const hours = Array.from({ length: HOURS }, make);
-    const hemispheres = new Map<TargetGlass, number>();
     for (let s = 0; s < open.sensors; s++) {
-      const glass = glassOf(open.from + s);
-      if (!hemispheres.has(glass)) hemispheres.set(glass, hemisphericalG(glass));
-      const up = at.normals[(open.from + s) * 3 + 2]!;
-      const seen = ((1 - up) / 2) * glass.gValue * (1 - glass.frameShare) * hemispheres.get(glass)!;
-      let [fromSun, fromSky, fromGround] = [0, 0, 0];
+      const backIn = (k: number) => back.ground[k]![s]! + back.standing[k]![s]!;
+      let [fromSun, fromSky, fromGround, offFaces] = [0, 0, 0, 0];
       for (let m = 0; m < MONTHS; m++) {
         const [sun, parts] = [sums[m]![s]!, sums[MONTHS + HOURS + m]![s]!];
         fromSun += sun;
         fromSky += parts;
-        fromGround += reflectedByMonth[m]! * seen;
-        months[m]![s] = (sun + parts + reflectedByMonth[m]! * seen) / 1000;
+        fromGround += backIn(m);
+        offFaces += back.standing[m]![s]!;
+        months[m]![s] = (sun + parts + backIn(m)) / 1000;
       }
       for (let h = 0; h < HOURS; h++)
         hours[h]![s] =
-          (sums[MONTHS + h]![s]! + sums[2 * MONTHS + HOURS + h]![s]! + reflectedByHour[h]! * seen) / 1000;
+          (sums[MONTHS + h]![s]! + sums[2 * MONTHS + HOURS + h]![s]! + backIn(MONTHS + h)) / 1000;
       beam[s] = fromSun / 1000;
       skyGain[s] = fromSky / 1000;
       ground[s] = fromGround / 1000;
+      facing[s] = offFaces / 1000;
       whole[s] = (fromSun + fromSky + fromGround) / 1000;
     }
     return {
@@ -165,8 +184,35 @@ export const solarGain = studyKind<RadiationSamples>({
       beam,
       sky: skyGain,
       ground,
+      facing,
       ...byNumber('m', months, 1),
       ...byNumber('h', hours, 0),
     };
   },
 });
+
+/** What of a W/m² on the glass at a cosine comes in, with the frame. */
+function passedBy(glass: TargetGlass, cosine: number): number {
+  return glass.gValue * (1 - glass.frameShare) * angularG(cosine, glass);
+}
+
+/** What open ground throws back and the glass lets in: nothing stands in its way. */
+function openGround(
+  open: OpenDirections,
+  { reflectedByMonth, reflectedByHour }: RadiationSamples,
+  { normals }: WeighedAt,
+  glassOf: (sensor: number) => TargetGlass,
+): ThrownBack {
+  const hemispheres = new Map<TargetGlass, number>();
+  const seen = Float64Array.from({ length: open.sensors }, (_, s) => {
+    const glass = glassOf(open.from + s);
+    if (!hemispheres.has(glass)) hemispheres.set(glass, hemisphericalG(glass));
+    const below = (1 - normals[(open.from + s) * 3 + 2]!) / 2;
+    return below * glass.gValue * (1 - glass.frameShare) * hemispheres.get(glass)!;
+  });
+  const sets = [...reflectedByMonth, ...reflectedByHour];
+  return {
+    ground: sets.map((sum) => seen.map((one) => one * sum)),
+    standing: sets.map(() => new Float64Array(open.sensors)),
+  };
+}

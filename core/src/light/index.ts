@@ -1,0 +1,3 @@
+export { type CosineFan, cosineFan, frameOf } from './cosine-fan';
+export { type CellsMet, RaysBack } from './thrown-back';
+export { LightCells } from './light-cells';
