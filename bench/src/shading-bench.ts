@@ -60,9 +60,9 @@ function dragged(name: string, places: readonly DevicePlace[], precision: GlassP
     project = changeDevice('a', 'overhangs', 'overhang', { make })(project);
     const scene = assembleScene(project, 'a', MESHES);
     const pieces = scene.pieces.filter((_, k) => scene.owners[k]!.layer === 'devices');
-    const open = reader.year.past(pieces);
-    reader.read(open);
-    shadeOfSuns(reader.year, open);
+    const past = reader.year.past(pieces);
+    reader.read(past);
+    shadeOfSuns(reader.year, past.open);
     times.push(performance.now() - start);
   }
   times.sort((a, b) => a - b);
@@ -79,7 +79,7 @@ function errorAgainstTime([place]: readonly DevicePlace[]): void {
     ...{ slatM: 0.15, spacingM, tiltDeg: 20 },
   }));
   const read = (points: number) => {
-    const precision = { together: points, least: points, most: points, parts: 1024 };
+    const precision = { together: points, least: points, most: points, parts: 1024, rays: AT_REST.rays };
     const year = new GlassYear({ project, optionId: 'a', meshes: MESHES }, [place!], precision);
     const reader = new GlassReader(year, project);
     const began = performance.now();

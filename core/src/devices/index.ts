@@ -13,6 +13,7 @@ export {
   positionAt,
 } from './device-moves';
 export type { DevicePlace } from './device-place';
+export { INSIDE_G_FACTOR, insideFactor, isInsideSheet } from './inside-sheets';
 export { type DevicePrism, type DeviceSheet, deviceSheets, platePrisms } from './device-sheets';
 export { type DeviceStation, deviceStations } from './device-stations';
 export {

@@ -12,6 +12,7 @@ import { windowGains } from './window-gains';
 /** The method of rooms, and of gains hour by hour. */
 export const ROOM_METHOD = methodOf(
   'points of the glass in a low-discrepancy order, with the area that something covers in the account, and the sky in 4,096 directions; before, a grid of 25 cm and one ray to the middle of each of 577 patches.',
+  'light off the ground and off what stands about is traced, and sheets inside take their share of all that comes in; before, light off open ground passed everything, and sheets inside took nothing.',
 );
 
 /** Above this the air of a room is said to be too warm, °C. */
@@ -78,7 +79,14 @@ export function roomYear(
   });
   if (envelope.glazed.length === 0) notes.push(`“${room.name}” has no window: no sun comes in.`);
   else {
-    const gains = windowGains(project, optionId, meshes, envelope.glazed, room.optionId, weather);
+    const gains = windowGains({
+      project,
+      optionId,
+      meshes,
+      places: envelope.glazed,
+      optionOf: room.optionId,
+      weather,
+    });
     gains.stamps.forEach((stamp, k) => {
       const i = at.get(stamp);
       if (i === undefined) return;

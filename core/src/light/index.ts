@@ -1,3 +1,3 @@
-export { type CosineFan, cosineFan, frameOf } from './cosine-fan';
+export { cosineFan, frameOf } from './cosine-fan';
 export { type CellsMet, RaysBack } from './thrown-back';
-export { LightCells } from './light-cells';
+export { type Surroundings, surroundingsOf } from './surroundings';

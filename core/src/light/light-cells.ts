@@ -1,5 +1,6 @@
-import { firstBlock, type LayeredObstacles, type TriangleTree } from '../trace';
+import { firstBlock, type TriangleTree } from '../trace';
 import { type Plane, Planes } from './planes';
+import type { Surroundings } from './surroundings';
 
 /** Powers of two of the sides of cells, metres: 6 cm to a kilometre. */
 const [LEAST, MOST] = [-4, 10];
@@ -38,13 +39,13 @@ export class LightCells {
   /** By plane and power: cells by row and column; −1 for one that has no place on a surface. */
   private readonly known = new Map<number, Map<number, number>>();
 
-  private readonly layers: LayeredObstacles['layers'];
+  private readonly layers: Surroundings['layers'];
   /** Everything that has surfaces. */
   private readonly trees: readonly TriangleTree[];
 
-  constructor({ layers, transmission }: LayeredObstacles) {
+  constructor({ layers, transmissions }: Surroundings) {
     this.layers = layers;
-    this.trees = [...layers.map(({ tree }) => tree), ...(transmission ? [transmission.tree] : [])];
+    this.trees = [...layers, ...transmissions].map(({ tree }) => tree);
   }
 
   get count(): number {

@@ -4,16 +4,20 @@ import {
   type DirectionSet,
   firstBlock,
   groundReach,
-  type LayeredObstacles,
   meetTriangle,
   nearestLeaves,
+  type Transmission,
 } from '../trace';
 import { LightCells } from './light-cells';
+import type { Surroundings } from './surroundings';
 
-/** What rays from a surface meet that throws light back to it: cells, and how much each counts. */
+/** What rays from a place meet that throws light back to it. */
 export interface CellsMet {
   cell: number[];
-  weight: number[];
+  /** Along which of the directions. */
+  ray: number[];
+  /** What of the ray gets there. */
+  left: number[];
 }
 
 /** Less than this of a ray is not followed further. */
@@ -29,7 +33,7 @@ export class RaysBack {
   private readonly met = { at: 0, leaf: 0 };
   private readonly grounds = new Map<number, number>();
 
-  constructor(private readonly obstacles: LayeredObstacles) {
+  constructor(private readonly obstacles: Surroundings) {
     this.cells = new LightCells(obstacles);
   }
 
@@ -50,20 +54,19 @@ export class RaysBack {
   /**
    * Follows rays from some places along some directions, and gives what those of each place meet.
    * @param places 3 numbers each
-   * @param weightOf what a ray along each direction counts; one that counts nothing is not followed
    */
-  from(places: Float64Array, directions: DirectionSet, weightOf: ArrayLike<number>): CellsMet[] {
+  from(places: Float64Array, directions: DirectionSet): CellsMet[] {
     const { layers } = this.obstacles;
     const { count, vectors: v } = directions;
     const nearest = layers.map(({ tree }) => nearestLeaves(tree, places, directions));
     return Array.from({ length: places.length / 3 }, (_, s) => {
-      const into: CellsMet = { cell: [], weight: [] };
+      const into: CellsMet = { cell: [], ray: [], left: [] };
       const [x, y, z] = [places[s * 3]!, places[s * 3 + 1]!, places[s * 3 + 2]!];
-      for (let d = 0; d < count; d++)
-        if (weightOf[d]! > 0) {
-          const leaves = nearest.map((all) => all[s * count + d]!);
-          this.follow(x, y, z, v[d * 3]!, v[d * 3 + 1]!, v[d * 3 + 2]!, leaves, weightOf[d]!, into);
-        }
+      for (let d = 0; d < count; d++) {
+        const leaves = nearest.map((all) => all[s * count + d]!);
+        this.follow(x, y, z, v[d * 3]!, v[d * 3 + 1]!, v[d * 3 + 2]!, leaves, into);
+        while (into.ray.length < into.cell.length) into.ray.push(d);
+      }
       return into;
     });
   }
@@ -77,10 +80,9 @@ export class RaysBack {
     dy: number,
     dz: number,
     leaves: readonly number[],
-    weight: number,
     into: CellsMet,
   ): void {
-    const { layers, transmission } = this.obstacles;
+    const { layers, transmissions } = this.obstacles;
     let nearest = Infinity;
     let [layer, leaf] = [-1, -1];
     for (let i = 0; i < layers.length; i++) {
@@ -96,11 +98,8 @@ export class RaysBack {
       else if (!(at > 0) && firstBlock(tree, ox, oy, oz, dx, dy, dz, nearest, this.met) >= 0)
         [nearest, layer, leaf] = [this.met.at, i, this.met.leaf];
     }
-    let left = weight;
-    if (transmission) {
-      left = this.passing(ox, oy, oz, dx, dy, dz, nearest, weight, into);
-      if (left < LOST * weight) return;
-    }
+    const left = transmissions.length > 0 ? this.passing(ox, oy, oz, dx, dy, dz, nearest, into) : 1;
+    if (left < LOST) return;
     if (layer < 0) return;
     const [x, y, z] = [ox + dx * nearest, oy + dy * nearest, oz + dz * nearest];
     const { planes } = this.cells;
@@ -111,10 +110,10 @@ export class RaysBack {
       plane = this.groundOf(layer, n[0] * ox + n[1] * oy + n[2] * oz >= offset);
     } else plane = planes.ofLeaf(tree, reflects, leaf, isBehind(tree.vertices, leaf * 9, dx, dy, dz));
     into.cell.push(this.cells.cellAt(plane, x, y, z, nearest, leaf < 0));
-    into.weight.push(left);
+    into.left.push(left);
   }
 
-  /** Adds what panes, screens and crowns up to `within` throw back; @returns what of the weight is left behind them */
+  /** Adds what panes, screens and crowns up to `within` throw back; @returns what of a ray is left behind them */
   private passing(
     ox: number,
     oy: number,
@@ -123,45 +122,36 @@ export class RaysBack {
     dy: number,
     dz: number,
     within: number,
-    weight: number,
     into: CellsMet,
   ): number {
-    const transmission = this.obstacles.transmission!;
-    transmission.meet(ox, oy, oz, dx, dy, dz, within);
-    const { metCount, metTriangle, metAt, metCosine } = transmission;
-    if (metCount === 0) return weight;
-    const order = Array.from({ length: metCount }, (_, i) => i).sort(
-      (a, b) => metAt[a]! - metAt[b]! || metTriangle[a]! - metTriangle[b]!,
-    );
-    const { tree, buffers } = transmission;
-    let left = weight;
-    for (const i of order) {
-      const triangle = metTriangle[i]!;
-      const at = metAt[i]!;
-      const isFront = metCosine[i]! < 0;
-      const isPane = transmission.isGlass(triangle);
-      const isCrown = transmission.isCrown(triangle);
-      // A pane throws back from outside; a crown where it is entered, and holds back where it is left.
-      const through = isPane
-        ? isFront
+    const { cells } = this;
+    const met: { of: Transmission; triangle: number; at: number; cosine: number }[] = [];
+    for (const of of this.obstacles.transmissions) {
+      of.meet(ox, oy, oz, dx, dy, dz, within);
+      for (let i = 0; i < of.metCount; i++)
+        met.push({ of, triangle: of.metTriangle[i]!, at: of.metAt[i]!, cosine: of.metCosine[i]! });
+    }
+    if (met.length === 0) return 1;
+    met.sort((a, b) => a.at - b.at || a.triangle - b.triangle);
+    let left = 1;
+    for (const { of, triangle, at, cosine } of met) {
+      const isEntered = cosine < 0;
+      const isCrown = of.isCrown(triangle);
+      // A pane stops what comes from outside; a crown throws back where it is entered, and holds back where it is left.
+      const through =
+        of.isGlass(triangle) && isEntered
           ? 0
-          : transmission.passedBy(triangle, metCosine[i]!)
-        : isCrown
-          ? transmission.crownMean(triangle)
-          : transmission.passedBy(triangle, metCosine[i]!);
-      if (isPane ? isFront : isCrown ? isFront : through < 1) {
-        const plane = this.cells.planes.ofLeaf(
-          tree,
-          buffers.reflects,
-          transmission.leafOf(triangle),
-          !isFront,
-        );
-        const [x, y, z] = [ox + dx * at, oy + dy * at, oz + dz * at];
-        into.cell.push(this.cells.cellAt(plane, x, y, z, at, false));
-        into.weight.push(left * (1 - through));
+          : isCrown
+            ? of.crownMean(triangle)
+            : of.passedBy(triangle, cosine);
+      if (of.isGlass(triangle) || isCrown ? isEntered : through < 1) {
+        const { tree, buffers } = of;
+        const plane = cells.planes.ofLeaf(tree, buffers.reflects, of.leafOf(triangle), !isEntered);
+        into.cell.push(cells.cellAt(plane, ox + dx * at, oy + dy * at, oz + dz * at, at, false));
+        into.left.push(left * (1 - through));
       }
-      if (!isCrown || !isFront) left *= through;
-      if (left < LOST * weight) return 0;
+      if (!isCrown || !isEntered) left *= through;
+      if (left < LOST) return 0;
     }
     return left;
   }

@@ -1,12 +1,5 @@
 import { clockAt } from '../civil';
-import {
-  canMove,
-  type DevicePlace,
-  deviceStations,
-  type MovedBy,
-  positionAt,
-  standingScheme,
-} from '../devices';
+import { canMove, type DevicePlace, deviceStations, type MovedBy, standingScheme } from '../devices';
 import type { MeshStore } from '../geometry';
 import type { Device, Project } from '../project';
 import { assembleScene, type Owner, type Piece, positionNow, type Scene, solidAt } from '../scene';
@@ -74,10 +67,10 @@ export function sceneAt(project: Project, optionId: string, meshes: MeshStore, a
   );
 }
 
-/** How everything that moves in a scene stands at a moment: two moments with the same key have the same scene. */
-export function positionsKey({ moving }: Scene, by: MovedBy): string {
+/** How everything that moves in a scene stands at a moment, at rest for null: two moments with the same key have the same scene. */
+export function positionsKey({ moving }: Scene, by: MovedBy | null): string {
   return moving
-    .map(({ make, stations }) => stations.map(({ face }) => positionAt(make, face, by)).join())
+    .map(({ make, stations }) => stations.map(({ face }) => positionNow(make, face, by)).join())
     .join(';');
 }
 

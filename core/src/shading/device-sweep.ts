@@ -153,16 +153,15 @@ export class DeviceSweep {
   /** What a device of these sizes does. */
   read(make: DeviceMake): Omit<Candidate, 'make'> {
     const device = { ...this.device, make };
-    return this.told(
-      canMove(make)
-        ? this.year.past([], [{ make, stations: deviceStations(device, this.beside) }])
-        : this.year.past([deviceSolid(device, this.beside)]),
-    );
+    const { open } = canMove(make)
+      ? this.year.past([], [{ make, stations: deviceStations(device, this.beside) }])
+      : this.year.past([deviceSolid(device, this.beside)]);
+    return this.told(open);
   }
 
   /** How it is without the device. */
   get without(): Omit<Candidate, 'make'> {
-    return (this.bare ??= this.told(this.year.bare));
+    return (this.bare ??= this.told(this.year.bare.open));
   }
 
   private told(open: OpenDirections): Omit<Candidate, 'make'> {

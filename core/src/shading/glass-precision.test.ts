@@ -133,6 +133,7 @@ test('the same window has the same gain, whoever is asked: the study, its room, 
     least: 4096,
     most: 4096,
     parts: 4096,
+    rays: { together: 8192, least: 8192, most: 8192 },
   });
   const exact = new GlassReader(reference, hung, WEATHER).gainsOf(reference.bare).get(id)!;
   const gain = windowYears(hung, 'a', NONE, places, WEATHER).get(id)!;
@@ -177,7 +178,7 @@ test('with twice the points the error falls, and the error that is told holds fo
   const project = wide(null, 0.12);
   const places = placesOf(project);
   const sharesOf = (points: number) => {
-    const precision = { together: points, least: points, most: points, parts: 1024 };
+    const precision = { together: points, least: points, most: points, parts: 1024, rays: IN_MOTION.rays };
     const year = new GlassYear(asked(project), places, precision);
     const reader = new GlassReader(year, project, WEATHER);
     return makes.flatMap((make) =>

@@ -37,7 +37,7 @@ function asked(weather = true, sets: HourSet[] = []) {
 
 test('the share in shade of every sun, against exact shade', () => {
   const { year, places } = asked();
-  const shade = shadeOfSuns(year, year.past([deviceSolid({ make: SHORT }, places)]));
+  const shade = shadeOfSuns(year, year.past([deviceSolid({ make: SHORT }, places)]).open);
   const [shaded, off] = [house(SHORT), [] as number[]];
   for (let d = 5; d < shade.length; d += 97) {
     const { atMs } = year.sky.hours[year.sky.hourOf[d]!]!.sun!;
@@ -112,7 +112,7 @@ test('a screen lets its openness of sun and sky through; holes as deep as wide t
   expect(half.sets[0]!.shaded / half.sets[0]!.bare).toBeCloseTo(0.5, 3);
   expect(half.skyPercent.shaded / half.skyPercent.bare).toBeCloseTo(0.5, 3);
   const deep = screen(0.5, 1);
-  const shade = shadeOfSuns(year, year.past([deviceSolid({ make: deep }, places)]));
+  const shade = shadeOfSuns(year, year.past([deviceSolid({ make: deep }, places)]).open);
   for (let d = 11; d < shade.length; d += 211) {
     const { atMs } = year.sky.hours[year.sky.hourOf[d]!]!.sun!;
     const [glass] = glassInSun(house(deep), 'a', NONE, atMs);

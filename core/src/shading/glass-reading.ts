@@ -6,13 +6,15 @@ import { maskWords } from '../trace';
 import type { WeatherYear } from '../weather';
 import { cosinesBefore, sunsInSet } from './glass-sky';
 import { GlassSums, groundSeen, type SampledSums, type SumSet } from './glass-sums';
-import type { GlassYear } from './glass-year';
+import type { GlassPast, GlassYear } from './glass-year';
+import { backByMonth } from './panes-back';
 
 const MONTHS = 12;
 
 /** The method of readings of glass through a year, and of sweeps of devices. */
 export const READING_METHOD = methodOf(
   'points of the glass in a low-discrepancy order, each figure with its error, and the sky in 1,024 or 4,096 directions; before, a grid of some fifty points and 577 patches.',
+  'light off the ground and off what stands about is traced past devices, which act on beam, sky and what is thrown back as they hang in each hour, sheets inside by their factor; before, light off open ground passed everything, and the sky was read with blinds up.',
 );
 
 /** The sun of a set of hours on some glass: kWh by weather, without it hours of sun, meaned over the glass. */
@@ -103,13 +105,16 @@ export class GlassReader {
       }),
       ...(hasWeather ? [...monthly('glass'), ...monthly('inside')] : []),
     ]);
-    this.bare = this.sums.of(year.bare);
+    this.bare = this.sums.of(year.bare.open);
     this.whole = this.sums.whole;
   }
 
-  /** What reaches the glass where so much is open. */
-  read(open: OpenDirections): GlassReading {
-    const shaded = open === this.year.bare ? this.bare : this.sums.of(open);
+  /**
+   * What reaches the glass past some devices.
+   * @param hourly months with these that were summed hour by hour, where something moves or hangs inside
+   */
+  read(past: GlassPast, hourly: Record<'glass' | 'inside', MonthlyRadiation> | null = null): GlassReading {
+    const shaded = past === this.year.bare ? this.bare : this.sums.of(past.open);
     const { areaM2, sky } = this.year;
     const percent = (value: number) => (100 * value) / areaM2;
     return {
@@ -127,8 +132,8 @@ export class GlassReader {
       })),
       months: sky.hasWeather
         ? {
-            glass: { shaded: this.monthsOf(shaded, 'glass'), bare: this.monthsOf(this.bare, 'glass') },
-            inside: { shaded: this.monthsOf(shaded, 'inside'), bare: this.monthsOf(this.bare, 'inside') },
+            glass: this.pairOf('glass', shaded, past, hourly),
+            inside: this.pairOf('inside', shaded, past, hourly),
           }
         : null,
       skyPercent: {
@@ -140,14 +145,26 @@ export class GlassReader {
     };
   }
 
-  /** What comes in through each pane where so much is open, by its target. Throws InputError `weather` without a weather year. */
-  gainsOf(open: OpenDirections): Map<string, WindowGain> {
+  private pairOf(
+    reaches: 'glass' | 'inside',
+    shaded: SampledSums,
+    past: GlassPast,
+    hourly: Record<'glass' | 'inside', MonthlyRadiation> | null,
+  ) {
+    return {
+      shaded: hourly ? hourly[reaches] : this.monthsOf(shaded, past, reaches),
+      bare: this.monthsOf(this.bare, this.year.bare, reaches),
+    };
+  }
+
+  /** What comes in through each pane past some devices, by its target. Throws InputError `weather` without a weather year. */
+  gainsOf(past: GlassPast): Map<string, WindowGain> {
     if (!this.year.sky.hasWeather)
       throw new InputError('weather', 'Solar gains need a weather year; bring one in on the Climate stage.');
-    const each = this.sums.ofEach(open);
+    const each = this.sums.ofEach(past.open);
     return new Map(
       this.year.targets.map(({ id }, t) => {
-        const { beam, sky, ground, error, yearError } = this.monthsOf(each[t]!, 'inside', t);
+        const { beam, sky, ground, error, yearError } = this.monthsOf(each[t]!, past, 'inside', t);
         const months = beam.map((one, m) => one + sky[m]! + ground[m]!);
         return [
           id,
@@ -159,22 +176,31 @@ export class GlassReader {
 
   private monthsOf(
     sums: SampledSums,
+    { back }: GlassPast,
     reaches: 'glass' | 'inside',
     pane: number | null = null,
   ): MonthlyRadiation {
     const first = 1 + this.sets.length + (reaches === 'glass' ? 0 : 2 * MONTHS);
     const part = (from: number) => Array.from(sums.value.subarray(from, from + MONTHS), (sum) => sum / 1000);
-    const seen = groundSeen(this.year, pane)[reaches];
     const all = Array.from({ length: MONTHS }, (_, m) => [first + m, first + MONTHS + m]);
+    const thrown = back && backByMonth(back[reaches], pane);
+    const ofYear = thrown?.reduce((sum, one) => sum.map((own, b) => own + one[b]!));
     return {
-      error: all.map((sets) => sums.errorOf(sets) / 1000),
-      yearError: sums.errorOf(all.flat()) / 1000,
+      error: all.map((sets, m) => sums.errorOf(sets, thrown?.[m]) / 1000),
+      yearError: sums.errorOf(all.flat(), ofYear) / 1000,
       beam: part(first),
       sky: part(first + MONTHS),
-      ground: Array.from(this.year.sky.samples.reflectedByMonth, (sum) => (sum * seen) / 1000),
+      ground: thrown ? thrown.map((parts) => sumOf(parts) / 1000) : this.offOpenGround(reaches, pane),
     };
   }
+
+  private offOpenGround(reaches: 'glass' | 'inside', pane: number | null): number[] {
+    const seen = groundSeen(this.year, pane)[reaches];
+    return Array.from(this.year.sky.samples.reflectedByMonth, (sum) => (sum * seen) / 1000);
+  }
 }
+
+const sumOf = (values: Float64Array) => values.reduce((sum, one) => sum + one, 0);
 
 /** Of each sun: the share of the glass before which it stands that lies in shade; NaN where it stands before none. */
 export function shadeOfSuns(year: GlassYear, open: OpenDirections): Float32Array {

@@ -35,9 +35,9 @@ export class SampledSums {
     return partsError(this.parts, set * POINT_PARTS);
   }
 
-  /** What the sum of some sets may be off by. */
-  errorOf(sets: readonly number[]): number {
-    const parts = new Float64Array(POINT_PARTS);
+  /** What the sum of some sets, and of what else each eighth adds, may be off by. */
+  errorOf(sets: readonly number[], more: Float64Array = new Float64Array(POINT_PARTS)): number {
+    const parts = more.slice();
     for (const set of sets)
       for (let b = 0; b < POINT_PARTS; b++) parts[b]! += this.parts[set * POINT_PARTS + b]!;
     return partsError(parts);
@@ -171,7 +171,7 @@ export class GlassSums {
 }
 
 /**
- * What the ground throws back onto glass and through it, of W/m² on a plane that faces the ground, m².
+ * What open ground throws back onto glass and through it, of W/m² on a plane that faces the ground, m².
  * @param pane of one pane alone; of all when left out
  */
 export function groundSeen(

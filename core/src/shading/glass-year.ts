@@ -1,5 +1,6 @@
 import type { DevicePlace } from '../devices';
 import { openingsYear, openingTargetId } from '../gains';
+import { surroundingsOf } from '../light';
 import type { MeshStore } from '../geometry';
 import { InputError } from '../errors';
 import type { Project, Study } from '../project';
@@ -10,9 +11,13 @@ import {
   flatTargets,
   FREE,
   glassPoints,
+  lightByMonth,
+  type LightDirections,
+  type PaneRays,
   pointsFor,
   type PointsWanted,
   openTogether,
+  ReflectedLight,
   type OpenDirections,
   sameFacing,
   type SensorGrid,
@@ -31,18 +36,39 @@ import {
 } from '../trace';
 import type { WeatherYear } from '../weather';
 import { glassSky, type GlassSky } from './glass-sky';
+import { panesBack, type PanesBack } from './panes-back';
 
 /** How finely windows are looked at: points of their panes, and directions of the sky. */
 export interface GlassPrecision extends PointsWanted {
   parts: number;
+  /** Rays of the panes to what throws light back. */
+  rays: PaneRays;
 }
 
 /** For a figure that stands: shares within 0.5 points, gains within 1 %, months within 2 %. */
-export const AT_REST: GlassPrecision = { together: 2048, least: 64, most: 512, parts: 4096 };
+export const AT_REST: GlassPrecision = {
+  together: 2048,
+  least: 64,
+  most: 512,
+  parts: 4096,
+  rays: { together: 16_384, least: 256, most: 1024 },
+};
 /** For each device of many that are tried: shares within 0.5 points. */
-export const IN_SWEEP: GlassPrecision = { together: 192, least: 192, most: 192, parts: 768 };
+export const IN_SWEEP: GlassPrecision = {
+  together: 192,
+  least: 192,
+  most: 192,
+  parts: 768,
+  rays: { together: 256, least: 32, most: 256 },
+};
 /** While something is dragged: within 2 points. */
-export const IN_MOTION: GlassPrecision = { together: 256, least: 32, most: 64, parts: 1024 };
+export const IN_MOTION: GlassPrecision = {
+  together: 256,
+  least: 32,
+  most: 64,
+  parts: 1024,
+  rays: { together: 1024, least: 32, most: 256 },
+};
 
 /** What a year of some windows is of. */
 export interface GlassAsked {
@@ -52,6 +78,13 @@ export interface GlassAsked {
   meshes: MeshStore;
   weather?: WeatherYear | null;
   masks?: MaskStore | null;
+}
+
+/** Panes past some devices. */
+export interface GlassPast {
+  open: OpenDirections;
+  /** Light that is thrown back onto them; null of open ground. Traced when it is first asked for. */
+  readonly back: PanesBack | null;
 }
 
 /** Sensors that face the same way and have the same glass. */
@@ -74,8 +107,8 @@ export class GlassYear {
   readonly targets: FlatTarget[];
   readonly groups: GlassGroup[];
   readonly areaM2: number;
-  /** What reaches the glass without devices. */
-  readonly bare: OpenDirections;
+  /** The panes without devices. */
+  readonly bare: GlassPast;
   private readonly study: Study;
   private readonly around: LayeredObstacles;
   private kernel: SimdKernel | null = null;
@@ -103,31 +136,57 @@ export class GlassYear {
     const { samples } = this.sky;
     this.around = sceneLayers(scene);
     const tracer = new StudyTracer(this.plan(), this.around, masks);
-    this.bare = tracer.open(0, this.grid.count);
+    const bare = tracer.open(0, this.grid.count);
     for (let s = 0; s < this.grid.count; s++)
-      if (this.grid.covered[s] !== FREE) this.blank(this.bare.mask, s, maskWords(samples.count));
+      if (this.grid.covered[s] !== FREE) this.blank(bare.mask, s, maskWords(samples.count));
+    this.bare = this.pastOf(bare, []);
     const glassOf = (sensor: number) => this.targets[this.grid.target[sensor]!]!.glass!;
-    this.groups = sameFacing(this.bare, this.grid.normals, (s) => JSON.stringify(glassOf(s))).map(
-      (sensors) => ({
-        sensors,
-        normal: [0, 1, 2].map((k) => this.grid.normals[sensors[0]! * 3 + k]!) as [number, number, number],
-        glass: glassOf(sensors[0]!),
-      }),
-    );
+    this.groups = sameFacing(bare, this.grid.normals, (s) => JSON.stringify(glassOf(s))).map((sensors) => ({
+      sensors,
+      normal: [0, 1, 2].map((k) => this.grid.normals[sensors[0]! * 3 + k]!) as [number, number, number],
+      glass: glassOf(sensors[0]!),
+    }));
     this.areaM2 = this.grid.areas.reduce((sum, area) => sum + area, 0);
     if (!(this.areaM2 > 0)) throw new InputError('opening', 'These windows have no glass to look at.');
   }
 
-  /** What reaches the glass past these devices too, and past some that move. */
-  past(devices: readonly Piece[], moving: readonly MovingObstacle[] = []): OpenDirections {
+  /**
+   * The panes past these devices too, and past some that move: suns past these as they stand then, the sky and what is thrown
+   * back as they stand at rest.
+   */
+  past(devices: readonly Piece[], moving: readonly MovingObstacle[] = []): GlassPast {
     if (devices.length === 0 && moving.length === 0) return this.bare;
     const obstacles = pieceLayers(devices, moving);
     const { layers, transmission } = obstacles;
-    if (transmission || moving.length > 0) {
-      const own = new StudyTracer(this.plan(), obstacles);
-      return openTogether(this.bare, own.open(0, this.grid.count), this.sky.samples.count);
-    }
-    return openTogether(this.bare, this.traced(layers[0]!.tree), this.sky.samples.count);
+    const own =
+      transmission || moving.length > 0
+        ? new StudyTracer(this.plan(), obstacles).open(0, this.grid.count)
+        : this.traced(layers[0]!.tree);
+    return this.pastOf(openTogether(this.bare.open, own, this.sky.samples.count), [obstacles]);
+  }
+
+  private pastOf(open: OpenDirections, devices: readonly LayeredObstacles[]): GlassPast {
+    const trace = () => (this.sky.samples.isOpenGround ? null : this.thrownBack([this.around, ...devices]));
+    let back: PanesBack | null | undefined;
+    return {
+      open,
+      get back() {
+        if (back === undefined) back = trace();
+        return back;
+      },
+    };
+  }
+
+  private thrownBack(past: readonly LayeredObstacles[]): PanesBack {
+    const { study, targets } = this;
+    const { samples } = this.sky;
+    const tracer = (grid: SensorGrid, directions: LightDirections) =>
+      past
+        .map((obstacles) => new StudyTracer({ study, grid, targets, directions }, obstacles))
+        .map((one) => one.open(0, grid.count))
+        .reduce((all, one) => openTogether(all, one, directions.count));
+    const light = new ReflectedLight(surroundingsOf(past), samples, tracer, lightByMonth(samples), false);
+    return panesBack(this, light, this.precision.rays);
   }
 
   /** What reaches the glass from other directions: past everything but the devices, and past the devices alone. */

@@ -24,3 +24,4 @@ export { planeDrawn, planeUnder } from './worth-planes';
 export { netWorth, type OutlineManner, worthOutline } from './worth-outline';
 export { MASK_ALTITUDES, MASK_AZIMUTHS, type ShadingMask, shadingMask } from './shading-mask';
 export { type RoomLight, roomLight } from './room-light';
+export { hourlyMonths, isHourly } from './hourly-months';

@@ -27,7 +27,13 @@ function asked(weather: typeof WEATHER | null = WEATHER) {
 /** What of unwanted and wanted sun a device keeps off, by tracing it. */
 function keptOff(make: DeviceMake): [number, number] {
   const { project, places, of } = asked();
-  const year = new GlassYear(of, places, { together: 1024, least: 128, most: 512, parts: 1024 });
+  const year = new GlassYear(of, places, {
+    together: 1024,
+    least: 128,
+    most: 512,
+    parts: 1024,
+    rays: { together: 256, least: 32, most: 256 },
+  });
   const { sets } = new GlassReader(year, project, WEATHER).read(year.past([deviceSolid({ make }, places)]));
   return [sets[0]!.bare - sets[0]!.shaded, sets[1]!.bare - sets[1]!.shaded];
 }

@@ -37,7 +37,13 @@ export interface WorthMap {
 }
 
 /** More points than for a reading, so that the map is even. */
-const EVEN: GlassPrecision = { together: 1024, least: 128, most: 512, parts: 1024 };
+const EVEN: GlassPrecision = {
+  together: 1024,
+  least: 128,
+  most: 512,
+  parts: 1024,
+  rays: { together: 256, least: 32, most: 256 },
+};
 /** Cells that a map may have. */
 const MAX_CELLS = 40_000;
 
@@ -108,8 +114,8 @@ export function shadeWorth(
       const towards = sv * cos + sw * sin;
       const perM2 = sky.hasWeather ? cosine : 1 / year.areaM2;
       for (const s of sensors) {
-        if (!isOpen(year.bare.mask, words, s, d)) continue;
-        const through = shareOf(year.bare.shares?.[s], d);
+        if (!isOpen(year.bare.open.mask, words, s, d)) continue;
+        const through = shareOf(year.bare.open.shares?.[s], d);
         const amount = perM2 * grid.areas[s]! * through;
         const [un, want] = [weights[0][d]! * amount, weights[1][d]! * amount];
         map.unwantedAll += un;

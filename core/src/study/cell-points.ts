@@ -27,18 +27,22 @@ export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, groun
   const sensorAt = new Map<string, number>();
   for (let s = 0; s < grid.count; s++)
     sensorAt.set(`${grid.target[s]} ${grid.cells[s * 2]} ${grid.cells[s * 2 + 1]}`, s);
-  const own: { at: readonly number[]; part: number }[][] = Array.from({ length: grid.count }, () => []);
+  const own: { at: readonly number[]; part: number; number: number }[][] = Array.from(
+    { length: grid.count },
+    () => [],
+  );
   panes.forEach((pane, t) => {
     const surface = targetSurface(pane, ground);
     spreadPoints(pane, perPane).forEach((p, i) => {
       const { column, row } = pane.sensorAt ? { column: 0, row: 0 } : cellAt(pane, p);
       const s = sensorAt.get(`${t} ${column} ${row}`);
-      if (s !== undefined) own[s]!.push({ at: surface.at(p, GLASS_OFF_M), part: partOfPoint(i, perPane) });
+      if (s !== undefined)
+        own[s]!.push({ at: surface.at(p, GLASS_OFF_M), part: partOfPoint(i, perPane), number: i });
     });
   });
   own.forEach((points, s) => {
     if (points.length === 0)
-      points.push({ at: [...grid.positions.subarray(s * 3, s * 3 + 3)], part: POINT_PARTS });
+      points.push({ at: [...grid.positions.subarray(s * 3, s * 3 + 3)], part: POINT_PARTS, number: 0 });
   });
   const count = own.reduce((sum, points) => sum + points.length, 0);
   const found: CellPoints = {
@@ -48,7 +52,8 @@ export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, groun
   };
   let k = 0;
   own.forEach((points, s) => {
-    for (const { at, part } of points) {
+    for (const { at, part, number } of points) {
+      found.grid.cells[k * 2] = number;
       found.grid.positions.set(at, k * 3);
       found.grid.normals.set(grid.normals.subarray(s * 3, s * 3 + 3), k * 3);
       found.grid.areas[k] = grid.areas[s]! / points.length;

@@ -1,7 +1,7 @@
-import { inVariant } from '../devices';
+import { type FaceAxes, insideFactor, inVariant, type MovedBy } from '../devices';
 import { InputError } from '../errors';
 import type { MeshStore, Point2 } from '../geometry';
-import type { DrawnTarget, Project, Study, Target } from '../project';
+import type { DeviceMake, DrawnTarget, Project, Study, Target } from '../project';
 import { ruledTargets } from './ruled-targets';
 
 /** The glass that a target is: what solar gain goes by. */
@@ -11,6 +11,19 @@ export interface TargetGlass {
   frameShare: number;
   panes: number;
   categoryQ: number;
+  /** Sheets that hang behind it. */
+  inside?: readonly InsideSheet[];
+}
+
+/** A sheet inside, and how its wall lies, by which it moves. */
+export interface InsideSheet {
+  make: DeviceMake;
+  face: FaceAxes;
+}
+
+/** What the sheets behind glass leave of what comes in at a moment, at rest for null. */
+export function leftInside({ inside = [] }: TargetGlass, by: MovedBy | null): number {
+  return inside.reduce((product, { make, face }) => product * insideFactor(make, face, by), 1);
 }
 
 /** A flat surface that is measured: a target as drawn, or one of those that a target by rule comes to. */

@@ -3,14 +3,18 @@ export { MAX_AT_ONCE_RAYS, MAX_LIVE_RAYS, runAtOnce } from './at-once';
 export { type MomentReading, momentsCsv, readMomentsTable, type ReadPoint } from './moment-table';
 export { type PvGlance, pvGlance } from './pv-glance';
 export {
-  glassGains,
   type GlassPlan,
+  type GlassState,
+  glassState,
+  type Reaches,
   skyOf,
   type SolarHours,
   solarHours,
-  type TowardsSky,
-  towardsSkyOf,
+  sunsOf,
 } from './solar-hours';
+export { paneCells, type PaneRays } from './pane-cells';
+export { lightByMonth, ReflectedLight } from './reflected-light';
+export type { LightDirections } from './light-directions';
 export { type SkyWeights, skyWeights } from './sky-weights';
 export { IN_SUN, ownersOf, type PointSky, pointSky, type PointYear, pointYear } from './point-year';
 export {
@@ -32,7 +36,7 @@ export {
   hadBefore,
   ruleFor,
 } from './compare';
-export { type FlatTarget, flatTargets, meansAnything, partsOfTarget } from './flat-target';
+export { type FlatTarget, flatTargets, leftInside, meansAnything, partsOfTarget } from './flat-target';
 export {
   type GlassPoints,
   glassPoints,

@@ -51,10 +51,13 @@ export class MovingTracer {
     for (const { directions, set, words: ownWords, kernel, transmission } of this.parts) {
       const own = new Uint32Array((to - from) * ownWords);
       kernel.trace(positions, normals, from, to, set, own);
+      // First which rays meet a sheet at all, in packets; only those are followed through.
+      const clear = transmission && new Uint32Array((to - from) * ownWords);
+      if (clear) kernelFor(transmission.tree).trace(positions, normals, from, to, set, clear);
       for (let s = 0; s < to - from; s++)
         directions.forEach((d, i) => {
           if (!isOpen(own, ownWords, s, i)) mask[s * words + (d >> 5)]! &= ~(1 << (d & 31));
-          else if (transmission) {
+          else if (transmission && !isOpen(clear!, ownWords, s, i)) {
             const [o, v] = [(from + s) * 3, d * 3];
             const share = transmission.follow(
               positions[o]!,

@@ -1,3 +1,4 @@
+import { glazedPlaces, isInsideSheet, placesOfDevice, standingScheme } from '../devices';
 import {
   type Face,
   faceAzimuthDeg,
@@ -21,7 +22,7 @@ import {
 import { type FittedOpening, isMeant, openingsIn, sectorOf } from '../openings';
 import { type Glazing, type Project, type RuledTarget, TODAY } from '../project';
 import { gridPanes } from '../scene';
-import type { FlatTarget } from './flat-target';
+import type { FlatTarget, InsideSheet, TargetGlass } from './flat-target';
 
 type OpeningsTarget = Extract<RuledTarget, { kind: 'openings' }>;
 type FacadesTarget = Extract<RuledTarget, { kind: 'facades' }>;
@@ -63,6 +64,7 @@ function openingTargets(
 ): FlatTarget[] {
   const { openings, bodies } = bodiesAmong(project, optionId, target, meshes);
   const { trueNorthDeg } = project.site.north;
+  const sheets = insideSheets(project, optionId, meshes);
   const proposed = target.facing || target.withinM !== null ? proposals(project) : [];
   return bodies.flatMap(({ body }) => {
     const fitted = openings.of(body);
@@ -81,7 +83,8 @@ function openingTargets(
       return (fitted.byFace.get(face.key) ?? []).flatMap((opening) => {
         const glazing = project.glazings.find(({ id }) => id === opening.glazing);
         if (!glazing) return [];
-        const pane = paneTarget(target, body, face, opening, glazing, trueNorthDeg);
+        const inside = sheets.get(sheetKey(body.id, face, opening.id));
+        const pane = paneTarget(target, body, face, opening, { ...glazing, inside }, trueNorthDeg);
         return isAffected(target, pane, proposed) ? [pane] : [];
       });
     });
@@ -93,13 +96,31 @@ function meshScope({ scope }: OpeningsTarget | FacadesTarget, body: { id: string
   return 'mesh' in body && !scope.owners && !scope.walls ? { ...scope, owners: [body.id] } : scope;
 }
 
+const sheetKey = (owner: string, face: Pick<Face, 'key'>, opening: string) =>
+  [owner, face.key, opening].join('|');
+
+/** The sheets that hang inside in an option, by opening. */
+function insideSheets(project: Project, optionId: string, meshes: MeshStore): Map<string, InsideSheet[]> {
+  const found = new Map<string, InsideSheet[]>();
+  const devices = standingScheme(project, optionId)?.devices.filter(({ make }) => isInsideSheet(make)) ?? [];
+  if (devices.length === 0) return found;
+  const bodies = glazedPlaces(project, optionId, meshes);
+  for (const device of devices)
+    for (const { owner, face, opening } of placesOfDevice(device, bodies, project.site.north.trueNorthDeg)) {
+      const key = sheetKey(owner.id, face, opening.id);
+      const { u, v, normal } = face;
+      found.set(key, [...(found.get(key) ?? []), { make: device.make, face: { u, v, normal } }]);
+    }
+  return found;
+}
+
 /** The glass of an opening as a target: where the pane stands, back by the reveal. */
 function paneTarget(
   target: OpeningsTarget,
   body: { id: string; name: string },
   face: Face,
   opening: FittedOpening,
-  { gValue, frameShare, panes, categoryQ }: Glazing,
+  { gValue, frameShare, panes, categoryQ, inside }: Glazing & Pick<TargetGlass, 'inside'>,
   trueNorthDeg: number,
 ): FlatTarget {
   const outline = outlinePolygon(opening.outline);
@@ -121,7 +142,10 @@ function paneTarget(
     ...(target.at !== 'grid' && {
       sensorAt: target.at === 'reference' ? reference : contains(outline, middle) ? middle : outline[0]!,
     }),
-    glass: { gValue, frameShare: opening.grid ? barShare(opening) : frameShare, panes, categoryQ },
+    glass: {
+      ...{ gValue, frameShare: opening.grid ? barShare(opening) : frameShare, panes, categoryQ },
+      ...(inside && { inside }),
+    },
   };
 }
 

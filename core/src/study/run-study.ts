@@ -8,11 +8,13 @@ import { type CellPoints, cellPoints } from './cell-points';
 import { type FlatTarget, flatTargets } from './flat-target';
 import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
 import { StudyTracer } from './study-tracer';
-import { type Directions, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
+import { type Directions, isRadiation, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** How studies meet what moves. */
-const MOVING_NOTE =
-  'Each sun meets blinds, awnings and slats that turn as they stand at its moment; sky light meets them at rest: blinds up, awnings in.';
+const MOVING_NOTE = {
+  suns: 'Each sun meets blinds, awnings and slats that turn as they stand at its moment; sky light meets them at rest: blinds up, awnings in.',
+  all: 'Beam, sky and light thrown back meet blinds, awnings and slats that turn as they stand in each hour.',
+};
 
 /** Rays that one run may take. */
 export const MAX_RAYS = 1_000_000_000;
@@ -103,7 +105,7 @@ export function planStudy(
     notes: [
       ...kind.notes(directions),
       ...gridNotes(targets, grid),
-      ...(scene.moving.length > 0 ? [MOVING_NOTE] : []),
+      ...(scene.moving.length > 0 ? [MOVING_NOTE[isRadiation(directions) ? 'all' : 'suns']] : []),
     ],
   };
 }

@@ -3,7 +3,10 @@ import type { FlatTarget } from './flat-target';
 import { angularG, hemisphericalG } from './kinds/angular-g';
 import { type GlassPoints, POINT_PARTS } from './glass-points';
 import { type Directions, type OpenDirections, openRow } from './kinds/kind';
-import { onNodes, type RadiationSamples, SKY_NODES, skyOfYear } from './kinds/radiation-samples';
+import { onNodes, type RadiationSamples, SKY_NODES } from './kinds/radiation-samples';
+import { lightDirections } from './light-directions';
+import { paneCells, type PaneRays } from './pane-cells';
+import type { ReflectedLight } from './reflected-light';
 import { FREE } from './sensor-grid';
 
 /** What comes in through glass hour by hour. */
@@ -26,10 +29,16 @@ export interface GlassPlan extends GlassPoints {
 /** Points that are traced together: neighbours are mostly shaded by the same. */
 const STRETCH = 128;
 
-/** Of some panes together, for each eighth of their points: what a W/m² towards each direction brings in through the glass without its frame, W. */
-export function glassGains(
+/**
+ * Of some panes together, for each eighth of their points: what a W/m² towards each direction brings onto the glass, or in
+ * through the glass without its frame, W.
+ * @param factorAt what of what comes in sheets inside leave
+ */
+function glassGains(
   { grid, part, targets, directions }: GlassPlan,
   tracer: { open(from: number, to: number): OpenDirections },
+  reaches: Reaches,
+  factorAt: ((target: number, direction: number) => number) | null,
 ): Float64Array[] {
   const { count } = directions;
   const passed = new Float64Array(count);
@@ -43,11 +52,15 @@ export function glassGains(
     const { n, glass } = paneOf({ grid, targets }, s);
     const key = JSON.stringify([n, glass]);
     let whole = facing.get(key);
-    if (!whole) facing.set(key, (whole = gainsWhole(directions, n, glass)));
+    if (!whole) facing.set(key, (whole = gainsWhole(directions, n, reaches === 'glass' ? null : glass)));
+    const target = grid.target[s]!;
     const area = grid.areas[s]!;
     const into = towards[part[s]!]!;
     openRow(open!, count, s % STRETCH, passed);
-    for (let d = 0; d < count; d++) into[d]! += passed[d]! * whole[d]! * area;
+    for (let d = 0; d < count; d++) {
+      const own = passed[d]! * whole[d]! * area;
+      if (own > 0) into[d]! += factorAt && reaches === 'inside' ? own * factorAt(target, d) : own;
+    }
   }
   return towards;
 }
@@ -59,100 +72,176 @@ function paneOf({ grid, targets }: Pick<GlassPlan, 'grid' | 'targets'>, s: numbe
   };
 }
 
-/** The same of a m² with nothing in its way. */
+/** The same of a m² with nothing in its way; without glass, of the cosine alone. */
 function gainsWhole(
   { count, vectors }: Directions,
   n: readonly [number, number, number],
-  glass: NonNullable<FlatTarget['glass']>,
+  glass: NonNullable<FlatTarget['glass']> | null,
 ): Float64Array {
-  const g = glass.gValue * (1 - glass.frameShare);
+  const g = glass ? glass.gValue * (1 - glass.frameShare) : 1;
   const gains = new Float64Array(count);
   for (let d = 0; d < count; d++) {
     const cosine = n[0] * vectors[d * 3]! + n[1] * vectors[d * 3 + 1]! + n[2] * vectors[d * 3 + 2]!;
-    if (cosine > 0) gains[d] = cosine * angularG(cosine, glass) * g;
+    if (cosine > 0) gains[d] = cosine * g * (glass ? angularG(cosine, glass) : 1);
   }
   return gains;
 }
 
-/** What a W/m² from below brings in, W, whatever stands before the panes. */
-function gainBelow(plan: Pick<GlassPlan, 'grid' | 'targets'>): number {
+/** What a W/m² off open ground brings onto or through the panes, W, whatever stands before them. */
+function seenBelow(plan: GlassPlan, reaches: Reaches, factorOf: (target: number) => number): number {
   let sum = 0;
   const known = new Map<FlatTarget['glass'], number>();
   for (let s = 0; s < plan.grid.count; s++) {
     const { n, glass } = paneOf(plan, s);
     if (!known.has(glass)) known.set(glass, hemisphericalG(glass) * glass.gValue * (1 - glass.frameShare));
-    sum += ((1 - n[2]) / 2) * known.get(glass)! * plan.grid.areas[s]!;
+    const passes = reaches === 'glass' ? 1 : known.get(glass)! * factorOf(plan.grid.target[s]!);
+    sum += ((1 - n[2]) / 2) * passes * plan.grid.areas[s]!;
   }
   return sum;
 }
 
-/** The directions of the sky alone. */
-export function skyOf({ vectors, date, suns, parts }: RadiationSamples): Directions {
-  return { count: parts, vectors: vectors.slice(suns * 3), date: date.slice(suns) };
+/** The suns alone. */
+export function sunsOf({ vectors, date, moments, suns }: RadiationSamples): Directions {
+  return {
+    count: suns,
+    vectors: vectors.slice(0, suns * 3),
+    date: date.slice(0, suns),
+    ...(moments && {
+      moments: { minutes: moments.minutes.slice(0, suns), beamWm2: moments.beamWm2.slice(0, suns) },
+    }),
+  };
+}
+
+/** So many directions of the sky alone, on the day that stands for that of samples. */
+export function skyOf({ date, suns }: RadiationSamples, parts: number): Directions {
+  return { count: parts, vectors: skySpiral(parts).vectors, date: new Uint16Array(parts).fill(date[suns]!) };
+}
+
+/** What reaches glass, and what of that comes in. */
+export type Reaches = 'glass' | 'inside';
+
+/** What a W/m² of each node of the sky brings, of all points; and of each eighth, eight times its share of a year's sky. */
+interface TowardsSky {
+  all: Float64Array;
+  parts: number[];
+}
+
+/** How the panes take light while what hangs stands in one way. */
+export interface GlassState {
+  /** Of the sky, W of a W/m² of each node. */
+  sky: TowardsSky;
+  /** Of what is thrown back, by way of the suns of `lightDirections` and the nodes of the sky; or of open ground, of a W/m² off it. */
+  back: { suns: Float64Array; nodes: Float64Array; parts: number[] } | number;
+}
+
+/** What a state is told from. */
+export interface GlassStateAsked {
+  reaches: Reaches;
+  /** What of what comes in sheets inside leave, of each target. */
+  factorOf: (target: number) => number;
+  /** Directions of the sky, and what of them is open from the points past what stands so. */
+  sky: Directions;
+  openSky: (from: number, to: number) => OpenDirections;
+  /** Light that is thrown back past what stands so, its directions kept; null for open ground. */
+  light: ReflectedLight | null;
+  rays: PaneRays;
+}
+
+/** The panes in one way that things hang. */
+export function glassState(plan: GlassPlan, asked: GlassStateAsked): GlassState {
+  const samples = plan.directions as RadiationSamples;
+  const { reaches, factorOf, sky, openSky, light } = asked;
+  const towards = glassGains({ ...plan, directions: sky }, { open: openSky }, reaches, factorOf);
+  return {
+    sky: towardsSkyOf(samples, towards),
+    back: light ? backOf(plan, light, asked) : seenBelow(plan, reaches, factorOf),
+  };
+}
+
+function backOf(plan: GlassPlan, light: ReflectedLight, { reaches, factorOf, rays }: GlassStateAsked) {
+  const samples = plan.directions as RadiationSamples;
+  const { suns, count } = lightDirections(samples);
+  const towards = new Float64Array(count);
+  const parts = new Float64Array(POINT_PARTS);
+  const byCell = new Map<number, number>();
+  for (const { point, cell, onto, inside } of paneCells(plan, light, rays)) {
+    const weights = reaches === 'glass' ? onto : inside;
+    const factor = plan.grid.areas[point]! * (reaches === 'glass' ? 1 : factorOf(plan.grid.target[point]!));
+    cell.forEach((c, i) => {
+      const weight = weights[i]! * factor;
+      byCell.set(c, (byCell.get(c) ?? 0) + weight);
+      parts[plan.part[point]!]! += weight * light.yearOf(c);
+    });
+  }
+  for (const [cell, weight] of byCell) light.addTowards(cell, weight, towards);
+  const whole = parts.reduce((sum, one) => sum + one, 0) || 1;
+  return {
+    suns: towards.subarray(0, suns),
+    nodes: onNodes(towards.subarray(suns)),
+    parts: Array.from(parts, (own) => (POINT_PARTS * own) / whole),
+  };
 }
 
 /**
- * Solar gain hour by hour, W, over some panes: beam, sky and ground-reflected on the glass without its frame. Hours that
- * have no radiation are not among them.
- * @param skyAt what the sky brings in while what moves stands as at this sun; as at rest when left out
+ * What reaches or comes through some panes hour by hour, W: beam, sky, and what is thrown back, on the glass without its
+ * frame. Hours that have no radiation are not among them.
+ * @param tracer of the points to `sunsOf`, each past what hangs as it does at its moment
+ * @param stateOf how things hang at a sun; at rest for null
+ * @param factorAt what sheets inside leave of a sun, of each target
  */
 export function solarHours(
   plan: GlassPlan,
   tracer: { open(from: number, to: number): OpenDirections },
-  skyAt: ((sun: number) => TowardsSky) | null = null,
+  reaches: Reaches,
+  stateOf: (sun: number | null) => GlassState,
+  factorAt: ((target: number, sun: number) => number) | null = null,
 ): SolarHours {
   const samples = plan.directions as RadiationSamples;
   const hourly = samples.hourly!;
-  const { suns } = samples;
   const sky = skyOfHours(samples);
   const make = () => new Float64Array(hourly.count);
   const partsW = Array.from({ length: POINT_PARTS }, make);
-  const found: SolarHours = {
-    beamW: make(),
-    skyW: make(),
-    groundW: make(),
-    partsW,
-    stamps: hourly.stamp,
-  };
-  const towards = glassGains(plan, tracer);
-  const resting = towardsSkyOf(
-    samples,
-    towards.map((own) => own.subarray(suns)),
-  );
-  const below = gainBelow(plan);
+  const found: SolarHours = { beamW: make(), skyW: make(), groundW: make(), partsW, stamps: hourly.stamp };
+  const beamOf = glassGains({ ...plan, directions: sunsOf(samples) }, tracer, reaches, factorAt);
+  const { sunOf } = lightDirections(samples);
   for (let k = 0; k < hourly.count; k++) {
     const first = k > 0 ? hourly.sunEnds[k - 1]! : 0;
     const end = hourly.sunEnds[k]!;
-    const towardsSky = skyAt && end > first ? skyAt(hourly.sunOf[(first + end) >> 1]!) : resting;
-    const ground = below * hourly.reflected[k]!;
-    found.groundW[k] = ground;
+    const state = stateOf(end > first ? hourly.sunOf[(first + end) >> 1]! : null);
+    const { back } = state;
     const at = k * SKY_NODES;
-    for (let d = 0; d < SKY_NODES; d++) found.skyW[k]! += sky[at + d]! * towardsSky.all[d]!;
+    for (let d = 0; d < SKY_NODES; d++) found.skyW[k]! += sky[at + d]! * state.sky.all[d]!;
+    if (typeof back === 'number') found.groundW[k] = back * hourly.reflected[k]!;
+    else {
+      let [suns, above] = [0, 0];
+      for (let i = first; i < end; i++) suns += back.suns[sunOf[hourly.sunOf[i]!]!]!;
+      for (let d = 0; d < SKY_NODES; d++) above += sky[at + d]! * back.nodes[d]!;
+      found.groundW[k] = suns * hourly.beam[k]! + above;
+    }
     for (let b = 0; b < POINT_PARTS; b++) {
       let beam = 0;
-      for (let i = first; i < end; i++) beam += towards[b]![hourly.sunOf[i]!]!;
+      for (let i = first; i < end; i++) beam += beamOf[b]![hourly.sunOf[i]!]!;
       beam *= hourly.beam[k]!;
       found.beamW[k]! += beam;
-      partsW[b]![k] = beam * POINT_PARTS + found.skyW[k]! * towardsSky.parts[b]! + ground;
+      partsW[b]![k] =
+        beam * POINT_PARTS +
+        found.skyW[k]! * state.sky.parts[b]! +
+        found.groundW[k]! * (typeof back === 'number' ? 1 : back.parts[b]!);
     }
   }
   return found;
 }
 
-/** What a W/m² of each node of the sky brings in, of all points; and of each eighth, eight times its share of a year's sky. */
-export interface TowardsSky {
-  all: Float64Array;
-  parts: number[];
-}
-
 /** The same of the eighths of points, by the sky of the year: hour by hour they hardly share it otherwise. */
-export function towardsSkyOf(samples: RadiationSamples, parts: readonly Float64Array[]): TowardsSky {
-  const all = new Float64Array(parts[0]!.length);
-  for (const own of parts) own.forEach((value, d) => (all[d]! += value));
-  const sky = skyOfYear(samples);
-  const sum = (of: Float64Array) => of.reduce((total, value, d) => total + value * sky[d]!, 0);
+function towardsSkyOf(samples: RadiationSamples, parts: readonly Float64Array[]): TowardsSky {
+  const nodes = parts.map(onNodes);
+  const all = new Float64Array(SKY_NODES);
+  for (const own of nodes) own.forEach((value, d) => (all[d]! += value));
+  const { nodesByMonth } = samples;
+  const sum = (of: Float64Array) =>
+    nodesByMonth.reduce((total, radiation, i) => total + radiation * of[i % SKY_NODES]!, 0);
   const whole = sum(all) || 1;
-  return { all: onNodes(all), parts: parts.map((own) => (POINT_PARTS * sum(own)) / whole) };
+  return { all, parts: nodes.map((own) => (POINT_PARTS * sum(own)) / whole) };
 }
 
 const made = new WeakMap<RadiationSamples, Float32Array>();

@@ -1,4 +1,5 @@
 import { contentHash } from '../content-hash';
+import { surroundingsOf } from '../light';
 import { quickHashOf } from '../quick-hash';
 import {
   type DirectionSet,
@@ -21,16 +22,18 @@ import {
   type OpenDirections,
   STUDY_KINDS,
   isRadiation,
+  type RadiationSamples,
   type StudyValues,
   type WeighAsks,
   type WeighedAt,
 } from './kinds';
+import { hangingStates, hungObstacles, hungTargets } from './hanging-states';
 import type { LightDirections } from './light-directions';
 import { meanOfPoints, pointRange } from './cell-points';
 import { movedShares } from './moved-shares';
 import { MovingTracer } from './moving-tracer';
 import { openTogether } from './open-together';
-import { ReflectedLight } from './reflected-light';
+import { hoursOf, lightByMonth, lightByMonthAndHour, ReflectedLight } from './reflected-light';
 import type { StudyPlan } from './run-study';
 import { FREE, gridOf, type SensorGrid } from './sensor-grid';
 
@@ -53,6 +56,7 @@ export class StudyTracer {
   private readonly keptShares: KeptShares | null;
   private readonly moving: MovingTracer | null;
   private light: ReflectedLight | null = null;
+  private hung: StudyTracer[] | null = null;
   /** Rays that were traced, and not known from before, on all layers together. */
   traced = 0;
 
@@ -85,6 +89,7 @@ export class StudyTracer {
   trace(from: number, to: number): StudyValues {
     const { study, grid, directions, points } = this.plan;
     const kind = STUDY_KINDS[study.kind];
+    if (this.isHung()) return this.traceHung(from, to);
     if (points) {
       const range = pointRange(points, from, to);
       const open = this.open(range.from, range.to);
@@ -100,20 +105,47 @@ export class StudyTracer {
     return blankCovered(values, grid.covered, from);
   }
 
+  /** Whether hours differ by what hangs in them. */
+  private isHung(): boolean {
+    const { directions, targets } = this.plan;
+    return (
+      isRadiation(directions) &&
+      (this.obstacles.moving.length > 0 || targets.some(({ glass }) => glass?.inside !== undefined))
+    );
+  }
+
+  /** The sums over all ways in which what moves hangs, each over its own hours past what hangs then. */
+  private traceHung(from: number, to: number): StudyValues {
+    const { obstacles, plan, masks } = this;
+    this.hung ??= hangingStates(obstacles.moving, plan.directions as RadiationSamples).map(
+      ({ samples, by }) =>
+        new StudyTracer(
+          { ...plan, directions: samples, targets: hungTargets(plan.targets, by) },
+          hungObstacles(obstacles, by),
+          masks,
+        ),
+    );
+    const before = this.hung.reduce((sum, { traced }) => sum + traced, 0);
+    const values = this.hung.map((tracer) => tracer.trace(from, to)).reduce(together);
+    this.traced += this.hung.reduce((sum, { traced }) => sum + traced, 0) - before;
+    return values;
+  }
+
   /** What is asked of light that is thrown back: nothing of samples that hold the ground for open. */
   private asks(from: number, to: number): WeighAsks {
     const { directions, study } = this.plan;
     if (!isRadiation(directions) || directions.isOpenGround) return {};
     const light = (this.light ??= new ReflectedLight(
-      this.obstacles,
+      surroundingsOf([this.obstacles]),
       directions,
       (grid, towards) => this.traceLight(grid, towards),
-      study.kind === 'solar-gain' || study.peakHour === true,
+      study.kind === 'solar-gain' ? lightByMonthAndHour(directions) : lightByMonth(directions),
+      study.peakHour === true,
     ));
     const { grid } = this;
     return {
       thrownBack: (asked) => light.onto(grid, from, to, asked),
-      thrownBackHourly: (sensor, asked) => light.hoursOnto(grid, from + sensor, asked),
+      thrownBackHourly: (sensor, asked) => hoursOf(directions, light.towardsOf(grid, from + sensor, asked)),
     };
   }
 
@@ -234,6 +266,20 @@ export function maskKeys(
   const of = (place: string): MaskOf => ({ place, key: contentHash([place, towards]), vectors });
   const places = layers.map(({ key }) => contentHash([TRACING_VERSION, key, ...sensors]));
   return { layers: places.map(of), shares: of(contentHash([passingKey, ...places])) };
+}
+
+/** Values over some hours and over others: their sums, and of the strongest hour the stronger one. */
+function together(some: StudyValues, others: StudyValues): StudyValues {
+  const sums: StudyValues = {};
+  for (const [key, values] of Object.entries(some)) {
+    const more = others[key]!;
+    const { peak } = some;
+    const isLater = (s: number) => others.peak![s]! > peak![s]! || Number.isNaN(some.peakAt![s]!);
+    if (key === 'peak') sums[key] = values.map((value, s) => Math.max(value, more[s]!));
+    else if (key === 'peakAt') sums[key] = values.map((value, s) => (isLater(s) ? more[s]! : value));
+    else sums[key] = values.map((value, s) => value + more[s]!);
+  }
+  return sums;
 }
 
 /** Takes the values from sensors of a stretch that are covered in this option. */

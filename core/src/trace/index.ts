@@ -26,6 +26,7 @@ export {
   type ObstacleLayer,
   pieceLayers,
   sceneLayers,
+  withStanding,
 } from './layers';
 export { nearestLeaves } from './nearest-leaves';
 export { meetTriangle } from './ray-triangle';

@@ -103,6 +103,18 @@ export function pieceLayers(
   };
 }
 
+/** Obstacles with what moves as pieces among them, each where it stands. */
+export function withStanding(obstacles: LayeredObstacles, pieces: readonly Piece[]): LayeredObstacles {
+  const layer = layerOf(pieces, null, true);
+  const transmission = Transmission.together([obstacles.transmission, Transmission.of(passingParts(pieces))]);
+  return {
+    layers: layer ? [...obstacles.layers, layer] : obstacles.layers,
+    transmission,
+    passingKey: transmission ? passingHash(transmission.buffers) : '',
+    moving: [],
+  };
+}
+
 /** What lets light pass in some pieces. */
 function passingParts(
   pieces: readonly Piece[],

@@ -83,6 +83,48 @@ export class Transmission {
   }
 
   private leaves: Uint32Array | null = null;
+  /** Several as one; null where there is none. */
+  static together(all: readonly (Transmission | null)[]): Transmission | null {
+    const some = all.filter((one) => one !== null);
+    if (some.length < 2) return some[0] ?? null;
+    const positions: number[] = [];
+    const [kind, reflects, share, bare, leafFrom, leafUntil, surface]: number[][] = [
+      [],
+      [],
+      [],
+      [],
+      [],
+      [],
+      [],
+    ];
+    let surfaces = 0;
+    for (const { tree, buffers } of some) {
+      const first = positions.length;
+      tree.order.forEach((triangle, leaf) => {
+        for (let k = 0; k < 9; k++) positions[first + triangle * 9 + k] = tree.vertices[leaf * 9 + k]!;
+      });
+      kind!.push(...buffers.kind);
+      reflects!.push(...buffers.reflects);
+      share!.push(...buffers.share);
+      bare!.push(...buffers.bare);
+      leafFrom!.push(...buffers.leafFrom);
+      leafUntil!.push(...buffers.leafUntil);
+      for (const own of buffers.surface) surface!.push(own + surfaces);
+      surfaces += buffers.surface.reduce((most, own) => Math.max(most, own), 0) + 1;
+    }
+    const { bounds, links, vertices, order } = TriangleTree.build(Float64Array.from(positions));
+    return new Transmission({
+      ...{ bounds, links, vertices, order },
+      kind: Uint8Array.from(kind!),
+      reflects: Uint8Array.from(reflects!),
+      share: Float64Array.from(share!),
+      bare: Float64Array.from(bare!),
+      leafFrom: Uint16Array.from(leafFrom!),
+      leafUntil: Uint16Array.from(leafUntil!),
+      surface: Uint32Array.from(surface!),
+    });
+  }
+
   /** Of what was asked for last by `meet`. */
   metCount = 0;
   readonly metTriangle = new Uint32Array(MAX_MET);

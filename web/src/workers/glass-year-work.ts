@@ -7,7 +7,9 @@ import {
   type GlassReading,
   GlassYear,
   glazedPlaces,
+  hourlyMonths,
   IN_MOTION,
+  isHourly,
   InputError,
   type MaskStore,
   type Project,
@@ -147,9 +149,9 @@ function devicesNow(asked: Asked) {
   return scene.pieces.filter((_, i) => scene.owners[i]!.layer === 'devices');
 }
 
-/** What is to be known of sky light past what moves. */
-const SKY_AT_REST =
-  'Sky light is read with blinds up, awnings in and slats as they are at rest; the sun meets each as it stands at its hour.';
+/** What is to be known of figures past what moves or hangs inside. */
+const AS_THEY_HANG =
+  'Beam, sky and light thrown back are summed hour by hour, past blinds, awnings and slats as they stand then; sheets inside take their share of what comes in. Glass in sun, and sky light on the glass, are without them inside, and at rest.';
 
 /**
  * Reads the devices that stand at some windows through the year. Throws InputError.
@@ -166,14 +168,16 @@ export function glassYear(
   const reader = readerOf(asked, places, masks, isResting ? AT_REST : IN_MOTION);
   const { year } = reader;
   const { moving } = sceneNow(asked);
+  const precision = isResting ? AT_REST : IN_MOTION;
+  const hangs = isHourly(asked);
   const still = devicesNow(asked).filter((piece) => !moving.some(({ resting }) => resting === piece));
-  const open = year.past(still, moving);
-  const shades = shadeOfSuns(year, open);
+  const past = year.past(still, moving);
+  const shades = shadeOfSuns(year, past.open);
   const { hourOf, days } = carpetOf(asked.project.site, year.sky.hours, () => 0);
   const sunOf = new Int32Array(year.sky.hours.length).fill(-1);
   year.sky.hourOf.forEach((h, d) => (sunOf[h] = d));
   return {
-    reading: reader.read(open),
+    reading: reader.read(past, hangs && year.sky.hasWeather ? hourlyMonths(asked, places, precision) : null),
     windows: places.length,
     hasWeather: year.sky.hasWeather,
     days,
@@ -182,6 +186,6 @@ export function glassYear(
       const share = shades[sunOf[h]!]!;
       return Number.isNaN(share) ? -1 : share;
     }),
-    notes: moving.length > 0 ? [SKY_AT_REST] : [],
+    notes: hangs ? [AS_THEY_HANG] : [],
   };
 }

@@ -29,8 +29,9 @@ export interface RadiationSamples extends Directions {
   /** Of each part of the sky: Wh/m² on a plane that faces it; months × parts, and hours of the day × parts. */
   skyByMonth: Float64Array;
   skyByHour: Float64Array;
-  /** The skies that these are sums of, hour by hour. */
+  /** The skies that these are sums of, hour by hour, and what goes with each. */
   skies: SkyHours;
+  skyHours: CountedHours;
   /** Their sums by month, and by hour of the day, in the directions that they are worked out in: × nodes. */
   nodesByMonth: Float64Array;
   nodesByHour: Float64Array;
@@ -46,6 +47,18 @@ export interface RadiationSamples extends Directions {
   /** The hours of the window one by one, for the strongest of them; null where it is not asked for. */
   hourly: HourlyRadiation | null;
   notes: string[];
+}
+
+/** Hours that are counted, as their skies are. */
+export interface CountedHours {
+  /** The middle one of their suns; −1 without any. */
+  sun: Int32Array;
+  month: Uint8Array;
+  hour: Uint8Array;
+  /** How much of it lies in the windows of time. */
+  share: Float64Array;
+  /** W/m² off open ground on a plane that faces it. */
+  reflected: Float64Array;
 }
 
 /** The hours of a window of time, one by one. */
@@ -117,8 +130,7 @@ function sampled(
   const { site } = project;
   const { hours, standardTimeH, notes, weather: year } = hoursAtSite(project, weather);
   const { shareOf, days } = shareInWindow(windowsOf(study), site);
-  const counted: { hour: WeatherHour; month: number; h: number; share: number }[] = [];
-  const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
+  const counted: Counted[] = [];
   const sunsOf = sunsOfHour(site.place, study.sunsPerHour ?? 1);
   const [vectors, energy, date, months, hoursOf, minutes, beams]: number[][] = [[], [], [], [], [], [], []];
   const hourly = study.peakHour ? new HourList() : null;
@@ -140,8 +152,6 @@ function sampled(
     }
     if (share <= 0) continue;
     const reflected = site.albedo * hour.globalHorizontal;
-    reflectedByMonth[month]! += reflected * share;
-    reflectedByHour[h]! += reflected * share;
     hourly?.push(
       (month + 1) * 10_000 + local.getUTCDate() * 100 + h,
       first,
@@ -151,7 +161,8 @@ function sampled(
       hour.diffuseHorizontal,
       reflected,
     );
-    counted.push({ hour, month, h, share });
+    const sun = suns.length > 0 ? first + (suns.length >> 1) : -1;
+    counted.push({ hour, month, h, share, sun, reflected });
   }
   const suns = energy!.length;
   const order = orderOfSuns(months!, hoursOf!);
@@ -168,7 +179,15 @@ function sampled(
     counted.map(({ hour }) => hour),
     site.north.trueNorthDeg,
   );
-  const nodes = skySums(skies, counted);
+  const placeOf = new Int32Array(suns);
+  order.forEach((from, d) => (placeOf[from] = d));
+  const hoursCounted: CountedHours = {
+    sun: Int32Array.from(counted, ({ sun }) => (sun < 0 ? -1 : placeOf[sun]!)),
+    month: Uint8Array.from(counted, ({ month }) => month),
+    hour: Uint8Array.from(counted, ({ h }) => h),
+    share: Float64Array.from(counted, ({ share }) => share),
+    reflected: Float64Array.from(counted, ({ reflected }) => reflected),
+  };
   return {
     count: suns + parts,
     vectors: all,
@@ -179,13 +198,7 @@ function sampled(
     energy: Float64Array.from(order, (from) => energy![from]!),
     month: Uint8Array.from(order, (from) => months![from]!),
     hour: Uint8Array.from(order, (from) => hoursOf![from]!),
-    skyByMonth: readSky(nodes.byMonth, parts),
-    skyByHour: readSky(nodes.byHour, parts),
-    skies,
-    nodesByMonth: nodes.byMonth,
-    nodesByHour: nodes.byHour,
-    reflectedByMonth,
-    reflectedByHour,
+    ...ofSkies(skies, hoursCounted, parts),
     isOpenGround: site.thrownBack === 'open',
     reflectances: REFLECTING.map((what) => (what === 'ground' ? site.albedo : site.reflectances[what])),
     days,
@@ -194,21 +207,50 @@ function sampled(
   };
 }
 
+interface Counted {
+  hour: WeatherHour;
+  month: number;
+  h: number;
+  share: number;
+  sun: number;
+  reflected: number;
+}
+
+/** What samples have of some hours and their skies. */
+function ofSkies(skies: SkyHours, skyHours: CountedHours, parts: number) {
+  const nodes = skySums(skies, skyHours);
+  const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
+  skyHours.reflected.forEach((reflected, k) => {
+    reflectedByMonth[skyHours.month[k]!]! += reflected * skyHours.share[k]!;
+    reflectedByHour[skyHours.hour[k]!]! += reflected * skyHours.share[k]!;
+  });
+  return {
+    skies,
+    skyHours,
+    skyByMonth: readSky(nodes.byMonth, parts),
+    skyByHour: readSky(nodes.byHour, parts),
+    nodesByMonth: nodes.byMonth,
+    nodesByHour: nodes.byHour,
+    reflectedByMonth,
+    reflectedByHour,
+  };
+}
+
 /** What the nodes have over some hours: Wh/m² on a plane that faces each, months × and hours of the day × nodes. */
-function skySums(skies: SkyHours, counted: readonly { month: number; h: number; share: number }[]) {
+function skySums(skies: SkyHours, { month, hour, share }: CountedHours) {
   const [byMonth, byHour] = [new Float64Array(SKY_NODES * MONTHS), new Float64Array(SKY_NODES * HOURS)];
   const one = new Float64Array(SKY_NODES);
   const radiance = new SkyRadiance(skySpiral(SKY_NODES));
-  counted.forEach(({ month, h, share }, k) => {
-    if (!(skies.diffuse[k]! > 0)) return;
+  for (let k = 0; k < skies.count; k++) {
+    if (!(skies.diffuse[k]! > 0)) continue;
     radiance.of(skies, k, one);
-    const [m0, h0] = [month * SKY_NODES, h * SKY_NODES];
+    const [m0, h0] = [month[k]! * SKY_NODES, hour[k]! * SKY_NODES];
     for (let d = 0; d < SKY_NODES; d++) {
-      const part = one[d]! * share;
+      const part = one[d]! * share[k]!;
       byMonth[m0 + d]! += part;
       byHour[h0 + d]! += part;
     }
-  });
+  }
   return { byMonth, byHour };
 }
 
@@ -305,6 +347,85 @@ class HourList {
       reflected: Float64Array.from(list, ({ reflected }) => reflected),
     };
   }
+}
+
+/**
+ * Samples of some of their hours alone.
+ * @param isKept by sun, for the hours whose middle sun it is too; of hours without a sun for null
+ * @param parts directions of the sky
+ */
+export function samplesOfSome(
+  samples: RadiationSamples,
+  isKept: (sun: number | null) => boolean,
+  parts: number,
+): RadiationSamples {
+  const { suns, vectors, date, moments, energy, month, hour, skies, skyHours, hourly } = samples;
+  const kept = Array.from({ length: suns }, (_, d) => d).filter(isKept);
+  const placeOf = new Int32Array(suns).fill(-1);
+  kept.forEach((d, i) => (placeOf[d] = i));
+  const count = kept.length + parts;
+  const towards = new Float64Array(count * 3);
+  kept.forEach((d, i) => towards.set(vectors.subarray(d * 3, d * 3 + 3), i * 3));
+  towards.set(skySpiral(parts).vectors, kept.length * 3);
+  const dates = new Uint16Array(count).fill(date[suns] ?? 0);
+  kept.forEach((d, i) => (dates[i] = date[d]!));
+  const ofSuns = (values: Float32Array) =>
+    Float32Array.from({ length: count }, (_, i) => (i < kept.length ? values[kept[i]!]! : NaN));
+  const isHourKept = (k: number) => isKept(skyHours.sun[k]! < 0 ? null : skyHours.sun[k]!);
+  const hours = Array.from({ length: skies.count }, (_, k) => k).filter(isHourKept);
+  const skyAt = new Int32Array(skies.count).fill(-1);
+  hours.forEach((k, i) => (skyAt[k] = i));
+  const some = ofSkies(
+    {
+      count: hours.length,
+      sun: Float64Array.from(hours.flatMap((k) => [...skies.sun.subarray(k * 3, k * 3 + 3)])),
+      five: Float64Array.from(hours.flatMap((k) => [...skies.five.subarray(k * 5, k * 5 + 5)])),
+      diffuse: Float64Array.from(hours, (k) => skies.diffuse[k]!),
+    },
+    {
+      sun: Int32Array.from(hours, (k) => (skyHours.sun[k]! < 0 ? -1 : placeOf[skyHours.sun[k]!]!)),
+      month: Uint8Array.from(hours, (k) => skyHours.month[k]!),
+      hour: Uint8Array.from(hours, (k) => skyHours.hour[k]!),
+      share: Float64Array.from(hours, (k) => skyHours.share[k]!),
+      reflected: Float64Array.from(hours, (k) => skyHours.reflected[k]!),
+    },
+    parts,
+  );
+  return {
+    ...samples,
+    ...some,
+    count,
+    vectors: towards,
+    date: dates,
+    ...(moments && { moments: { minutes: ofSuns(moments.minutes), beamWm2: ofSuns(moments.beamWm2) } }),
+    suns: kept.length,
+    parts,
+    energy: Float64Array.from(kept, (d) => energy[d]!),
+    month: Uint8Array.from(kept, (d) => month[d]!),
+    hour: Uint8Array.from(kept, (d) => hour[d]!),
+    hourly: hourly && someHours(hourly, placeOf, skyAt),
+  };
+}
+
+/** The hours whose skies are kept, with those of their suns that are. */
+function someHours(hourly: HourlyRadiation, placeOf: Int32Array, skyAt: Int32Array): HourlyRadiation {
+  const { stamp, sunOf, sunEnds, beam, reflected } = hourly;
+  const kept = Array.from({ length: hourly.count }, (_, k) => k).filter((k) => skyAt[hourly.skyAt[k]!]! >= 0);
+  const suns = kept.map((k) =>
+    Array.from(sunOf.subarray(k > 0 ? sunEnds[k - 1]! : 0, sunEnds[k]!), (d) => placeOf[d]!).filter(
+      (d) => d >= 0,
+    ),
+  );
+  let end = 0;
+  return {
+    count: kept.length,
+    stamp: Uint32Array.from(kept, (k) => stamp[k]!),
+    sunOf: Uint32Array.from(suns.flat()),
+    sunEnds: Uint32Array.from(suns, (own) => (end += own.length)),
+    beam: Float64Array.from(kept, (k) => beam[k]!),
+    skyAt: Uint32Array.from(kept, (k) => skyAt[hourly.skyAt[k]!]!),
+    reflected: Float64Array.from(kept, (k) => reflected[k]!),
+  };
 }
 
 const wholeSky = new WeakMap<RadiationSamples, Float64Array>();

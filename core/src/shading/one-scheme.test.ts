@@ -1,0 +1,64 @@
+import { glazedPlaces } from '../devices';
+import { openingsYear, openingTargetId, ROOM_PRESETS, roomYear } from '../gains';
+import { house, NONE } from '../../testing/shaded-house';
+import type { DeviceMake, Project } from '../project';
+import { roomsIn } from '../shade';
+import { planStudy, runStudy, summarize } from '../study';
+import { climateAt, makeUpYear } from '../weather';
+import { AT_REST } from './glass-year';
+import { hourlyMonths } from './hourly-months';
+import { windowYears } from './window-years';
+
+const PLACE = { name: 'N', latitudeDeg: 47, longitudeDeg: 8, standardTimeH: 1, elevationM: 400 };
+const WEATHER = makeUpYear(PLACE, climateAt(47), 3, 2026);
+const LOWERED = { overWm2: 250, fromMinutes: 0, untilMinutes: 1440, fromMonth: 1, untilMonth: 12 };
+const blind = (side: 'outside' | 'inside', more: object = {}): DeviceMake => ({
+  ...{ kind: 'blind', side, offM: 0.1, openness: 0.1, lowered: LOWERED },
+  ...more,
+});
+const HUNG: [string, DeviceMake][] = [
+  ['a blind outside', blind('outside')],
+  ['a blind inside', blind('inside')],
+  [
+    'a screen inside',
+    { kind: 'screen', side: 'inside', openness: 0.3, holeDepth: 0, offM: 0.1, aroundM: 0, gFactor: 0.6 },
+  ],
+  [
+    'an awning',
+    { kind: 'awning', depthM: 1.2, aboveM: 0.1, sideM: 0.2, tiltDeg: 20, openness: 0.1, lowered: LOWERED },
+  ],
+];
+
+const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+
+/** kWh a year through the window, and ±, as each tool tells it. */
+function told(project: Project): { by: string; kWh: number; error: number }[] {
+  const places = glazedPlaces(project, 'a', NONE).flatMap((body) => body.places);
+  const gain = windowYears(project, 'a', NONE, places, WEATHER).get(openingTargetId(places[0]!))!;
+  const [room] = roomsIn(project, 'a', NONE);
+  const year = roomYear(project, 'a', NONE, room!, { ...ROOM_PRESETS.new, blindsPass: 1 }, WEATHER);
+  const { asked, study } = openingsYear(project, 'a', { owners: null });
+  const plan = planStudy(asked, 'a', study, NONE, WEATHER);
+  const { energy } = summarize(plan, runStudy(asked, plan, NONE));
+  const { inside } = hourlyMonths(
+    { project, optionId: 'a', meshes: NONE, weather: WEATHER },
+    places,
+    AT_REST,
+  );
+  return [
+    { by: 'device', kWh: gain.kWh, error: gain.error },
+    { by: 'room', kWh: sum(year.solar), error: year.error.solar },
+    { by: 'study', kWh: energy!.kWh, error: energy!.error! },
+    { by: 'reading', kWh: sum([...inside.beam, ...inside.sky, ...inside.ground]), error: inside.yearError },
+  ];
+}
+
+test.each(HUNG)('%s: whoever is asked, one scheme has one gain', (_, make) => {
+  const figures = told(house(make));
+  const [first] = figures;
+  console.log(_, figures);
+  for (const { kWh, error } of figures) {
+    expect(Math.abs(kWh / first!.kWh - 1)).toBeLessThan(0.01);
+    expect(Math.abs(kWh - first!.kWh)).toBeLessThan(error + first!.error + 0.002 * kWh);
+  }
+});
