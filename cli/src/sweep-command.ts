@@ -9,7 +9,7 @@ import {
   type HourSet,
   InputError,
   type Project,
-  READING_METHOD,
+  SWEEP_METHOD,
   type SweepKind,
   sweepMakes,
   type SweepRange,
@@ -171,7 +171,7 @@ export function sweepCommand(): Command {
       });
       const summary = {
         option: id,
-        method: READING_METHOD.number,
+        method: SWEEP_METHOD.number,
         opening: keyOf(place),
         device: device.name,
         unwanted: { set: unwanted.name, whole: six(sweep.unwantedWhole) },

@@ -8,7 +8,7 @@ import { type FaceAxes, type MovedBy, positionAt } from './device-moves';
 export const INSIDE_G_FACTOR = 0.7;
 
 /** Whether a device is a sheet that hangs inside. */
-export function isInsideSheet(make: DeviceMake): boolean {
+export function isInsideSheet(make: DeviceMake): make is Extract<DeviceMake, { kind: 'blind' | 'screen' }> {
   return (make.kind === 'blind' || make.kind === 'screen') && make.side === 'inside';
 }
 
@@ -17,7 +17,7 @@ export function isInsideSheet(make: DeviceMake): boolean {
  * @param by the moment; null: at rest
  */
 export function insideFactor(make: DeviceMake, face: FaceAxes, by: MovedBy | null): number {
-  if ((make.kind !== 'blind' && make.kind !== 'screen') || make.side !== 'inside') return 1;
+  if (!isInsideSheet(make)) return 1;
   const isThere = make.kind === 'screen' || (by !== null && positionAt(make, face, by) > 0);
   return isThere ? (make.gFactor ?? INSIDE_G_FACTOR) : 1;
 }

@@ -61,9 +61,9 @@ function withSite<K extends 'place' | 'north'>(project: Project, part: K, fields
   return { ...project, site: { ...project.site, [part]: { ...was, ...fields } } };
 }
 
-/** Change the year, the ground, the boundary or the weather. */
+/** Change the year, the ground, the boundary, the weather, or what is thrown back. */
 export const editSite =
-  (change: Partial<Pick<Site, 'year' | 'ground' | 'boundary' | 'albedo' | 'weather'>>): Edit =>
+  (change: Partial<Omit<Site, 'place' | 'north'>>): Edit =>
   (project) => ({ ...project, site: { ...project.site, ...change } });
 
 /** Put a new thing at the end of its list. */

@@ -11,9 +11,15 @@ import { backByMonth } from './panes-back';
 
 const MONTHS = 12;
 
-/** The method of readings of glass through a year, and of sweeps of devices. */
+const BY_POINTS =
+  'points of the glass in a low-discrepancy order, each figure with its error, and the sky in 1,024 or 4,096 directions; before, a grid of some fifty points and 577 patches.';
+
+/** The method of sweeps of devices: shares of sun and of sky light. */
+export const SWEEP_METHOD = methodOf(BY_POINTS);
+
+/** The method of readings of glass through a year. */
 export const READING_METHOD = methodOf(
-  'points of the glass in a low-discrepancy order, each figure with its error, and the sky in 1,024 or 4,096 directions; before, a grid of some fifty points and 577 patches.',
+  BY_POINTS,
   'light off the ground and off what stands about is traced past devices, which act on beam, sky and what is thrown back as they hang in each hour, sheets inside by their factor; before, light off open ground passed everything, and the sky was read with blinds up.',
 );
 

@@ -3,6 +3,7 @@ export {
   type GlassReading,
   GlassReader,
   READING_METHOD,
+  SWEEP_METHOD,
   type SetReading,
   shadeOfSuns,
   type WindowGain,

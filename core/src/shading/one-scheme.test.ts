@@ -56,7 +56,6 @@ function told(project: Project): { by: string; kWh: number; error: number }[] {
 test.each(HUNG)('%s: whoever is asked, one scheme has one gain', (_, make) => {
   const figures = told(house(make));
   const [first] = figures;
-  console.log(_, figures);
   for (const { kWh, error } of figures) {
     expect(Math.abs(kWh / first!.kWh - 1)).toBeLessThan(0.01);
     expect(Math.abs(kWh - first!.kWh)).toBeLessThan(error + first!.error + 0.002 * kWh);

@@ -3,7 +3,7 @@ import { positionNow, type Piece, solidAt } from '../scene';
 import { type LayeredObstacles, type MovingObstacle, withStanding } from '../trace';
 import { type FlatTarget, leftInside } from './flat-target';
 import type { RadiationSamples } from './kinds';
-import { samplesOfSome } from './kinds/radiation-samples';
+import { samplesOfSome } from './kinds/samples-of-some';
 import { movedByOf } from './moving-tracer';
 
 /** Directions of the sky of each way of hanging, where there are several. */

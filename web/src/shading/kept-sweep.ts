@@ -1,4 +1,4 @@
-import { changedSince, READING_METHOD, sweepMakes, type SweepKind, toBase64 } from '@dial-shade/core';
+import { changedSince, SWEEP_METHOD, sweepMakes, type SweepKind, toBase64 } from '@dial-shade/core';
 import { sweepSignature } from '../state/kept-sweeps';
 import type { Sweep } from './sweep-store';
 
@@ -35,7 +35,7 @@ export function sweepToKeep(sweep: Sweep, kinds: readonly SweepKind[]): KeptSwee
   return {
     ...{ optionId, opening, device, numbers, sets, facts, kinds },
     signature: sweepSignature(parts),
-    method: READING_METHOD.number,
+    method: SWEEP_METHOD.number,
     found: toBase64(new Uint8Array(values.buffer)),
   };
 }
@@ -69,7 +69,7 @@ export function sweepFromKept(kept: Record<string, unknown>, parts: readonly unk
     });
     // What is kept under another signature is out of date: nothing is what it was run from.
     const from = signature === sweepSignature(parts) ? parts : parts.map(() => Symbol('changed'));
-    const earlier = changedSince(READING_METHOD, method);
+    const earlier = changedSince(SWEEP_METHOD, method);
     return {
       ...{ optionId, opening, device, numbers, sets, facts, makes, leftOut, found, earlier },
       parts: from,

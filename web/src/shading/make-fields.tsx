@@ -1,8 +1,9 @@
-import type { DeviceMake } from '@dial-shade/core';
+import { type DeviceMake, INSIDE_G_FACTOR, isInsideSheet } from '@dial-shade/core';
 import { CheckField, ChoiceField, LengthField, NumberField } from '../app/fields';
 import { LoweredFields, TurningSlats } from './moving-fields';
 
 type Set = (make: DeviceMake) => string | null;
+type InsideMake = Extract<DeviceMake, { kind: 'blind' | 'screen' }>;
 
 /** A number of a device as it is typed: its key, what it is called, and its unit. */
 type Field = readonly [key: string, label: string, unit: 'm' | '°' | '%' | ': 1'];
@@ -158,6 +159,7 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
         })}
         {make.kind === 'overhang' && <OverhangSlats make={make} set={set} />}
       </div>
+      {isInsideSheet(make) && <InsideFactor make={make} set={set} />}
       {make.kind === 'louvres' && <TurningSlats make={make} set={set} />}
       {(make.kind === 'blind' || make.kind === 'awning') && <LoweredFields make={make} set={set} />}
       {make.kind === 'plate' && (
@@ -167,6 +169,25 @@ export function MakeFields({ make, set }: { make: DeviceMake; set: Set }) {
           makes another.
         </p>
       )}
+    </>
+  );
+}
+
+/** What a sheet inside leaves of the solar gain. */
+function InsideFactor({ make, set }: { make: InsideMake; set: Set }) {
+  return (
+    <>
+      <NumberField
+        label="Of the gain, comes in"
+        unit="%"
+        digits={1}
+        value={(make.gFactor ?? INSIDE_G_FACTOR) * 100}
+        commit={(share) => set({ ...make, gFactor: share / 100 })}
+      />
+      <p className="visually-quiet mb-1">
+        Behind the glass most of the heat is in the room already: g with the sheet over g without. 70 % is a
+        light sheet behind insulating glass.
+      </p>
     </>
   );
 }

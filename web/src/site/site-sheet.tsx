@@ -23,6 +23,7 @@ import { BoundarySection, GroundSection } from './ground-section';
 import { FirstSteps } from './first-steps';
 import { ImportDialog } from './import-dialog';
 import { NorthDial } from './north-dial';
+import { ThrownBackSection } from './thrown-back-section';
 import { WeatherPlaceField } from './weather-place-field';
 import { WorldMap } from './world-map';
 
@@ -45,6 +46,7 @@ export function SiteSheet() {
       <NorthSection north={project.site.north} />
       <YearSection year={project.site.year} units={project.units} />
       <GroundSection ground={project.site.ground} />
+      <ThrownBackSection site={project.site} />
       <BoundarySection />
       <AroundSection onBringIn={() => setImporting(true)} />
       <AreasSection />

@@ -48,7 +48,9 @@ export function TakesSection({ study }: { study: Study }) {
 }
 
 function Found({ takes, study }: { takes: Takes; study: Study }) {
-  useDocument();
+  const { site } = useDocument();
+  const onlyBeamAndSky =
+    STUDY_KINDS[study.kind].measures.some(({ key }) => key === 'facing') && site.thrownBack === 'traced';
   const { place, onMassing } = useTakes();
   const { told, massing } = takes;
   const measure = measureOf(study.kind, told.measure);
@@ -77,7 +79,7 @@ function Found({ takes, study }: { takes: Takes; study: Study }) {
         <strong>
           {readMeasure(measure, here.value)} of {readMeasure(measure, here.open)} {measure.unit}
         </strong>{' '}
-        arrive.
+        arrive.{onlyBeamAndSky && ' Beam and sky: what is thrown back is nobody’s to take, and left out.'}
       </p>
       <Takers told={told} at={at} value={here.value} measure={measure} />
       {at >= 0 && <PlaceDial study={study} optionId={takes.optionId} place={told.places[at]!} />}

@@ -5,10 +5,8 @@ import { openSums } from './open-sums';
 import type { RaysAsked, ThrownBack } from '../reflected-light';
 import { peakHours } from './peak-hours';
 import {
-  byNumber,
   type FinerSky,
   finerSky,
-  monthMeasures,
   MONTHS,
   type RadiationSamples,
   radiationSamples,
@@ -16,6 +14,7 @@ import {
   sunRanges,
   thrownBackNote,
 } from './radiation-samples';
+import { byNumber, monthMeasures } from './radiation-measures';
 
 const figure = (key: string, label: string, definition: string) => ({
   key,
@@ -82,7 +81,6 @@ export const insolation = studyKind<RadiationSamples>({
       'Thrown back',
       'What the ground and what stands about throw back, once: rays below and above the horizon bring what the sun and the sky give where they end × its albedo or reflectance. For open ground: albedo × global horizontal × (1 − n_z)/2, with nothing in its way.',
     ),
-    figure('facing', 'Of that, off facades', 'The part that facades, roofs, devices and trees throw back.'),
     {
       ...figure('mean', 'Mean per day', 'Insolation over the days of the window.'),
       heading: 'mean per day (kWh/m2)',
@@ -110,6 +108,11 @@ export const insolation = studyKind<RadiationSamples>({
         'When the strongest hour begins: month, day and hour of local standard time, without daylight saving.',
     },
     ...monthMeasures('Insolation'),
+    figure(
+      'facing',
+      'Thrown back by facades',
+      'Of what is thrown back, the part off facades, roofs, devices and trees.',
+    ),
   ],
   directions: radiationSamples,
   notes: ({ notes, parts, isOpenGround }) => [

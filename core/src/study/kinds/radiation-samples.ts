@@ -1,10 +1,10 @@
-import { clockAt, MONTH_NAMES } from '../../civil';
+import { clockAt } from '../../civil';
 import type { Project, Study } from '../../project';
 import { REFLECTING } from '../../scene';
 import { NEAREST, type SkyHours, skyHours, skyNeighbours, SkyRadiance, skySpiral } from '../../sky';
 import { sunVector } from '../../sun';
 import { hoursAtSite, shareInWindow, sunsOfHour, type WeatherHour, type WeatherYear } from '../../weather';
-import { type Directions, type Measure, windowsOf } from './kind';
+import { type Directions, windowsOf } from './kind';
 import { middleOf, orderOfSuns } from './weather-samples';
 
 /** Directions of the sky that a sensor is traced to; one that sees little of it is traced to more (see `finerSky`). */
@@ -217,7 +217,7 @@ interface Counted {
 }
 
 /** What samples have of some hours and their skies. */
-function ofSkies(skies: SkyHours, skyHours: CountedHours, parts: number) {
+export function ofSkies(skies: SkyHours, skyHours: CountedHours, parts: number) {
   const nodes = skySums(skies, skyHours);
   const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
   skyHours.reflected.forEach((reflected, k) => {
@@ -349,85 +349,6 @@ class HourList {
   }
 }
 
-/**
- * Samples of some of their hours alone.
- * @param isKept by sun, for the hours whose middle sun it is too; of hours without a sun for null
- * @param parts directions of the sky
- */
-export function samplesOfSome(
-  samples: RadiationSamples,
-  isKept: (sun: number | null) => boolean,
-  parts: number,
-): RadiationSamples {
-  const { suns, vectors, date, moments, energy, month, hour, skies, skyHours, hourly } = samples;
-  const kept = Array.from({ length: suns }, (_, d) => d).filter(isKept);
-  const placeOf = new Int32Array(suns).fill(-1);
-  kept.forEach((d, i) => (placeOf[d] = i));
-  const count = kept.length + parts;
-  const towards = new Float64Array(count * 3);
-  kept.forEach((d, i) => towards.set(vectors.subarray(d * 3, d * 3 + 3), i * 3));
-  towards.set(skySpiral(parts).vectors, kept.length * 3);
-  const dates = new Uint16Array(count).fill(date[suns] ?? 0);
-  kept.forEach((d, i) => (dates[i] = date[d]!));
-  const ofSuns = (values: Float32Array) =>
-    Float32Array.from({ length: count }, (_, i) => (i < kept.length ? values[kept[i]!]! : NaN));
-  const isHourKept = (k: number) => isKept(skyHours.sun[k]! < 0 ? null : skyHours.sun[k]!);
-  const hours = Array.from({ length: skies.count }, (_, k) => k).filter(isHourKept);
-  const skyAt = new Int32Array(skies.count).fill(-1);
-  hours.forEach((k, i) => (skyAt[k] = i));
-  const some = ofSkies(
-    {
-      count: hours.length,
-      sun: Float64Array.from(hours.flatMap((k) => [...skies.sun.subarray(k * 3, k * 3 + 3)])),
-      five: Float64Array.from(hours.flatMap((k) => [...skies.five.subarray(k * 5, k * 5 + 5)])),
-      diffuse: Float64Array.from(hours, (k) => skies.diffuse[k]!),
-    },
-    {
-      sun: Int32Array.from(hours, (k) => (skyHours.sun[k]! < 0 ? -1 : placeOf[skyHours.sun[k]!]!)),
-      month: Uint8Array.from(hours, (k) => skyHours.month[k]!),
-      hour: Uint8Array.from(hours, (k) => skyHours.hour[k]!),
-      share: Float64Array.from(hours, (k) => skyHours.share[k]!),
-      reflected: Float64Array.from(hours, (k) => skyHours.reflected[k]!),
-    },
-    parts,
-  );
-  return {
-    ...samples,
-    ...some,
-    count,
-    vectors: towards,
-    date: dates,
-    ...(moments && { moments: { minutes: ofSuns(moments.minutes), beamWm2: ofSuns(moments.beamWm2) } }),
-    suns: kept.length,
-    parts,
-    energy: Float64Array.from(kept, (d) => energy[d]!),
-    month: Uint8Array.from(kept, (d) => month[d]!),
-    hour: Uint8Array.from(kept, (d) => hour[d]!),
-    hourly: hourly && someHours(hourly, placeOf, skyAt),
-  };
-}
-
-/** The hours whose skies are kept, with those of their suns that are. */
-function someHours(hourly: HourlyRadiation, placeOf: Int32Array, skyAt: Int32Array): HourlyRadiation {
-  const { stamp, sunOf, sunEnds, beam, reflected } = hourly;
-  const kept = Array.from({ length: hourly.count }, (_, k) => k).filter((k) => skyAt[hourly.skyAt[k]!]! >= 0);
-  const suns = kept.map((k) =>
-    Array.from(sunOf.subarray(k > 0 ? sunEnds[k - 1]! : 0, sunEnds[k]!), (d) => placeOf[d]!).filter(
-      (d) => d >= 0,
-    ),
-  );
-  let end = 0;
-  return {
-    count: kept.length,
-    stamp: Uint32Array.from(kept, (k) => stamp[k]!),
-    sunOf: Uint32Array.from(suns.flat()),
-    sunEnds: Uint32Array.from(suns, (own) => (end += own.length)),
-    beam: Float64Array.from(kept, (k) => beam[k]!),
-    skyAt: Uint32Array.from(kept, (k) => skyAt[hourly.skyAt[k]!]!),
-    reflected: Float64Array.from(kept, (k) => reflected[k]!),
-  };
-}
-
 const wholeSky = new WeakMap<RadiationSamples, Float64Array>();
 
 /** Of each part of the sky: Wh/m² on a plane that faces it, over all months. */
@@ -451,41 +372,4 @@ export function sunRanges({ suns, month }: RadiationSamples): { from: number; to
     range.to = d + 1;
   }
   return ranges;
-}
-
-/** Values by the key of their measure: a letter and two digits, counted from `first`. */
-export function byNumber(
-  letter: string,
-  all: readonly Float32Array[],
-  first: number,
-): Record<string, Float32Array> {
-  return Object.fromEntries(all.map((values, i) => [`${letter}${two(i + first)}`, values]));
-}
-
-const two = (n: number) => String(n).padStart(2, '0');
-
-/** A measure for each month: `01 (kWh/m2)` to `12 (kWh/m2)`. @param of what it is, as a noun */
-export function monthMeasures(of: string): Measure[] {
-  return MONTH_NAMES.map((name, m) => ({
-    key: `m${two(m + 1)}`,
-    label: name,
-    unit: 'kWh/m²',
-    heading: `${two(m + 1)} (kWh/m2)`,
-    digits: 1,
-    series: 'month',
-    definition: `${of} of the hours of ${name}, in local standard time.`,
-  }));
-}
-
-/** A measure for each hour of the day: `00h (kWh/m2)` to `23h (kWh/m2)`. */
-export function hourMeasures(of: string): Measure[] {
-  return Array.from({ length: HOURS }, (_, h) => ({
-    key: `h${two(h)}`,
-    label: `${two(h)} to ${two(h + 1)} h`,
-    unit: 'kWh/m²',
-    heading: `${two(h)}h (kWh/m2)`,
-    digits: 1,
-    series: 'hour',
-    definition: `${of} between ${two(h)}:00 and ${two(h + 1)}:00 local standard time, over all days.`,
-  }));
 }

@@ -6,10 +6,7 @@ import { angularG, hemisphericalG } from './angular-g';
 import { type OpenDirections, studyKind, type WeighedAt, weightsBefore } from './kind';
 import { openSums } from './open-sums';
 import {
-  byNumber,
   HOURS,
-  hourMeasures,
-  monthMeasures,
   MONTHS,
   type RadiationSamples,
   radiationSamples,
@@ -18,6 +15,7 @@ import {
   sunRanges,
   thrownBackNote,
 } from './radiation-samples';
+import { byNumber, hourMeasures, monthMeasures } from './radiation-measures';
 
 const figure = (key: string, label: string, heading: string, definition: string) => ({
   key,
@@ -60,12 +58,6 @@ export const solarGain = studyKind<RadiationSamples>({
       'ground gain',
       'The part of the gain that the ground and what stands about throw back, at the angle at which it comes.',
     ),
-    figure(
-      'facing',
-      'Of that, off facades',
-      'facing gain',
-      'The part of the gain that facades, roofs, devices and trees throw back.',
-    ),
     ...monthMeasures('Solar gain'),
     ...hourMeasures('Solar gain'),
     {
@@ -77,6 +69,12 @@ export const solarGain = studyKind<RadiationSamples>({
       ),
       digits: 2,
     },
+    figure(
+      'facing',
+      'Thrown back by facades',
+      'facing gain',
+      'Of what is thrown back, the part off facades, roofs, devices and trees.',
+    ),
     ...Array.from({ length: 8 }, (_, b) => ({
       ...figure(
         `p${b + 1}`,
