@@ -36,6 +36,7 @@ import {
 } from '../trace';
 import type { WeatherYear } from '../weather';
 import { glassSky, type GlassSky } from './glass-sky';
+import { KeptPlaces } from './kept-places';
 import { panesBack, type PanesBack } from './panes-back';
 
 /** How finely windows are looked at: points of their panes, and directions of the sky. */
@@ -112,6 +113,7 @@ export class GlassYear {
   private readonly study: Study;
   private readonly around: LayeredObstacles;
   private kernel: SimdKernel | null = null;
+  private readonly seen = new KeptPlaces((grid, directions) => this.openFrom(grid, directions, this.around));
 
   /** Throws InputError `opening` where the windows have no glass that could be looked at, and what `flatTargets` throws. */
   constructor(
@@ -166,7 +168,7 @@ export class GlassYear {
   }
 
   private pastOf(open: OpenDirections, devices: readonly LayeredObstacles[]): GlassPast {
-    const trace = () => (this.sky.samples.isOpenGround ? null : this.thrownBack([this.around, ...devices]));
+    const trace = () => (this.sky.samples.isOpenGround ? null : this.thrownBack(devices));
     let back: PanesBack | null | undefined;
     return {
       open,
@@ -177,16 +179,25 @@ export class GlassYear {
     };
   }
 
-  private thrownBack(past: readonly LayeredObstacles[]): PanesBack {
-    const { study, targets } = this;
+  private thrownBack(devices: readonly LayeredObstacles[]): PanesBack {
     const { samples } = this.sky;
     const tracer = (grid: SensorGrid, directions: LightDirections) =>
-      past
-        .map((obstacles) => new StudyTracer({ study, grid, targets, directions }, obstacles))
-        .map((one) => one.open(0, grid.count))
-        .reduce((all, one) => openTogether(all, one, directions.count));
-    const light = new ReflectedLight(surroundingsOf(past), samples, tracer, lightByMonth(samples), false);
+      devices
+        .map((obstacles) => this.openFrom(grid, directions, obstacles))
+        .reduce((all, one) => openTogether(all, one, directions.count), this.seen.open(grid, directions));
+    const past = surroundingsOf([this.around, ...devices]);
+    const light = new ReflectedLight(past, samples, tracer, lightByMonth(samples), false);
     return panesBack(this, light, this.precision.rays);
+  }
+
+  /** What is open from some places past some obstacles. */
+  private openFrom(
+    grid: SensorGrid,
+    directions: LightDirections,
+    obstacles: LayeredObstacles,
+  ): OpenDirections {
+    const { study, targets } = this;
+    return new StudyTracer({ study, grid, targets, directions }, obstacles).open(0, grid.count);
   }
 
   /** What reaches the glass from other directions: past everything but the devices, and past the devices alone. */

@@ -45,7 +45,7 @@ export {
   pointsFor,
   type PointsWanted,
 } from './glass-points';
-export { cellAt, cellBox, cellShape, cellSize, FREE, layGrid, type SensorGrid } from './sensor-grid';
+export { cellAt, cellBox, cellShape, cellSize, FREE, gridOf, layGrid, type SensorGrid } from './sensor-grid';
 export { signature, type Signature, signatureChanges } from './signature';
 export {
   mainValues,

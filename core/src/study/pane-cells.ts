@@ -1,7 +1,7 @@
 import type { FlatTarget } from './flat-target';
 import { type GlassPoints, partOfPoint, POINT_PARTS } from './glass-points';
 import { angularG } from './kinds/angular-g';
-import type { CellsSeen, ReflectedLight } from './reflected-light';
+import { type CellsSeen, GLASS_RAYS, type ReflectedLight } from './reflected-light';
 
 /** How many rays panes send to what throws light back: fewer each where many are read together. */
 export interface PaneRays {
@@ -10,9 +10,8 @@ export interface PaneRays {
   most: number;
 }
 
-/** Rays of a point; it takes them in turn with others out of a fan of `IN_TURN`. */
-const RAYS = { least: 4, most: 16 };
-const IN_TURN = 256;
+/** Of each point where that many of each eighth of them would be too many. */
+const FEW_RAYS = { rays: 4, inTurn: 256 };
 
 /**
  * What throws light back onto panes: the first points of each eighth of their points, as many as it takes, and the cells
@@ -25,7 +24,7 @@ export function paneCells(
 ): (CellsSeen & { point: number })[] {
   const perPane = grid.count / targets.length;
   const wanted = Math.min(most, Math.max(least, together / targets.length));
-  const rays = 2 ** Math.round(Math.log2(Math.min(RAYS.most, Math.max(RAYS.least, wanted / 64))));
+  const { rays, inTurn } = wanted < GLASS_RAYS.rays * POINT_PARTS ? FEW_RAYS : GLASS_RAYS;
   const anEighth = perPane / POINT_PARTS;
   const own = Math.max(1, Math.min(anEighth, Math.round(wanted / rays / POINT_PARTS)));
   const points: number[] = [];
@@ -39,7 +38,7 @@ export function paneCells(
   const glassOf = (point: number) => targets[grid.target[point]!]!.glass!;
   const seen = light.seenFrom(grid, points, {
     rays,
-    inTurn: IN_TURN,
+    inTurn,
     turnOf: (point) => turns.get(point)!,
     passes: (point, cosine) => {
       const glass = glassOf(point);
