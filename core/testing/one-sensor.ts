@@ -5,8 +5,14 @@ import { planStudy, runStudy } from '../src/study';
 import { climateAt, makeUpYear, sunOfHours } from '../src/weather';
 
 const NONE = new Map();
-const PLACE = { name: 'Nowhere', latitudeDeg: 51.48, longitudeDeg: -0.1, standardTimeH: 0, elevationM: 20 };
-const WEATHER = makeUpYear(PLACE, climateAt(51.48), 5, 2026);
+export const PLACE = {
+  name: 'Nowhere',
+  latitudeDeg: 51.48,
+  longitudeDeg: -0.1,
+  standardTimeH: 0,
+  elevationM: 20,
+};
+export const WEATHER = makeUpYear(PLACE, climateAt(51.48), 5, 2026);
 export const HOURS = sunOfHours(WEATHER, PLACE, 0, 2026).hours;
 const MAY = { from: '2026-05-01', to: '2026-05-31', startMinutes: 0, endMinutes: 1440 };
 export const ofMay = HOURS.filter(({ record }) => WEATHER.month[record] === 5);

@@ -5,7 +5,7 @@ import type { DeviceMake, Project } from '../project';
 import { roomsIn } from '../shade';
 import { planStudy, runStudy, summarize } from '../study';
 import { climateAt, makeUpYear } from '../weather';
-import { AT_REST } from './glass-year';
+import { IN_MOTION } from './glass-year';
 import { hourlyMonths } from './hourly-months';
 import { windowYears } from './window-years';
 
@@ -43,7 +43,7 @@ function told(project: Project): { by: string; kWh: number; error: number }[] {
   const { inside } = hourlyMonths(
     { project, optionId: 'a', meshes: NONE, weather: WEATHER },
     places,
-    AT_REST,
+    IN_MOTION,
   );
   return [
     { by: 'device', kWh: gain.kWh, error: gain.error },
@@ -56,8 +56,9 @@ function told(project: Project): { by: string; kWh: number; error: number }[] {
 test.each(HUNG)('%s: whoever is asked, one scheme has one gain', (_, make) => {
   const figures = told(house(make));
   const [first] = figures;
-  for (const { kWh, error } of figures) {
-    expect(Math.abs(kWh / first!.kWh - 1)).toBeLessThan(0.01);
+  for (const { by, kWh, error } of figures) {
+    // What is read while something is dragged is within two points.
+    expect(Math.abs(kWh / first!.kWh - 1)).toBeLessThan(by === 'reading' ? 0.02 : 0.01);
     expect(Math.abs(kWh - first!.kWh)).toBeLessThan(error + first!.error + 0.002 * kWh);
   }
 });

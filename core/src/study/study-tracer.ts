@@ -57,7 +57,7 @@ export class StudyTracer {
   private readonly moving: MovingTracer | null;
   private light: ReflectedLight | null = null;
   private hung: StudyTracer[] | null = null;
-  /** Rays that were traced, and not known from before, on all layers together. */
+  /** Rays to its directions that were traced, and not known from before, on all layers together. */
   traced = 0;
 
   /** @param masks where masks are kept; nowhere when left out */
@@ -153,9 +153,7 @@ export class StudyTracer {
   private traceLight(grid: SensorGrid, directions: LightDirections): OpenDirections {
     const plan = { ...this.plan, grid, directions, points: undefined };
     const tracer = new StudyTracer(plan, this.obstacles, this.masks);
-    const open = tracer.open(0, grid.count);
-    this.traced += tracer.traced;
-    return open;
+    return tracer.open(0, grid.count);
   }
 
   /** Traces some sensors of a stretch to more directions; what is covered is left out. */
