@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { RAD } from '../civil';
 import type { WeatherHour } from '../weather';
+import { perezSky } from './perez-sky';
 import { overcast, STANDARD_SKIES, standardSky } from './sky-models';
 import { patchAt, SUBDIVISIONS, skyVault } from './sky-vault';
 import { hourSky, skyRadiation } from './weather-sky';
@@ -126,6 +127,37 @@ test('the vault of an hour gives the hour’s diffuse on the level, whatever the
       },
     ),
     { numRuns: 60 },
+  );
+});
+
+test('patch beside patch the sky of an hour is as bright as its formula, by the great circle to the sun', () => {
+  const angle = fc.double({ min: 0, max: 359, noNaN: true });
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...SUBDIVISIONS),
+      fc.double({ min: 3, max: 85, noNaN: true }),
+      angle,
+      (by, h, a) => {
+        const vault = skyVault(by);
+        const one = hour({ sun: { atMs: 0, altitudeDeg: h, azimuthDeg: a, extraterrestrial: 1367 } });
+        const sky = hourSky(vault, one, new Float64Array(vault.count));
+        const luminance = perezSky({ ...one, sunAltitudeDeg: h, extraterrestrial: 1367 });
+        const bright = Float64Array.from(vault.altitudeDeg, (altitudeDeg, p) => {
+          const [up, across] = [
+            Math.sin(((altitudeDeg - h) * RAD) / 2),
+            Math.sin(((vault.azimuthDeg[p]! - a) * RAD) / 2),
+          ];
+          const half = up * up + Math.cos(altitudeDeg * RAD) * Math.cos(h * RAD) * across * across;
+          return luminance(altitudeDeg, 2 * Math.asin(Math.sqrt(Math.min(1, half))));
+        });
+        const most = bright.reduce((best, value, p) => (value > bright[best]! ? p : best), 0);
+        const scale = sky[most]! / vault.solidAngle[most]! / bright[most]!;
+        bright.forEach((value, p) =>
+          expect(Math.abs(sky[p]! / vault.solidAngle[p]! / scale - value)).toBeLessThan(1e-6 * bright[most]!),
+        );
+      },
+    ),
+    { numRuns: 12 },
   );
 });
 
