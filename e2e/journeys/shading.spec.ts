@@ -164,7 +164,17 @@ test('blinds come down by a rule and slats turn with the sun, as the moment has 
   await page.getByLabel('Until').fill('13:00');
   await page.getByLabel('Until').press('Enter');
   await expect(now).toContainText('it is up');
-  await expect(page.getByTestId('devices-year')).toContainText('Sky light is read with blinds up');
+  await expect(page.getByTestId('devices-year')).toContainText('are summed hour by hour');
+  // A blind inside leaves so much of the gain while it is down.
+  await expect(page.getByLabel('Of the gain, comes in')).toHaveCount(0);
+  await page.getByLabel('Side', { exact: true }).selectOption('inside');
+  await expect(page.getByLabel('Of the gain, comes in')).toHaveValue('70');
+  await page.getByLabel('Of the gain, comes in').fill('2');
+  await page.getByLabel('Of the gain, comes in').press('Enter');
+  await expect(page.getByText(/The factor on the g-value/)).toBeVisible();
+  await page.getByLabel('Of the gain, comes in').fill('50');
+  await page.getByLabel('Of the gain, comes in').press('Enter');
+  await expect(page.getByLabel('Of the gain, comes in')).toHaveValue('50');
   await page.getByRole('button', { name: 'Louvres', exact: true }).click();
   await page.getByLabel('Turn with the sun').check();
   await page.getByLabel('Tilt', { exact: true }).fill('80');

@@ -87,6 +87,25 @@ test('wrong input is answered in place and nothing changes', async ({ page, stac
   await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled();
 });
 
+test('what ground and facades throw back is set, or taken off open ground', async ({ page, stack }) => {
+  await open(page, `/p/${await sampleCopy(stack)}/site?option=a&at=2026-06-21T12:00`);
+  const albedo = page.getByLabel('Ground, albedo');
+  await expect(albedo).toHaveValue('20');
+  await albedo.fill('120');
+  await albedo.press('Enter');
+  await expect(page.getByText(/The albedo of the ground/)).toBeVisible();
+  await albedo.fill('35');
+  await albedo.press('Enter');
+  await expect(albedo).toHaveValue('35');
+  await page.getByLabel('Facades, roofs').fill('45');
+  await page.getByLabel('Facades, roofs').press('Enter');
+  await page.getByLabel('Taken').selectOption('off open ground');
+  await expect(page.getByLabel('Facades, roofs')).toHaveCount(0);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByLabel('Facades, roofs')).toHaveValue('45');
+  await saved(page);
+});
+
 test('units can be feet and inches', async ({ page, stack }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/form?option=a`);

@@ -72,11 +72,11 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
         <summary>How it is reckoned</summary>
         <p className="m-0">
           The simple hourly method of ISO 13790:2008 (five conductances, one mass): the room is one zone. What
-          comes in through its glass is found hour by hour from the weather year, beam, sky and ground, past
-          everything that stands, with the g-value of the angle; it falls on air, surfaces and mass in fixed
-          shares. Heating and cooling are what keeps the air within the two set-points, within the power of
-          100 or 150 W/m² that the presets have; the last two weeks of the year are run through first. Walls
-          and floors towards other rooms lose nothing.
+          comes in through its glass is found hour by hour from the weather year, beam, sky and what is thrown
+          back, past everything that stands, with the g-value of the angle; it falls on air, surfaces and mass
+          in fixed shares. Heating and cooling are what keeps the air within the two set-points, within the
+          power of 100 or 150 W/m² that the presets have; the last two weeks of the year are run through
+          first. Walls and floors towards other rooms lose nothing.
         </p>
       </details>
       <button className="btn btn-quiet btn-sm mb-2" onClick={() => save(rows)}>

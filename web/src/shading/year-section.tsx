@@ -192,7 +192,7 @@ const LEFT = 34;
 const BOTTOM = 16;
 const TOP = 12;
 
-/** What comes in through the glass by month: beam, sky and ground; as an outline without devices. */
+/** What comes in through the glass by month: beam, sky and what is thrown back; as an outline without devices. */
 function MonthBars({ months: { inside } }: { months: NonNullable<GlassReading['months']> }) {
   const parts = MONTH_NAMES.map((name, m) => ({
     name,
@@ -229,12 +229,12 @@ function MonthBars({ months: { inside } }: { months: NonNullable<GlassReading['m
           const stack = [
             { value: beam, fill: HEAT.beam, what: 'beam' },
             { value: sky, fill: HEAT.sky, what: 'sky' },
-            { value: ground, fill: '#b9ad8f', what: 'ground' },
+            { value: ground, fill: '#b9ad8f', what: 'thrown back' },
           ];
           let from = 0;
           return (
             <g key={name}>
-              <title>{`${name}: beam ${beam.toFixed(0)}, sky ${sky.toFixed(0)}, ground ${ground.toFixed(0)} kWh; ${bare.toFixed(0)} kWh without devices`}</title>
+              <title>{`${name}: beam ${beam.toFixed(0)}, sky ${sky.toFixed(0)}, thrown back ${ground.toFixed(0)} kWh; ${bare.toFixed(0)} kWh without devices`}</title>
               {stack.map(({ value, fill, what }) => {
                 const bottom = from;
                 from += value;
@@ -271,7 +271,7 @@ function MonthBars({ months: { inside } }: { months: NonNullable<GlassReading['m
         <PlusMinus error={inside.shaded.yearError} /> kWh a year (
         <i className="patch" style={{ background: HEAT.beam }} /> beam{' '}
         <i className="patch" style={{ background: HEAT.sky }} /> sky{' '}
-        <i className="patch" style={{ background: '#b9ad8f' }} /> ground), dashed without devices{' '}
+        <i className="patch" style={{ background: '#b9ad8f' }} /> thrown back), dashed without devices{' '}
         {Math.round(sum(inside.bare)).toLocaleString('en')}.
       </figcaption>
     </figure>

@@ -27,7 +27,7 @@ export function ThrownBackSection({ site: { albedo, thrownBack, reflectances } }
       />
       <div className="pair even">
         <NumberField
-          label="Ground"
+          label="Ground, albedo"
           unit="%"
           digits={1}
           value={albedo * 100}
