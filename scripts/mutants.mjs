@@ -14,7 +14,12 @@ const ROOMS = {
   light: { files: 'core/src/light', tests: ['core/src/light', 'core/src/study/thrown-back'] },
   devices: {
     files: 'core/src/devices',
-    tests: ['core/src/devices', 'core/src/shade/device', 'core/src/scene/device', 'core/src/shading/moving-devices'],
+    tests: [
+      'core/src/devices',
+      'core/src/shade/device',
+      'core/src/scene/device',
+      'core/src/shading/moving-devices',
+    ],
   },
   shading: { files: 'core/src/shading', tests: ['core/src/shading'] },
   gains: { files: 'core/src/gains', tests: ['core/src/gains', 'core/src/shading/one-scheme'] },
@@ -43,9 +48,9 @@ const stryker = new Stryker({
     config: {
       ...jestConfig,
       rootDir: undefined,
-      testMatch: chosen.tests.map((tests) => `<rootDir>/${tests}**/*.test.ts`).concat(
-        chosen.tests.map((tests) => `<rootDir>/${tests}*.test.ts`),
-      ),
+      testMatch: chosen.tests
+        .map((tests) => `<rootDir>/${tests}**/*.test.ts`)
+        .concat(chosen.tests.map((tests) => `<rootDir>/${tests}*.test.ts`)),
       testPathIgnorePatterns: ['/node_modules/'],
       modulePathIgnorePatterns: [],
       testEnvironment: 'node',

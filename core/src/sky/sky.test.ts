@@ -173,4 +173,15 @@ test('sums over hours: shares count as parts, beam goes to the patch of its sun'
   expect(whole.beam[patchAt(vault, 35, 200)]).toBe(500);
   expect(sum(whole.beam)).toBe(500);
   half.sky.forEach((part, p) => expect(part).toBeCloseTo(whole.sky[p]! / 2, 9));
+  half.beam.forEach((part, p) => expect(part).toBeCloseTo(whole.beam[p]! / 2, 9));
+  for (const key of ['hours', 'beamNormal', 'beamHorizontal', 'diffuseHorizontal'] as const)
+    expect(half[key]).toBeCloseTo(whole[key] / 2, 9);
+  // The sky that is summed is that of its hours, and gives their diffuse on the level.
+  const level = whole.sky.reduce((all, part, p) => all + part * Math.sin(vault.altitudeDeg[p]! * RAD), 0);
+  expect(level).toBeCloseTo(190, 6);
+  const none = skyRadiation(vault, hours, ({ startMs }) => (startMs === 1 ? 1 : -1));
+  expect([none.hours, none.beamNormal, none.diffuseHorizontal]).toEqual([1, 0, 10]);
+  // An hour without diffuse has no sky, whatever stood there before.
+  const bare = hourSky(vault, hour({ diffuseHorizontal: 0 }), new Float64Array(vault.count).fill(7));
+  expect(bare.every((part) => part === 0)).toBe(true);
 });

@@ -1,40 +1,7 @@
 import fc from 'fast-check';
-import { RAD } from '../../civil';
-import { found, HOURS, ofMay, plane, rect, type Vector } from '../../../testing/one-sensor';
+import { found, ofMay, plane, rect, type Vector } from '../../../testing/one-sensor';
 import { defaultMass, type Mass } from '../../project';
-import { perezSky, skyHours, SkyRadiance, skySpiral } from '../../sky';
-import { sunVector } from '../../sun';
-
-test('the radiance of an hour is that of its formula, read between knots', () => {
-  const spiral = skySpiral(2048);
-  const { vectors: v, solidAngle } = spiral;
-  const lit = HOURS.filter(({ sun, diffuseHorizontal }) => sun && diffuseHorizontal > 0).filter(
-    (_, i) => i % 211 === 0,
-  );
-  const skies = skyHours(lit, 0);
-  const radiance = new SkyRadiance(spiral);
-  const one = new Float64Array(2048);
-  lit.forEach((hour, k) => {
-    radiance.of(skies, k, one);
-    const { altitudeDeg, azimuthDeg, extraterrestrial } = hour.sun!;
-    const sun = sunVector(altitudeDeg, azimuthDeg, 0);
-    const luminance = perezSky({ ...hour, sunAltitudeDeg: altitudeDeg, extraterrestrial });
-    const whole = new Float64Array(2048);
-    let level = 0;
-    for (let d = 0; d < 2048; d++) {
-      const cosine = sun[0] * v[d * 3]! + sun[1] * v[d * 3 + 1]! + sun[2] * v[d * 3 + 2]!;
-      whole[d] = luminance(Math.asin(v[d * 3 + 2]!) / RAD, Math.acos(Math.min(1, cosine))) * solidAngle[d]!;
-      level += whole[d]! * v[d * 3 + 2]!;
-    }
-    let [off, scaledLevel] = [0, 0];
-    for (let d = 0; d < 2048; d++) {
-      off += Math.abs(one[d]! - (whole[d]! * hour.diffuseHorizontal) / level) * v[d * 3 + 2]!;
-      scaledLevel += one[d]! * v[d * 3 + 2]!;
-    }
-    expect(scaledLevel / hour.diffuseHorizontal).toBeCloseTo(1, 9);
-    expect(off / hour.diffuseHorizontal).toBeLessThan(0.004);
-  });
-});
+import { skyHours, SkyRadiance, skySpiral } from '../../sky';
 
 /** Radiance of the sky over May, Wh/m² sr, in a quarter of a million directions, each hour by its formula. */
 const converged = (() => {
