@@ -1,12 +1,14 @@
 import { Stryker } from '@stryker-mutator/core';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { parseArgs } from 'node:util';
 import { ROOT, say } from './console.mjs';
 
 /**
  * Mutation testing of a room of core: npm run mutants -- ROOM [FILE …]. One operator, number or condition after another is
  * changed, the tests of the room run, and what none of them notices is told; so is the share that one does. FILE narrows it
- * to files of the room by a part of their names; LINES as file.ts:10-40 to some of one.
+ * to files of the room by a part of their names, or as file.ts:10-40 to some lines of one; --tests PATH to tests whose paths
+ * begin so, where those of the room take long.
  */
 const ROOMS = {
   sky: { files: 'core/src/sky', tests: ['core/src/sky'] },
@@ -25,12 +27,17 @@ const ROOMS = {
   gains: { files: 'core/src/gains', tests: ['core/src/gains', 'core/src/shading/one-scheme'] },
 };
 
-const [room, ...wanted] = process.argv.slice(2);
+const { positionals, values } = parseArgs({
+  allowPositionals: true,
+  options: { tests: { type: 'string', multiple: true } },
+});
+const [room, ...wanted] = positionals;
 const chosen = ROOMS[room];
 if (!chosen) {
   say(`Name a room: ${Object.keys(ROOMS).join(', ')}.`);
   process.exit(2);
 }
+const tests = values.tests ?? chosen.tests;
 const { default: jestConfig } = await import(pathToFileURL(join(ROOT, 'jest.config.mjs')).href);
 const patterns = wanted.map((one) =>
   /:\d+-\d+$/.test(one) ? `${chosen.files}/${one}` : `${chosen.files}/**/*${one}*.ts`,
@@ -48,9 +55,7 @@ const stryker = new Stryker({
     config: {
       ...jestConfig,
       rootDir: undefined,
-      testMatch: chosen.tests
-        .map((tests) => `<rootDir>/${tests}**/*.test.ts`)
-        .concat(chosen.tests.map((tests) => `<rootDir>/${tests}*.test.ts`)),
+      testMatch: tests.flatMap((path) => [`<rootDir>/${path}/**/*.test.ts`, `<rootDir>/${path}*.test.ts`]),
       testPathIgnorePatterns: ['/node_modules/'],
       modulePathIgnorePatterns: [],
       testEnvironment: 'node',

@@ -57,6 +57,8 @@ export function document(): { project: Project; meshes: Map<string, Mesh> } {
     site: {
       ...made.site,
       place: { ...made.site.place, ...PLACE, zone: 'Etc/UTC' },
+      // What brute force sums as well; what tracing it takes more is told beside.
+      thrownBack: 'open',
       weather: madeUpWeather({ ...PLACE, standardTimeH: 0 }, 1, 2026),
     },
     neighbours: [
@@ -121,6 +123,13 @@ export function studyBench(say: (line: string) => void): StudyOutcome[] {
     say(
       `${study.name}: ${plan.grid.count} sensors × ${plan.directions.count} directions, from document to values ${seconds.toFixed(2)} s, first picture after ${coarse.toFixed(2)} s; brute force with three-mesh-bvh about ${reference.seconds.toFixed(0)} s: ${outcome.ratio.toFixed(0)} times; values differ by at most ${(outcome.differing * 100).toFixed(3)} %`,
     );
+    if (study.kind === 'insolation') {
+      const traced = { ...project, site: { ...project.site, thrownBack: 'traced' as const } };
+      const start = performance.now();
+      runStudy(traced, planStudy(traced, 'a', study, meshes), meshes);
+      const whole = (performance.now() - start) / 1000;
+      say(`${study.name} with light thrown back traced: ${whole.toFixed(2)} s.`);
+    }
     return outcome;
   });
 }

@@ -15,3 +15,30 @@ test('a study of the walls of the option means nothing where none stands, and so
   // What is drawn is there in every option.
   expect(meansAnything(project, 'today', courtyards, new Map())).toBe(true);
 });
+
+test('ground that an option builds over altogether is nothing to be measured there; a strip that is left is', () => {
+  const sample = kelpLane();
+  const courtyards = requireStudy(sample, 'courtyards-march');
+  const { outer } = sample.options.find(({ id }) => id === 'a')!.masses[0]!.footprint;
+  const xs = outer.map(([x]) => x);
+  const ys = outer.map(([, y]) => y);
+  const within = (beyond: number): [number, number][] => {
+    const [x0, x1] = [Math.min(...xs) - beyond, Math.max(...xs)];
+    const [y0, y1] = [Math.min(...ys), Math.max(...ys)];
+    return [
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ];
+  };
+  const on = (beyond: number) => ({
+    ...sample,
+    targets: sample.targets.map((target) =>
+      target.kind === 'ground' ? { ...target, outline: within(beyond) } : target,
+    ),
+  });
+  expect(meansAnything(on(0), 'a', courtyards, new Map())).toBe(false);
+  expect(meansAnything(on(2), 'a', courtyards, new Map())).toBe(true);
+  expect(meansAnything(on(0), 'today', courtyards, new Map())).toBe(true);
+});

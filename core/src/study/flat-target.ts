@@ -1,7 +1,15 @@
 import { type FaceAxes, insideFactor, inVariant, type MovedBy } from '../devices';
 import { InputError } from '../errors';
-import type { MeshStore, Point2 } from '../geometry';
-import type { DeviceMake, DrawnTarget, Project, Study, Target } from '../project';
+import { standsOnGround } from '../form';
+import { areaWithHoles, type MeshStore, type Point2, subtractPolygons } from '../geometry';
+import {
+  type DeviceMake,
+  type DrawnTarget,
+  type Project,
+  standingBodies,
+  type Study,
+  type Target,
+} from '../project';
 import { ruledTargets } from './ruled-targets';
 
 /** The glass that a target is: what solar gain goes by. */
@@ -46,13 +54,28 @@ export function partsOfTarget(
     : ruledTargets(project, optionId, target, meshes);
 }
 
-/** Whether the targets of a study mean anything that stands in an option, or in one with another scheme. */
+/** Whether the targets of a study mean anything that stands in an option, or in one with another scheme, and is not built over. */
 export function meansAnything(asked: Project, variantId: string, study: Study, meshes: MeshStore): boolean {
   const { project, optionId } = inVariant(asked, variantId);
   return project.targets.some(
     (target) =>
-      study.targets.includes(target.id) && partsOfTarget(project, optionId, target, meshes).length > 0,
+      study.targets.includes(target.id) &&
+      partsOfTarget(project, optionId, target, meshes).some((part) => !isBuiltOver(project, optionId, part)),
   );
+}
+
+/** Area of a target under which nothing of it is left to measure, m². */
+const NOTHING_M2 = 0.01;
+
+/** Whether buildings stand on all of a target on the ground. */
+function isBuiltOver(project: Project, optionId: string, target: FlatTarget): boolean {
+  if (target.kind !== 'ground' || target.levelM !== undefined) return false;
+  const covers = standingBodies(project, optionId)
+    .filter((body) => standsOnGround(body, project.site.ground))
+    .map(({ footprint }) => footprint);
+  if (covers.length === 0) return false;
+  const left = subtractPolygons([{ outer: target.outline, holes: [] }], covers);
+  return left.reduce((sum, part) => sum + areaWithHoles(part), 0) < NOTHING_M2;
 }
 
 /** Flat targets that a study may have. */
