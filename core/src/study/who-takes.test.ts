@@ -132,6 +132,13 @@ test.each(told)('%s: value and losses by the first along the ray sum to the open
   );
 });
 
+test('where light thrown back is traced, it is beam and sky that are told', () => {
+  const open = project('insolation', [block('m', -3, -22, 8, 6)]);
+  const all = tell({ ...open, site: { ...open.site, thrownBack: 'traced' } });
+  expect(all.told.value).toBeCloseTo(meanOf(all, 'beam') + meanOf(all, 'sky'), 3);
+  expect(meanOf(all, 'insolation')).toBeGreaterThan(all.told.value + 0.1);
+});
+
 test('solar gain of one’s own windows is told as well', () => {
   const mass = { ...block('m', 0, -30, 10, 8), openings: [opening('o', rect(4, 1, 2, 1))] };
   const own: Target = { ...TARGETS[0]!, among: 'option' } as Target;
