@@ -1,3 +1,3 @@
 export { cosineFan, frameOf } from './cosine-fan';
-export { type CellsMet, RaysBack } from './thrown-back';
+export { type CellsMet, RaysBack } from './rays-back';
 export { type Surroundings, surroundingsOf } from './surroundings';
