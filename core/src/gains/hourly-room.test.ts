@@ -124,3 +124,60 @@ test('power that is limited is not exceeded; deeper shade never cools more; what
   expect(() => hourlyRoom({ ...ROOM, hOpaque: 500 }, hot(0), FREE)).toThrow('lower the U-values');
   expect(() => hourlyRoom({ ...ROOM, hVentilation: 0 }, hot(0), FREE)).toThrow('air that is changed');
 });
+
+test('between the set-points nothing is put in; one that is not there is not held', () => {
+  // Outside temperatures that take the room through both set-points and between them.
+  const weather = year((h) => ({ outdoor: 18 + 16 * Math.sin((2 * Math.PI * h) / 2000), solar: 300 }));
+  const kept = hourlyRoom(ROOM, weather, KEPT);
+  const hours = Array.from(kept.airC, (air, h) => ({
+    air,
+    heat: kept.heatingW[h]!,
+    cool: kept.coolingW[h]!,
+  }));
+  expect(hours.filter(({ air }) => air < 20 - 1e-9 || air > 26 + 1e-9)).toEqual([]);
+  const between = hours.filter(({ air }) => air > 20 + 1e-6 && air < 26 - 1e-6);
+  expect(between.filter(({ heat, cool }) => heat !== 0 || cool !== 0)).toEqual([]);
+  for (const some of [between, hours.filter(({ heat }) => heat > 0), hours.filter(({ cool }) => cool > 0)])
+    expect(some.length).toBeGreaterThan(100);
+  const onlyWarm = hourlyRoom(ROOM, weather, { ...KEPT, coolC: null });
+  expect(onlyWarm.coolingW.every((watts) => watts === 0)).toBe(true);
+  expect(Math.max(...onlyWarm.airC)).toBeGreaterThan(27);
+  expect(Math.min(...onlyWarm.airC)).toBeCloseTo(20, 6);
+  const onlyCool = hourlyRoom(ROOM, weather, { ...KEPT, heatC: null });
+  expect(onlyCool.heatingW.every((watts) => watts === 0)).toBe(true);
+  expect(Math.min(...onlyCool.airC)).toBeLessThan(19);
+  expect(Math.max(...onlyCool.airC)).toBeCloseTo(26, 6);
+});
+
+test('a room begins its year as the last two weeks leave it, and nothing before them', () => {
+  const heavy: ZoneModel = { ...ROOM, mass: 'very heavy' };
+  const asOf = (from: number, to: number) =>
+    hourlyRoom(
+      heavy,
+      year((h) => ({ outdoor: h >= from && h < to ? 40 : 5 })),
+      FREE,
+    ).airC.slice(0, 50);
+  const plain = asOf(0, 0);
+  expect(asOf(8000, 8760 - 336)).toEqual(plain);
+  expect(asOf(8760 - 336, 8760)[0]).toBeGreaterThan(plain[0]! + 1);
+});
+
+test('a room that cannot be is refused; one without opaque losses has none', () => {
+  const weather = year(() => ({ outdoor: 5 }), 400);
+  const of = (change: Partial<ZoneModel>) => () => hourlyRoom({ ...ROOM, ...change }, weather, FREE);
+  for (const change of [{ floorAreaM2: 0 }, { hVentilation: 0 }, { hWindows: -0.1 }, { hOpaque: -0.1 }])
+    expect(of(change)).toThrow('A room needs a floor');
+  expect(of({ hOpaque: 9.1 * 50 })).toThrow('more than the mass of the room can pass on');
+  expect(of({ hWindows: 0 })().airC[399]).toBeCloseTo(5, 1);
+  // Walls that lose nothing: what is put in leaves by windows and air alone.
+  const closed = hourlyRoom(
+    { ...ROOM, hOpaque: 0 },
+    year(() => ({ outdoor: 0, internal: 180 })),
+    FREE,
+  );
+  const last = 8759;
+  const surface = (closed.airC[last]! * (3.45 * A_T + 10) - 90) / (3.45 * A_T);
+  const out = 8 * surface + 10 * closed.airC[last]!;
+  // Of what falls on surfaces a share H_w/(9.1 A_t) goes out by the windows at once, as the standard has it.
+  expect(out).toBeCloseTo(180 - (90 * 8) / (9.1 * A_T), 3);
+});
