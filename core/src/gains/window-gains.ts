@@ -2,7 +2,7 @@ import type { DevicePlace, MovedBy } from '../devices';
 import type { MeshStore } from '../geometry';
 import { surroundingsOf } from '../light';
 import type { Project } from '../project';
-import { assembleScene, type Scene } from '../scene';
+import { assembleScene } from '../scene';
 import { positionsKey } from '../shade';
 import {
   flatTargets,
@@ -58,7 +58,6 @@ export interface WindowsAsked {
   /** On the glass, or through it and past what hangs inside. */
   reaches?: Reaches;
   precision?: HourlyPrecision;
-  scene?: Scene;
 }
 
 /**
@@ -71,7 +70,7 @@ export interface WindowsAsked {
 export function windowGains(asked: WindowsAsked): SolarHours {
   const { project, optionId, meshes, places, optionOf, weather = null } = asked;
   const { reaches = 'inside', precision = AT_REST } = asked;
-  const scene = asked.scene ?? assembleScene(project, optionId, meshes);
+  const scene = assembleScene(project, optionId, meshes);
   const owners = [...new Set(places.map(({ owner }) => owner.id))];
   // The hours of the window are kept one by one.
   const { asked: measured, study } = openingsYear(project, optionOf, { owners }, { peakHour: true });
@@ -121,8 +120,12 @@ export function windowGains(asked: WindowsAsked): SolarHours {
     return state;
   };
   const suns = new StudyTracer({ ...traced, directions: sunsOf(samples) }, sceneLayers(scene));
-  const factorAt = targets.some(({ glass }) => glass?.inside)
-    ? (target: number, sun: number) => leftInside(targets[target]!.glass!, movedByOf(samples, sun))
-    : null;
+  // Of each pane with a sheet inside, what this leaves at each sun: told once, not point by point.
+  const left = targets.map(({ glass }) =>
+    glass?.inside
+      ? Float64Array.from({ length: samples.suns }, (_, d) => leftInside(glass, movedByOf(samples, d)))
+      : null,
+  );
+  const factorAt = left.some((own) => own) ? (target: number, sun: number) => left[target]?.[sun] ?? 1 : null;
   return solarHours(plan, suns, reaches, stateOf, factorAt);
 }
