@@ -62,3 +62,13 @@ test.each(HUNG)('%s: whoever is asked, one scheme has one gain', (_, make) => {
     expect(Math.abs(kWh - first!.kWh)).toBeLessThan(error + first!.error + 0.002 * kWh);
   }
 });
+
+test('a screen inside leaves its factor of all that comes in without it', () => {
+  const gainOf = (make: DeviceMake | null) => {
+    const project = house(make);
+    const places = glazedPlaces(project, 'a', NONE).flatMap((body) => body.places);
+    return windowYears(project, 'a', NONE, places, WEATHER).get(openingTargetId(places[0]!))!.kWh;
+  };
+  const screen = HUNG.find(([name]) => name === 'a screen inside')![1];
+  expect(gainOf(screen) / gainOf(null)).toBeCloseTo(0.6, 2);
+});
