@@ -1,3 +1,5 @@
+import { EventEmitter } from 'node:events';
+import type { Response } from 'express';
 import pg from 'pg';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
 import { Events } from '../src/api/events';
@@ -21,6 +23,39 @@ describeWithDatabase('what the database tells', () => {
       expect(await open()).toBe(0);
     } finally {
       await watch.end();
+    }
+  });
+
+  test('after the database was away, pages are told to ask for what happened meanwhile', async () => {
+    const url = await freshDatabase(admin!, 'events_away_test');
+    const events = new Events(url);
+    const watch = new pg.Client({ connectionString: admin! });
+    await watch.connect();
+    /** A page that counts how often it is told hello. */
+    let hellos = 0;
+    let heard = () => {};
+    const page = Object.assign(new EventEmitter(), {
+      writeHead: () => {},
+      end: () => {},
+      write: (text: string) => {
+        hellos += text.split('event: hello').length - 1;
+        heard();
+      },
+    });
+    const until = async (count: number) => {
+      while (hellos < count) await new Promise<void>((resolve) => (heard = resolve));
+    };
+    try {
+      events.attach('p', page as unknown as Response);
+      // Once for itself, and once when the database began to be listened to.
+      await until(2);
+      const { rowCount } = await watch.query(
+        "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = 'events_away_test'",
+      );
+      expect(rowCount).toBe(1);
+      await until(3);
+    } finally {
+      await Promise.all([events.close(), watch.end()]);
     }
   });
 });

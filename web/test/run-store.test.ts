@@ -201,14 +201,64 @@ describe('a small study computed in the page', () => {
   });
 });
 
-test('a run that the server has not answered is asked for again when the server is heard of', async () => {
-  let hello = () => {};
+/** The stream of what the server tells, with a hand to say hello. */
+let hello = () => {};
+beforeEach(() => {
   Object.assign(globalThis, {
     EventSource: class {
       addEventListener = (name: string, heard: () => void) => void (name === 'hello' && (hello = heard));
       close = () => {};
     },
   });
+});
+
+describe('the list of runs, when the server says hello', () => {
+  const at = (second: number) => new Date(1e12 + 1000 * second).toISOString();
+  const run = (id: string, second: number, part: Partial<Run> = {}) =>
+    ({ ...RUN, id, createdAt: at(second), hasResult: false, ...part }) as Run;
+  let listed: (list: Run[]) => void;
+  let stop: () => void;
+  const settle = () => new Promise((resolve) => setTimeout(resolve, 0));
+  const states = () => useRuns.getState().runs.map(({ id, status }) => `${id} ${status}`);
+
+  beforeEach(() => {
+    jest.spyOn(api, 'runs').mockImplementation(() => new Promise((resolve) => (listed = resolve)));
+    openProject('p', 1, kelpLane());
+    stop = followProject('p');
+    hello();
+  });
+  afterEach(() => stop());
+
+  test('does not set a run going again whose end was told while the list was on its way', async () => {
+    noteRun(run('first', 1, { status: 'done' }));
+    noteRun(run('begun-since', 3, { status: 'queued' }));
+    listed([run('second', 2), run('first', 1)]);
+    await settle();
+    expect(states()).toEqual(['begun-since queued', 'second running', 'first done']);
+  });
+
+  test('keeps what a run depended on, and forgets what the server has let go', async () => {
+    const signature = { parts: {} } as unknown as Run['signature'];
+    useRuns.setState({ runs: [run('first', 1, { signature }), run('old', 0, { status: 'done' })] });
+    listed([run('first', 1, { status: 'done' })]);
+    await settle();
+    expect(states()).toEqual(['first done']);
+    expect(useRuns.getState().runs[0]!.signature).toBe(signature);
+  });
+
+  test('fetches the result of a run that ended while nothing could be told', async () => {
+    listed([run('r', 1, { hasResult: true })]);
+    await settle();
+    expect(asked).toHaveLength(0);
+    hello();
+    listed([run('r', 1, { status: 'done', hasResult: true })]);
+    await settle();
+    await answer('whole');
+    expect(shown()).toBe('whole');
+  });
+});
+
+test('a run that the server has not answered is asked for again when the server is heard of', async () => {
   openProject('p', 1, kelpLane());
   const settle = () => new Promise((resolve) => setTimeout(resolve, 20));
   const start = jest.spyOn(api, 'startRun').mockRejectedValueOnce(new ApiError(0, 'offline', 'Left.'));

@@ -7,6 +7,9 @@ import { HttpError } from './answers';
 /** Pages that may be told at once. */
 const MAX_PAGES = 500;
 
+/** On hello a page asks for whatever it shows. */
+const HELLO = 'event: hello\ndata: {}\n\n';
+
 /** Passes what the database tells about a project on to the pages that show it, as server-sent events. */
 export class Events {
   private readonly pages = new Map<string, Set<Response>>();
@@ -37,7 +40,7 @@ export class Events {
       Connection: 'keep-alive',
       'X-Accel-Buffering': 'no',
     });
-    response.write('retry: 1000\n\nevent: hello\ndata: {}\n\n');
+    response.write(`retry: 1000\n\n${HELLO}`);
     const pages = this.pages.get(projectId) ?? new Set();
     this.pages.set(projectId, pages.add(response));
     response.on('close', () => {
@@ -73,6 +76,8 @@ export class Events {
       this.client = client;
       // It was closed while this was connecting.
       if (this.closed) await client.end();
+      // What happened while nobody listened was told to nobody.
+      for (const set of this.pages.values()) for (const page of set) page.write(HELLO);
     } catch (error) {
       if (this.closed) client.end().catch(() => {});
       log.warn({ error: (error as Error).message }, 'cannot listen to the database yet');

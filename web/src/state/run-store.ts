@@ -39,17 +39,14 @@ const loading = new Map<string, { again: boolean; end: Promise<void> }>();
 export function followProject(projectId: string): () => void {
   useRuns.setState({ runs: [], atOnce: {}, results: {} });
   const refresh = async () => {
-    try {
-      const [runs, { raysPerSecond }] = await Promise.all([api.runs(projectId), api.speed()]);
-      if (useProject.getState().id !== projectId) return;
-      useRuns.setState({ runs, raysPerSecond });
-    } catch {
-      // The stream reconnects by itself and asks again.
-    }
+    // The stream reconnects by itself, says hello and has it asked for again.
+    const runs = await api.runs(projectId).catch(() => null);
+    if (runs && useProject.getState().id === projectId) takeList(runs);
   };
   const events = new EventSource(`/api/projects/${projectId}/events`);
   events.addEventListener('hello', () => {
     void refresh().then(() => checkRevision(projectId));
+    void askSpeed();
     for (const { study, option } of keptLater.of(projectId)) void keepRun(study, option);
   });
   events.addEventListener('run', (event) => noteRun((JSON.parse(event.data as string) as { run: Run }).run));
@@ -60,28 +57,56 @@ export function followProject(projectId: string): () => void {
 /** Whether nothing more is to come of a run. */
 export const isOver = ({ status }: Run) => status === 'done' || status === 'stopped' || status === 'failed';
 
-/** Takes over what is told of a run. What was asked for before it ended may arrive after its end was told. */
+/** What is known of a run after it was told of once more. What was asked for before its end may arrive after its end was told. */
+function afterNews(known: Run | undefined, run: Run): Run {
+  const isLate = known !== undefined && isOver(known) && !isOver(run);
+  return isLate ? { ...run, ...known } : { ...known, ...run };
+}
+
+/** Takes over what is told of a run. */
 export function noteRun(run: Run): void {
   if (run.projectId !== useProject.getState().id) return;
   const { runs } = useRuns.getState();
   const known = runs.find((other) => other.id === run.id);
-  const isLate = known !== undefined && isOver(known) && !isOver(run);
-  const merged = isLate ? { ...run, ...known } : { ...known, ...run };
-  useRuns.setState({ runs: known ? runs.map((r) => (r.id === run.id ? merged : r)) : [merged, ...runs] });
+  const now = afterNews(known, run);
+  useRuns.setState({ runs: known ? runs.map((r) => (r.id === run.id ? now : r)) : [now, ...runs] });
   if (!known)
     void api
       .run(run.id)
       .then((whole) => noteRun(whole))
       .catch(() => {});
-  if (isLate) return;
-  if (run.hasResult && run.status !== 'queued' && run.status !== 'failed')
-    void loadResult(run.id, true).then(() => run.status === 'done' && dropAtOnce(run.id));
+  if (now.status !== run.status) return;
+  if (run.hasResult && run.status !== 'queued' && run.status !== 'failed') renew(run);
   if (run.status === 'failed' && known?.status !== 'failed') notify(run.message ?? 'The run failed.', true);
-  if (run.status === 'done' && known?.status === 'running')
-    void api
-      .speed()
-      .then(({ raysPerSecond }) => useRuns.setState({ raysPerSecond }))
-      .catch(() => {});
+  if (run.status === 'done' && known?.status === 'running') void askSpeed();
+}
+
+/**
+ * Takes over a list of runs, newest first. It was read before it came: a run whose end was told meanwhile stays ended, and
+ * those that were begun meanwhile stay. Of those that ended while nothing could be told the result is fetched.
+ */
+function takeList(list: readonly Run[]): void {
+  const { runs } = useRuns.getState();
+  const known = new Map(runs.map((run) => [run.id, run]));
+  const listed = new Set(list.map(({ id }) => id));
+  const since = runs.filter(
+    ({ id, createdAt }) => !listed.has(id) && (!list[0] || createdAt >= list[0].createdAt),
+  );
+  useRuns.setState({ runs: [...since, ...list.map((run) => afterNews(known.get(run.id), run))] });
+  for (const run of list) {
+    const before = known.get(run.id);
+    if (before && !isOver(before) && isOver(run) && run.hasResult) renew(run);
+  }
+}
+
+/** Fetches the newest result of a run; what this page has computed itself gives way to the last of it. */
+function renew({ id, status }: Run): void {
+  void loadResult(id, true).then(() => status === 'done' && dropAtOnce(id));
+}
+
+async function askSpeed(): Promise<void> {
+  const speed = await api.speed().catch(() => null);
+  if (speed) useRuns.setState({ raysPerSecond: speed.raysPerSecond });
 }
 
 /** Fetches what a run depended on, which lists of runs leave out. */
