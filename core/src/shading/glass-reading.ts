@@ -233,7 +233,7 @@ function addLit(
   area: number,
 ): void {
   for (let w = 0; w * 32 < suns; w++) {
-    let bits = mask[sensor * words + w]!;
+    let bits = mask[sensor * words + w]! | 0;
     while (bits !== 0) {
       const low = bits & -bits;
       lit[w * 32 + 31 - Math.clz32(low)]! += area;

@@ -2,6 +2,7 @@ import {
   angularG,
   BitSumsOfSets,
   hemisphericalG,
+  interleaved,
   type OpenDirections,
   partsError,
   POINT_PARTS,
@@ -60,8 +61,8 @@ export class GlassSums {
     sensors: number[];
     /** One table a stretch. */
     tables: BitSumsOfSets[];
-    /** By set, what every direction adds. */
-    weights: Float64Array[];
+    /** What every direction adds, the sets of a direction side by side. */
+    weights: Float64Array;
     whole: number[];
   }[];
   private readonly stretches: Stretch[];
@@ -105,7 +106,7 @@ export class GlassSums {
               to,
             ),
         ),
-        weights,
+        weights: interleaved(weights),
         whole: weights.map((one) => one.reduce((sum, value) => sum + value, 0)),
       };
     });
@@ -143,15 +144,15 @@ export class GlassSums {
           sets.map((k) => sums[k]!),
         ),
       );
+      const held = new Float64Array(this.sets.length);
       for (const s of sensors) {
+        held.fill(0);
         const row = open.shares?.[s];
-        sums.forEach((sum, k) => {
-          let value = sum[s]!;
-          if (row)
-            for (let i = 0; i < row.direction.length; i++)
-              value -= weights[k]![row.direction[i]!]! * (1 - row.share[i]!);
-          tell(s, k, value * areas[s]!);
-        });
+        for (let i = 0; row && i < row.direction.length; i++) {
+          const [first, part] = [row.direction[i]! * held.length, 1 - row.share[i]!];
+          for (let k = 0; k < held.length; k++) held[k]! += weights[first + k]! * part;
+        }
+        for (let k = 0; k < held.length; k++) tell(s, k, (sums[k]![s]! - held[k]!) * areas[s]!);
       }
     }
   }

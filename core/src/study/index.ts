@@ -74,6 +74,7 @@ export { maskKeys, type MaskKeys, StudyTracer } from './study-tracer';
 export {
   angularG,
   BitSumsOfSets,
+  interleaved,
   type Directions,
   hemisphericalG,
   hourStamp,

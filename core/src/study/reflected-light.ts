@@ -24,6 +24,9 @@ export interface RaysAsked {
 /** Of each point of glass: points of a pane look sixteen ways in turn. */
 export const GLASS_RAYS = { rays: 16, inTurn: 256 };
 
+/** Ways of facing of cells by which sums are kept: walls, and the faces of a device with its slats, have few more. */
+const FACINGS = 32;
+
 /** What is thrown back onto each sensor of a stretch, by set: Wh/m², of what comes in where that is asked for. */
 export interface ThrownBack {
   ground: Float64Array[];
@@ -155,7 +158,7 @@ export class ReflectedLight {
     const all = weight * this.reflectanceOf(cell);
     const cosineOf = (d: number) => nx * v[d * 3]! + ny * v[d * 3 + 1]! + nz * v[d * 3 + 2]!;
     for (let k = 0; k < words; k++) {
-      let bits = open.mask[row * words + k]!;
+      let bits = open.mask[row * words + k]! | 0;
       while (bits !== 0) {
         const low = bits & -bits;
         const d = k * 32 + 31 - Math.clz32(low);
@@ -235,7 +238,7 @@ export class ReflectedLight {
         });
       },
       undefined,
-      { of: sets, sums: 'light' },
+      { of: sets, sums: 'light', facings: FACINGS },
     );
   }
 }

@@ -11,7 +11,7 @@ import { sunHours } from './sun-hours';
 import { sunOnGround } from './sun-on-ground';
 
 export { angularG, hemisphericalG } from './angular-g';
-export { BitSumsOfSets, sameFacing } from './open-sums';
+export { BitSumsOfSets, interleaved, sameFacing } from './open-sums';
 export { isRadiation, type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
 export {
   type Directions,

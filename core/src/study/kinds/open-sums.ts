@@ -145,7 +145,8 @@ export class BitSumsOfSets {
   }
 }
 
-function interleaved(parts: readonly Float64Array[]): Float64Array {
+/** Sets of the same length with their entries side by side: set k of entry i at i × sets + k. */
+export function interleaved(parts: readonly Float64Array[]): Float64Array {
   const all = new Float64Array(parts.length * parts[0]!.length);
   parts.forEach((part, k) => {
     for (let i = 0; i < part.length; i++) all[i * parts.length + k] = part[i]!;
@@ -157,7 +158,7 @@ function interleaved(parts: readonly Float64Array[]): Float64Array {
 function sumBits(mask: Uint32Array, at: number, words: number, weights: Float64Array): number {
   let sum = 0;
   for (let w = 0; w < words; w++) {
-    let bits = mask[at + w]!;
+    let bits = mask[at + w]! | 0;
     while (bits !== 0) {
       const low = bits & -bits;
       sum += weights[w * 32 + 31 - Math.clz32(low)]!;
@@ -194,11 +195,12 @@ export interface KeptSums {
   sums: string;
   /** Sensors from which on a table pays: more where little is open, since what is shut costs nothing bit by bit. */
   enough?: number;
+  /** Ways of facing that are kept. A curved facade has more than there is room for. */
+  facings?: number;
 }
 
 const kept = new WeakMap<object, Map<string, Prepared>>();
-/** Ways of facing that are kept of each: a curved facade has more than there is room for. */
-const MAX_KEPT = 8;
+const FACINGS = 8;
 
 function preparedOf(keep: KeptSums | undefined, facing: string, make: () => Prepared): Prepared {
   if (!keep) return make();
@@ -208,7 +210,7 @@ function preparedOf(keep: KeptSums | undefined, facing: string, make: () => Prep
   const prepared = known.get(key) ?? make();
   known.delete(key);
   known.set(key, prepared);
-  for (const old of known.keys()) if (known.size > MAX_KEPT) known.delete(old);
+  for (const old of known.keys()) if (known.size > (keep.facings ?? FACINGS)) known.delete(old);
   return prepared;
 }
 
