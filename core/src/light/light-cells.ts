@@ -21,6 +21,8 @@ const PLACES = [
   [0.75, 0.25],
   [0.25, 0.75],
 ] as const;
+/** Parts of a cell, each way, from which it is looked whether its place is reached. */
+const PARTS = 4;
 /** Numbers of rows go up to half of this either way. */
 const ROWS = 2 ** 26;
 
@@ -36,6 +38,8 @@ export class LightCells {
   readonly normals: number[] = [];
   /** What each throws light back as. */
   readonly reflects: number[] = [];
+  /** Of each, from which of its parts it was looked (the upper 16 bits), and from the middle of which its place is reached. */
+  private readonly looked: number[] = [];
   /** By plane and power: cells by row and column; −1 for one that has no place on a surface. */
   private readonly known = new Map<number, Map<number, number>>();
 
@@ -65,7 +69,7 @@ export class LightCells {
       const key = i * ROWS + j;
       let cell = cells.get(key);
       if (cell === undefined) cells.set(key, (cell = this.make(of, i, j, side, isEndless)));
-      if (cell >= 0 && this.isReached(of, x, y, z, cell)) return cell;
+      if (cell >= 0 && (this.isNear(of, a, b, side, cell) || this.isReached(of, x, y, z, cell))) return cell;
     }
     const [i, j] = [Math.floor(a / EXACT_M), Math.floor(b / EXACT_M)];
     const cells = this.cellsOf(plane, LEAST - 1);
@@ -96,6 +100,7 @@ export class LightCells {
       this.normals.push(n[k]!);
     }
     this.reflects.push(reflects);
+    this.looked.push(0);
     return this.reflects.length - 1;
   }
 
@@ -105,6 +110,20 @@ export class LightCells {
     return this.trees.some(
       (tree) => firstBlock(tree, at(0), at(1), at(2), -n[0], -n[1], -n[2], ON_M, null, true) >= 0,
     );
+  }
+
+  /** Whether nothing stands between the place of a cell and the middle of the part in which a place of it lies. */
+  private isNear(of: Plane, a: number, b: number, side: number, cell: number): boolean {
+    const part = side / PARTS;
+    const [i, j] = [Math.floor(a / part), Math.floor(b / part)];
+    const bit = (((i % PARTS) + PARTS) % PARTS) * PARTS + (((j % PARTS) + PARTS) % PARTS);
+    if (((this.looked[cell]! >>> (bit + PARTS * PARTS)) & 1) === 0) {
+      const { u, v, normal: n, offset } = of;
+      const at = (k: 0 | 1 | 2) => u[k] * (i + 0.5) * part + v[k] * (j + 0.5) * part + n[k] * offset;
+      const isReached = this.isReached(of, at(0), at(1), at(2), cell);
+      this.looked[cell]! |= (1 << (bit + PARTS * PARTS)) | (Number(isReached) << bit);
+    }
+    return ((this.looked[cell]! >>> bit) & 1) === 1;
   }
 
   /** Whether nothing stands between a place of the plane and the place of the cell. */

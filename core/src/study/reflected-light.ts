@@ -226,9 +226,11 @@ export class ReflectedLight {
       [...suns, ...sets.map(() => sky)],
       (cell, into) => {
         const n = grid.normals.subarray(cell * 3, cell * 3 + 3);
+        const [nx, ny, nz] = [n[0]!, n[1]!, n[2]!];
         const before = (of: Float64Array, d: number) =>
-          Math.max(0, n[0]! * of[d * 3]! + n[1]! * of[d * 3 + 1]! + n[2]! * of[d * 3 + 2]!);
-        const cosines = Float64Array.from(light.sunOf, (_, d) => before(v, d));
+          Math.max(0, nx * of[d * 3]! + ny * of[d * 3 + 1]! + nz * of[d * 3 + 2]!);
+        const cosines = new Float64Array(light.sunOf.length);
+        for (let d = 0; d < cosines.length; d++) cosines[d] = before(v, d);
         sets.forEach(({ suns: energy, from, to, sky: radiance }, k) => {
           const own = into[k]!;
           for (let d = from; d < to; d++) own[light.sunOf[d]!]! += energy[d]! * cosines[d]!;

@@ -90,26 +90,54 @@ export class DirectionLanes {
 }
 
 /** Directions by octant, split along the longest axis into packets of at most `size` neighbours. */
-export function orderedPackets(vectors: Float64Array, size: number): { octant: number; members: number[] }[] {
+export function orderedPackets(
+  vectors: Float64Array,
+  size: number,
+): { octant: number; members: Uint32Array }[] {
   const groups: number[][] = Array.from({ length: 8 }, () => []);
   for (let i = 0; i < vectors.length / 3; i++) groups[octantOf(vectors, i)]!.push(i);
-  const packets: { octant: number; members: number[] }[] = [];
-  groups.forEach((members, octant) => {
-    const halve = (part: number[]) => {
+  const packets: { octant: number; members: Uint32Array }[] = [];
+  groups.forEach((group, octant) => {
+    const halve = (part: Uint32Array) => {
       if (part.length === 0) return;
       if (part.length <= size) {
         packets.push({ octant, members: part });
         return;
       }
-      const axis = longestAxis(vectors, part);
-      part.sort((a, b) => vectors[a * 3 + axis]! - vectors[b * 3 + axis]! || a - b);
       const half = Math.ceil(part.length / 2 / size) * size;
-      halve(part.slice(0, half));
-      halve(part.slice(half));
+      if (half < part.length) splitAt(vectors, longestAxis(vectors, part), part, half);
+      halve(part.subarray(0, half));
+      halve(part.subarray(half));
     };
-    halve(members);
+    halve(Uint32Array.from(group));
   });
   return packets;
+}
+
+/**
+ * Puts those of a part that come first along an axis, of equal ones those of the lesser number, before place `at`, and the
+ * others behind it (Hoare 1961).
+ */
+function splitAt(vectors: Float64Array, axis: number, part: Uint32Array, at: number): void {
+  let [low, high] = [0, part.length - 1];
+  while (low < high) {
+    const pivot = part[(low + high) >> 1]!;
+    const value = vectors[pivot * 3 + axis]!;
+    const isBefore = (a: number) => vectors[a * 3 + axis]! - value || a - pivot;
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (isBefore(part[i]!) < 0) i++;
+      while (isBefore(part[j]!) > 0) j--;
+      if (i <= j) {
+        [part[i], part[j]] = [part[j]!, part[i]!];
+        i++;
+        j--;
+      }
+    }
+    if (at <= j) high = j;
+    else if (at >= i) low = i;
+    else return;
+  }
 }
 
 function octantOf(vectors: Float64Array, i: number): number {
@@ -122,7 +150,7 @@ function reciprocal(component: number): number {
   return 1 / Math.max(Math.abs(component), 1e-18);
 }
 
-function longestAxis(vectors: Float64Array, part: number[]): number {
+function longestAxis(vectors: Float64Array, part: Uint32Array): number {
   let best = 0;
   let widest = -1;
   for (let axis = 0; axis < 3; axis++) {
