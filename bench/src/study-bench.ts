@@ -147,7 +147,7 @@ function bruteForce(
   const bvh = new MeshBVH(geometry);
   const building = (performance.now() - began) / 1000;
   const { grid, directions, targets, study } = plan;
-  const at = { normals: grid.normals, target: grid.target, targets };
+  const at = { ...grid, targets };
   const weights = new Float64Array(directions.count);
   const ray = new Ray(new Vector3(), new Vector3());
   let [tracing, done, worst, most] = [0, 0, 0, 0];

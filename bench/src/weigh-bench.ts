@@ -16,7 +16,7 @@ export function weighBench(): void {
     const plan = planStudy(fine, 'a', study, meshes);
     const tracer = new StudyTracer(plan, sceneLayers(assembleScene(fine, 'a', meshes)));
     const open = tracer.open(0, plan.grid.count);
-    const at = { normals: plan.grid.normals, target: plan.grid.target, targets: plan.targets };
+    const at = { ...plan.grid, targets: plan.targets };
     const times: number[] = [];
     for (let i = 0; i < ROUNDS; i++) {
       const began = performance.now();

@@ -1,9 +1,10 @@
 import {
   angularG,
   BitSumsOfSets,
-  hemisphericalG,
   interleaved,
+  offOpenGround,
   type OpenDirections,
+  openGroundThrough,
   partsError,
   POINT_PARTS,
 } from '../study';
@@ -180,14 +181,11 @@ export function groundSeen(
   pane: number | null = null,
 ): { glass: number; inside: number } {
   let [onGlass, inside] = [0, 0];
-  for (const { sensors, normal, glass } of groups) {
-    const g = glass.gValue * (1 - glass.frameShare) * hemisphericalG(glass);
+  for (const { sensors, glass } of groups)
     for (const s of sensors) {
       if (pane !== null && grid.target[s] !== pane) continue;
-      const seen = ((1 - normal[2]) / 2) * grid.areas[s]!;
-      onGlass += seen;
-      inside += seen * g;
+      onGlass += offOpenGround(grid, s) * grid.areas[s]!;
+      inside += openGroundThrough(grid, s, glass) * grid.areas[s]!;
     }
-  }
   return { glass: onGlass, inside };
 }

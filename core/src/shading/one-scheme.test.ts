@@ -72,3 +72,20 @@ test('a screen inside leaves its factor of all that comes in without it', () => 
   const screen = HUNG.find(([name]) => name === 'a screen inside')![1];
   expect(gainOf(screen) / gainOf(null)).toBeCloseTo(0.6, 2);
 });
+
+test('glass that lies below the ground brings nothing, whoever is asked: of open ground, too', () => {
+  const sunk = (groundM: number) => {
+    const project = house(null);
+    project.site.thrownBack = 'open';
+    project.site.ground = { kind: 'plane', levelM: groundM, slopeDeg: 0, fallsTowardsDeg: 0 };
+    project.options.find(({ id }) => id === 'a')!.masses[0]!.base = { on: 'level', levelM: 0 };
+    return told(project);
+  };
+  // The window reaches from 1 to 2 m.
+  const whole = sunk(-5);
+  sunk(1.6).forEach(({ by, kWh, error }, i) => {
+    // What is read while something is dragged is within two points.
+    const off = Math.abs(kWh - 0.4 * whole[i]!.kWh);
+    expect(off).toBeLessThan(by === 'reading' ? 0.02 * whole[i]!.kWh : error + 0.001 * whole[i]!.kWh);
+  });
+});

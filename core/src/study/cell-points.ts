@@ -1,8 +1,11 @@
+import type { Point3 } from '../geometry';
 import type { Ground } from '../project';
+import type { Piece } from '../scene';
 import type { FlatTarget } from './flat-target';
 import { GLASS_OFF_M, partOfPoint, partsError, POINT_PARTS, pointsFor, spreadPoints } from './glass-points';
+import { coverTest } from './inside-solid';
 import type { StudyValues } from './kinds';
-import { blankPoints, cellAt, type SensorGrid } from './sensor-grid';
+import { blankPoints, cellAt, INSIDE, type SensorGrid } from './sensor-grid';
 import { targetSurface } from './target-surface';
 
 /** Points that the values of sensors over glass are means of, in the order of the sensors. */
@@ -21,16 +24,22 @@ const POINTS = { together: 16_384, least: 16, most: 512 };
 /** Keys of what each eighth of the points adds to the first measure. */
 export const PART_KEYS = Array.from({ length: POINT_PARTS }, (_, b) => `p${b + 1}`);
 
-/** Points of panes in a low-discrepancy order, each in the cell of the grid that it falls into. */
-export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, ground: Ground): CellPoints {
+/**
+ * Points of panes in a low-discrepancy order, each in the cell of the grid that it falls into. Those that lie inside the
+ * ground or one of the solids are flagged: nothing reaches them.
+ */
+export function cellPoints(
+  panes: readonly FlatTarget[],
+  grid: SensorGrid,
+  ground: Ground,
+  solids: readonly Piece[],
+): CellPoints {
+  const isCovered = coverTest(ground, solids);
   const perPane = pointsFor(POINTS, panes.length);
   const sensorAt = new Map<string, number>();
   for (let s = 0; s < grid.count; s++)
     sensorAt.set(`${grid.target[s]} ${grid.cells[s * 2]} ${grid.cells[s * 2 + 1]}`, s);
-  const own: { at: readonly number[]; part: number; number: number }[][] = Array.from(
-    { length: grid.count },
-    () => [],
-  );
+  const own: { at: Point3; part: number; number: number }[][] = Array.from({ length: grid.count }, () => []);
   panes.forEach((pane, t) => {
     const surface = targetSurface(pane, ground);
     spreadPoints(pane, perPane).forEach((p, i) => {
@@ -42,7 +51,11 @@ export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, groun
   });
   own.forEach((points, s) => {
     if (points.length === 0)
-      points.push({ at: [...grid.positions.subarray(s * 3, s * 3 + 3)], part: POINT_PARTS, number: 0 });
+      points.push({
+        at: [grid.positions[s * 3]!, grid.positions[s * 3 + 1]!, grid.positions[s * 3 + 2]!],
+        part: POINT_PARTS,
+        number: 0,
+      });
   });
   const count = own.reduce((sum, points) => sum + points.length, 0);
   const found: CellPoints = {
@@ -58,6 +71,7 @@ export function cellPoints(panes: readonly FlatTarget[], grid: SensorGrid, groun
       found.grid.normals.set(grid.normals.subarray(s * 3, s * 3 + 3), k * 3);
       found.grid.areas[k] = grid.areas[s]! / points.length;
       found.grid.target[k] = grid.target[s]!;
+      if (isCovered(at)) found.grid.covered[k] = INSIDE;
       found.part[k++] = part;
     }
     found.ends[s] = k;

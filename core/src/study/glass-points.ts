@@ -1,9 +1,8 @@
 import { bounds, containsWithHoles, type Point2 } from '../geometry';
 import type { Ground } from '../project';
 import type { Piece } from '../scene';
-import { groundLevel } from '../site';
 import type { FlatTarget } from './flat-target';
-import { insideTest } from './inside-solid';
+import { coverTest } from './inside-solid';
 import { blankPoints, INSIDE, type SensorGrid } from './sensor-grid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
@@ -33,7 +32,7 @@ export function glassPoints(
   perPane: number,
 ): GlassPoints {
   const count = panes.length * perPane;
-  const isInside = insideTest(solids);
+  const isCovered = coverTest(ground, solids);
   const grid = blankPoints(count, panes.length);
   const part = new Uint8Array(count);
   panes.forEach((pane, t) => {
@@ -48,7 +47,7 @@ export function glassPoints(
       grid.target[s] = t;
       grid.cells[s * 2] = i;
       part[s] = partOfPoint(i, perPane);
-      if (at[2] < groundLevel(ground, [at[0], at[1]]) - 1e-6 || isInside(at)) {
+      if (isCovered(at)) {
         grid.covered[s] = INSIDE;
         grid.insideM2[t]! += areaM2;
       }

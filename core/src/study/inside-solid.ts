@@ -1,5 +1,16 @@
 import type { Point3 } from '../geometry';
+import type { Ground } from '../project';
 import type { Piece } from '../scene';
+import { groundLevel } from '../site';
+
+/** How far below the ground a point must lie to be inside it, metres: more than rounding makes. */
+const UNDER_M = 1e-6;
+
+/** Tells whether a point lies inside the ground or one of the solids, where nothing reaches it. */
+export function coverTest(ground: Ground, solids: readonly Piece[]): (at: Point3) => boolean {
+  const isInside = insideTest(solids);
+  return (at) => at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at);
+}
 
 /**
  * Tells whether a point lies inside a solid: an odd number of its surfaces lies above the point and an odd number below.

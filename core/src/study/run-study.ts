@@ -78,14 +78,15 @@ export function planStudy(
   const cells = targets.reduce((sum, target) => sum + cellCount(target), 0);
   refuseTooMany(cells, directions.count, targets);
   const scene = assembleScene(project, optionId, meshes);
+  const solids = scene.pieces.slice(1);
   const grid = layGrid(
     targets,
     project.site.ground,
     standingBodies(project, optionId),
     // What a device covers of glass stays in the account: nothing reaches it.
-    scene.pieces.slice(1).filter((_, i) => !kind.overGlass || scene.owners[i + 1]!.layer !== 'devices'),
+    solids.filter((_, i) => !kind.overGlass || scene.owners[i + 1]!.layer !== 'devices'),
   );
-  const points = kind.overGlass ? cellPoints(targets, grid, project.site.ground) : null;
+  const points = kind.overGlass ? cellPoints(targets, grid, project.site.ground, solids) : null;
   const traced = points?.grid ?? grid;
   if (points) refuseTooManyPoints(traced.count, directions.count, targets.length);
   else refuseTooMany(grid.count, directions.count, targets);

@@ -15,10 +15,9 @@ import {
 } from '../geometry';
 import type { Ground, MassShape } from '../project';
 import type { Piece } from '../scene';
-import { groundLevel } from '../site';
 import type { FlatTarget } from './flat-target';
 import { visitCells } from './grid-cells';
-import { insideTest } from './inside-solid';
+import { coverTest } from './inside-solid';
 import { targetAreaM2, targetSurface } from './target-surface';
 
 /** What a sensor is covered by, so that it is not measured: nothing, a building on its ground, a solid or the ground round it. */
@@ -67,9 +66,6 @@ interface LaidCell {
   row: number;
   covered: number;
 }
-
-/** How far below the ground a sensor must lie to be inside it, metres: more than rounding makes. */
-const UNDER_M = 1e-6;
 
 /** Cells that a grid may touch: a thin target has many that hold next to nothing of it. */
 const MAX_CELLS = 400_000;
@@ -142,7 +138,7 @@ export function layGrid(
   const laid: LaidCell[] = [];
   const builtOverM2 = targets.map(() => 0);
   const insideM2 = targets.map(() => 0);
-  const isInside = insideTest(solids);
+  const isCovered = coverTest(ground, solids);
   let visited = 0;
   targets.forEach((target, t) => {
     const surface = targetSurface(target, ground);
@@ -157,7 +153,7 @@ export function layGrid(
       if (onGround && isBuiltOver(p)) {
         covered = BUILT_OVER;
         builtOverM2[t]! += area;
-      } else if (at[2] < groundLevel(ground, [at[0], at[1]]) - UNDER_M || isInside(at)) {
+      } else if (isCovered(at)) {
         covered = INSIDE;
         insideM2[t]! += area;
       }

@@ -5,6 +5,7 @@ import type { Project, Study } from '../project';
 import { patchAt, skyVault } from '../sky';
 import type { WeatherYear } from '../weather';
 import { STUDY_KINDS } from './kinds';
+import { blankPoints } from './sensor-grid';
 import type { FlatTarget } from './flat-target';
 
 /** A surface that only faces: the kinds that ask more of it refuse it. */
@@ -56,7 +57,7 @@ export function skyWeights(
   }
   const directions = kind.directions(project, study, weather);
   const each = new Float64Array(directions.count);
-  const at = { normals: Float64Array.from(normal), target: new Uint16Array(1), targets: [FACING] };
+  const at = { ...blankPoints(1, 1), normals: Float64Array.from(normal), targets: [FACING] };
   kind.weights(directions, at, 0, each);
   const { trueNorthDeg } = project.site.north;
   const vault = skyVault(1, trueNorthDeg);

@@ -1,8 +1,9 @@
 import { SkyRadiance, skySpiral } from '../sky';
 import type { FlatTarget } from './flat-target';
-import { angularG, hemisphericalG } from './kinds/angular-g';
+import { angularG } from './kinds/angular-g';
 import { type GlassPoints, POINT_PARTS } from './glass-points';
 import { type Directions, type OpenDirections, openRow } from './kinds/kind';
+import { offOpenGround, openGroundThrough } from './kinds/open-ground';
 import { onNodes, type RadiationSamples, SKY_NODES } from './kinds/radiation-samples';
 import { lightDirections } from './light-directions';
 import { paneCells, type PaneRays } from './pane-cells';
@@ -89,13 +90,15 @@ function gainsWhole(
 
 /** What a W/m² off open ground brings onto or through the panes, W, whatever stands before them. */
 function seenBelow(plan: GlassPlan, reaches: Reaches, factorOf: (target: number) => number): number {
+  const { grid } = plan;
   let sum = 0;
-  const known = new Map<FlatTarget['glass'], number>();
-  for (let s = 0; s < plan.grid.count; s++) {
-    const { n, glass } = paneOf(plan, s);
-    if (!known.has(glass)) known.set(glass, hemisphericalG(glass) * glass.gValue * (1 - glass.frameShare));
-    const passes = reaches === 'glass' ? 1 : known.get(glass)! * factorOf(plan.grid.target[s]!);
-    sum += ((1 - n[2]) / 2) * passes * plan.grid.areas[s]!;
+  for (let s = 0; s < grid.count; s++) {
+    const { glass } = paneOf(plan, s);
+    const seen =
+      reaches === 'glass'
+        ? offOpenGround(grid, s)
+        : openGroundThrough(grid, s, glass) * factorOf(grid.target[s]!);
+    sum += seen * grid.areas[s]!;
   }
   return sum;
 }

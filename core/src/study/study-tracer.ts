@@ -80,7 +80,7 @@ export class StudyTracer {
     this.keptShares = keys && obstacles.transmission ? masks!.shares(keys.shares) : null;
     if (this.keptShares && this.keptShares.length === 0)
       movedShares(directions.vectors, masks!.otherShares(keys!.shares), this.keptShares);
-    this.at = { normals: grid.normals, target: grid.target, targets: plan.targets };
+    this.at = { ...grid, targets: plan.targets };
     this.passing = obstacles.transmission && kernelFor(obstacles.transmission.tree);
     this.moving = obstacles.moving.length > 0 ? new MovingTracer(obstacles.moving, directions) : null;
   }
@@ -166,7 +166,7 @@ export class StudyTracer {
     const tracer = new StudyTracer({ ...this.plan, grid, directions }, this.obstacles, this.masks);
     const open = tracer.open(0, sensors.length);
     this.traced += tracer.traced;
-    return { sensors, open, at: { ...this.at, normals: grid.normals, target: grid.target } };
+    return { sensors, open, at: { ...this.at, ...grid } };
   }
 
   /** Which directions of the sensors (or points) from `from` up to `to` are open, and how far. */

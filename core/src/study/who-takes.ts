@@ -99,7 +99,7 @@ export function whoTakes(
   const scene = assembleScene(project, plan.optionId, meshes);
   const teller = new Teller(scene, sceneObstacles(scene), targets.length);
   const grids = massingGrid(project, plan.optionId, scene, meshes);
-  const at: WeighedAt = { normals: grid.normals, target: grid.target, targets };
+  const at: WeighedAt = { ...grid, targets };
   const areas = new Float64Array(targets.length);
   const [values, opens] = [new Float64Array(targets.length), new Float64Array(targets.length)];
   const weight = new Float64Array(directions.count);
@@ -109,7 +109,8 @@ export function whoTakes(
       if (control.signal?.aborted) throw new Stopped();
       control.progress?.(s);
     }
-    if (grid.covered[s] !== FREE) continue;
+    // What covers a point of glass takes its light.
+    if (grid.covered[s] !== FREE && !plan.points) continue;
     const place = grid.target[s]!;
     const area = grid.areas[s]!;
     const constant = weights(directions, at, s, weight);

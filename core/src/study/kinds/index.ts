@@ -10,7 +10,8 @@ import { solarGain } from './solar-gain';
 import { sunHours } from './sun-hours';
 import { sunOnGround } from './sun-on-ground';
 
-export { angularG, hemisphericalG } from './angular-g';
+export { angularG } from './angular-g';
+export { offOpenGround, openGroundThrough } from './open-ground';
 export { BitSumsOfSets, interleaved, sameFacing } from './open-sums';
 export { isRadiation, type RadiationSamples, radiationSamples, sunRanges } from './radiation-samples';
 export {

@@ -1,6 +1,7 @@
 import { methodOf } from '../../method';
 import { skySpiral } from '../../sky';
 import { type OpenDirections, studyKind, type TraceMore, type WeighedAt, weightsBefore } from './kind';
+import { offOpenGround } from './open-ground';
 import { openSums } from './open-sums';
 import type { RaysAsked, ThrownBack } from '../reflected-light';
 import { peakHours } from './peak-hours';
@@ -133,7 +134,7 @@ export const insolation = studyKind<RadiationSamples>({
     // What is traced is nobody's to take: it is left out.
     if (!samples.isOpenGround) return 0;
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
-    return (reflected * (1 - at.normals[sensor * 3 + 2]!)) / 2 / 1000;
+    return (reflected * offOpenGround(at, sensor)) / 1000;
   },
   weigh(open, samples, at, asks = {}) {
     const { count, suns, parts, energy, month, skyByMonth, days, hourly } = samples;
@@ -201,15 +202,8 @@ export const insolation = studyKind<RadiationSamples>({
 });
 
 /** What open ground throws back: nothing stands in its way. */
-function openGround(
-  open: OpenDirections,
-  { reflectedByMonth }: RadiationSamples,
-  { normals }: WeighedAt,
-): ThrownBack {
-  const seen = Float64Array.from(
-    { length: open.sensors },
-    (_, s) => (1 - normals[(open.from + s) * 3 + 2]!) / 2,
-  );
+function openGround(open: OpenDirections, { reflectedByMonth }: RadiationSamples, at: WeighedAt): ThrownBack {
+  const seen = Float64Array.from({ length: open.sensors }, (_, s) => offOpenGround(at, open.from + s));
   return {
     ground: Array.from(reflectedByMonth, (sum) => seen.map((one) => one * sum)),
     standing: Array.from(reflectedByMonth, () => new Float64Array(open.sensors)),

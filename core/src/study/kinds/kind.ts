@@ -63,8 +63,10 @@ export interface OpenDirections {
   shares: { direction: Uint32Array; share: Float32Array }[] | null;
 }
 
-/** The sensors that are weighed: how they face, and on which of the targets they stand. */
-export type WeighedAt = Pick<SensorGrid, 'normals' | 'target'> & { targets: readonly FlatTarget[] };
+/** The sensors that are weighed: how they face, on which of the targets they stand, and whether anything covers them. */
+export type WeighedAt = Pick<SensorGrid, 'normals' | 'target' | 'covered'> & {
+  targets: readonly FlatTarget[];
+};
 
 /** All windows of time of a study. */
 export function windowsOf({ window, also }: Pick<Study, 'window' | 'also'>): WindowOfTime[] {

@@ -3,6 +3,7 @@ import { NEAREST, patchAt, skyNeighbours, SkyRadiance, skySpiral, skyVault } fro
 import { maskWords } from '../../trace';
 import { type OpenDirections, openRow, weightsBefore, type WeighedAt } from './kind';
 import { sameFacing } from './open-sums';
+import { offOpenGround } from './open-ground';
 import { type HourlyRadiation, type RadiationSamples, SKY_NODES } from './radiation-samples';
 
 /** Patches in a group whose sky is told from above by its brightest. */
@@ -17,7 +18,7 @@ export function peakHours(
   open: OpenDirections,
   samples: RadiationSamples,
   hourly: HourlyRadiation,
-  at: Pick<WeighedAt, 'normals'>,
+  at: Pick<WeighedAt, 'normals' | 'covered'>,
   thrownBack: ((sensor: number) => Float64Array) | null = null,
 ): { peak: Float32Array; peakAt: Float32Array } {
   const { count, suns, parts } = samples;
@@ -117,7 +118,7 @@ class FacingHours {
   constructor(
     samples: RadiationSamples,
     private readonly hourly: HourlyRadiation,
-    at: Pick<WeighedAt, 'normals'>,
+    at: Pick<WeighedAt, 'normals' | 'covered'>,
     sensor: number,
     isOpenGround: boolean,
   ) {
@@ -128,7 +129,7 @@ class FacingHours {
     const groups = (this.groups = Math.ceil(patches / GROUP));
     this.skyOf = new Float64Array(hourly.count * groups);
     this.brightest = new Float64Array(hourly.count * groups);
-    const below = isOpenGround ? (1 - at.normals[sensor * 3 + 2]!) / 2 : 0;
+    const below = isOpenGround ? offOpenGround(at, sensor) : 0;
     this.reflected = hourly.reflected.map((reflected) => reflected * below);
     this.most = new Float64Array(hourly.count);
     const whole = new Float64Array(patches);

@@ -2,8 +2,9 @@ import { methodOf } from '../../method';
 import { InputError } from '../../errors';
 import type { TargetGlass } from '../flat-target';
 import { GLASS_RAYS, type ThrownBack } from '../reflected-light';
-import { angularG, hemisphericalG } from './angular-g';
+import { angularG } from './angular-g';
 import { type OpenDirections, studyKind, type WeighedAt, weightsBefore } from './kind';
+import { openGroundThrough } from './open-ground';
 import { openSums } from './open-sums';
 import {
   HOURS,
@@ -111,7 +112,7 @@ export const solarGain = studyKind<RadiationSamples>({
     // What is traced is nobody's to take: it is left out.
     if (!samples.isOpenGround) return 0;
     const reflected = samples.reflectedByMonth.reduce((sum, part) => sum + part, 0);
-    return (reflected * (1 - at.normals[sensor * 3 + 2]!) * g * hemisphericalG(glass)) / 2 / 1000;
+    return (reflected * openGroundThrough(at, sensor, glass)) / 1000;
   },
   weigh(open, samples, at, asks = {}) {
     const { count, suns, parts, energy, month, hour, skyByMonth, skyByHour } = samples;
@@ -194,20 +195,16 @@ function passedBy(glass: TargetGlass, cosine: number): number {
   return glass.gValue * (1 - glass.frameShare) * angularG(cosine, glass);
 }
 
-/** What open ground throws back and the glass lets in: nothing stands in its way. */
+/** What open ground throws back and the glass lets in: nothing stands in its way but what covers the glass. */
 function openGround(
   open: OpenDirections,
   { reflectedByMonth, reflectedByHour }: RadiationSamples,
-  { normals }: WeighedAt,
+  at: WeighedAt,
   glassOf: (sensor: number) => TargetGlass,
 ): ThrownBack {
-  const hemispheres = new Map<TargetGlass, number>();
-  const seen = Float64Array.from({ length: open.sensors }, (_, s) => {
-    const glass = glassOf(open.from + s);
-    if (!hemispheres.has(glass)) hemispheres.set(glass, hemisphericalG(glass));
-    const below = (1 - normals[(open.from + s) * 3 + 2]!) / 2;
-    return below * glass.gValue * (1 - glass.frameShare) * hemispheres.get(glass)!;
-  });
+  const seen = Float64Array.from({ length: open.sensors }, (_, s) =>
+    openGroundThrough(at, open.from + s, glassOf(open.from + s)),
+  );
   const sets = [...reflectedByMonth, ...reflectedByHour];
   return {
     ground: sets.map((sum) => seen.map((one) => one * sum)),
