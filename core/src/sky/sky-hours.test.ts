@@ -73,3 +73,17 @@ test('drawing north turns the sky of an hour with it', () => {
     expect([...sky.sun]).toEqual([x, y, z]);
   }
 });
+
+test('the sky of an hour is its own, whatever hours stand before it', () => {
+  const radiance = new SkyRadiance(skySpiral(256));
+  const lit = HOURS.filter(({ sun, diffuseHorizontal }) => sun && diffuseHorizontal > 50).slice(0, 4);
+  const dark = { ...lit[0]!, sun: null };
+  const among = [dark, dark, ...lit, dark];
+  const skies = skyHours(among, 0);
+  const [one, alone] = [new Float64Array(256), new Float64Array(256)];
+  among.forEach((hour, k) => {
+    radiance.of(skies, k, one);
+    radiance.of(skyHours([hour], 0), 0, alone);
+    expect(one).toEqual(alone);
+  });
+});
