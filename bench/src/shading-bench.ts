@@ -71,25 +71,43 @@ function dragged(name: string, places: readonly DevicePlace[], precision: GlassP
   );
 }
 
-/** Error against time: a window behind louvres by more and more points, against sixteen times the most of them. */
+/** Takes the points of a year to the middles of equal cells in rows, as many each way. */
+function putInRows(year: GlassYear, { face, box }: DevicePlace): void {
+  const { positions, count } = year.grid;
+  const around = Math.sqrt(count);
+  if (!Number.isInteger(around)) throw new Error('No square of points.');
+  // How far the pane stands back.
+  const inM = [0, 1, 2].reduce((sum, k) => sum + (face.origin[k]! - positions[k]!) * face.normal[k]!, 0);
+  for (let i = 0; i < count; i++) {
+    const u = box.u0 + ((box.u1 - box.u0) * ((i % around) + 0.5)) / around;
+    const v = box.v0 + ((box.v1 - box.v0) * (Math.floor(i / around) + 0.5)) / around;
+    positions.set(onFace(face, [u, v], inM), i * 3);
+  }
+  year.bare.open.mask.set(year.towards(year.sky.samples, []).bare.mask);
+}
+
+/**
+ * Error against time: a window behind louvres by more and more points against many times as many, and by as many in the
+ * rows of a regular grid, as they stood before.
+ */
 function errorAgainstTime([place]: readonly DevicePlace[]): void {
   const project = withoutDevices(hung('overhangs'), 'a');
   const louvres = [0.15, 0.2, 0.25, 0.3].map((spacingM): DeviceMake => ({
     ...(DEVICE_KINDS.louvres.plain as Extract<DeviceMake, { kind: 'louvres' }>),
     ...{ slatM: 0.15, spacingM, tiltDeg: 20 },
   }));
-  const read = (points: number) => {
+  const read = (points: number, inRows = false) => {
     const precision = { together: points, least: points, most: points, parts: 1024, rays: AT_REST.rays };
     const year = new GlassYear({ project, optionId: 'a', meshes: MESHES }, [place!], precision);
+    if (inRows) putInRows(year, place!);
     const reader = new GlassReader(year, project);
     const began = performance.now();
     const found = louvres.map((make) => reader.read(year.past([deviceSolid({ make }, [place!])])));
     return { found, ms: (performance.now() - began) / louvres.length };
   };
   const converged = read(8192).found;
-  read(32);
-  for (const points of [32, 64, 128, 256, 512]) {
-    const { found, ms } = read(points);
+  const say = (points: number, inRows: boolean) => {
+    const { found, ms } = read(points, inRows);
     const off = found.flatMap(({ sets }, i) =>
       sets.flatMap(({ shaded, whole, error }, k) =>
         whole > 0
@@ -97,11 +115,14 @@ function errorAgainstTime([place]: readonly DevicePlace[]): void {
           : [],
       ),
     );
-    const most = (of: 'off' | 'told') => Math.max(...off.map((one) => one[of])) * 100;
+    const most = (of: 'off' | 'told') => (Math.max(...off.map((one) => one[of])) * 100).toFixed(2);
     console.log(
-      `Error against time, a window behind louvres: ${points} points ${ms.toFixed(1)} ms, off by at most ${most('off').toFixed(2)} points, told ± ${most('told').toFixed(2)}`,
+      `Error against time, a window behind louvres: ${points} points${inRows ? ' in rows, as before' : ''} ${ms.toFixed(1)} ms, off by at most ${most('off')} points${inRows ? '' : `, told ± ${most('told')}`}`,
     );
-  }
+  };
+  read(32);
+  for (const points of [32, 64, 128, 256, 512]) say(points, false);
+  for (const points of [16, 64, 144, 256, 576]) say(points, true);
 }
 
 /** Point k of a sequence that fills a square evenly, row by row or slat by slat (Roberts 2018, R2). */

@@ -10,6 +10,7 @@ import {
 import { kelpLane } from '@dial-shade/samples';
 import { chosenDevice, deviceInHand, placesHung } from '../src/shading/device-in-hand';
 import { sweepFromKept, sweepToKeep } from '../src/shading/kept-sweep';
+import { windowNames } from '../src/shading/window-names';
 import { frontOfTried, letInBy, type Tried } from '../src/shading/sweep-chart';
 
 const NONE = new Map();
@@ -104,4 +105,24 @@ test('a sweep is kept with what was found, is out of date when what it was tried
     error: { keptOut: 0, letIn: 0, sky: 0 },
   });
   expect(old.earlier).toEqual([expect.stringContaining('Computed by an earlier method')]);
+});
+
+test('no two windows of a list have the same name', () => {
+  const row = (face: string, sector: string | null, name: string, storey: number | null = 0) => ({
+    ...{ key: `m/${face}/${name}`, name, face, body: 'Bar', storey, sector },
+  });
+  const rows = [
+    row('wall/0/0/0', 'south', 'Flats 1'),
+    row('wall/0/0/0', 'south', 'Flats 2'),
+    row('wall/0/1/0', 'east', 'Flats 1'),
+    row('wall/0/2/0', 'south', 'Flats 1'),
+    row('roof/0', null, 'Light', null),
+  ];
+  expect([...windowNames(rows).values()]).toEqual([
+    'Bar, storey 1, south · Flats 1, wall 1 of 2',
+    'Bar, storey 1, south · Flats 2',
+    'Bar, storey 1, east · Flats 1',
+    'Bar, storey 1, south · Flats 1, wall 2 of 2',
+    'Bar · Light',
+  ]);
 });

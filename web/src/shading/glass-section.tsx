@@ -12,6 +12,7 @@ import { lightParts } from '../studies/use-probe-year';
 import type { GlassRow } from '../workers/glass-work';
 import { measureDay, measureGlass, useGlass } from './glass-store';
 import { OverSet } from './over-set';
+import { windowNames } from './window-names';
 
 /** Minutes between the moments of the day that a window is followed through. */
 const STEP = 20;
@@ -65,10 +66,7 @@ export function GlassSection({ option }: { option: Option }) {
             label="Window"
             wide
             value={shown ?? ''}
-            choices={now.map(({ key, body, storey, name }) => ({
-              value: key,
-              name: `${body}${storey === null ? '' : `, storey ${storey + 1}`} · ${name}`,
-            }))}
+            choices={Array.from(windowNames(now), ([value, name]) => ({ value, name }))}
             commit={(key) => useGlass.setState({ chosen: key })}
           />
           {one && (

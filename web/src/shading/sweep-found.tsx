@@ -148,7 +148,8 @@ function FrontTable({
   hang: (one: Tried) => void;
 }) {
   const kinds = [...new Set(makes.map(({ kind }) => kind))];
-  const percent = (share: number) => `${(100 * share).toFixed(0)} %`;
+  // What it may be off by may go below; the sign stays with its number.
+  const percent = (share: number) => `${(100 * share).toFixed(0)}\u00a0%`;
   return (
     <div className="sweep-table">
       <table className="figures">
