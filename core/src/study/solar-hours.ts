@@ -213,13 +213,12 @@ export function solarHours(
     const state = stateOf(end > first ? hourly.sunOf[(first + end) >> 1]! : null);
     const { back } = state;
     const at = k * SKY_NODES;
-    for (let d = 0; d < SKY_NODES; d++) found.skyW[k]! += sky[at + d]! * state.sky.all[d]!;
+    found.skyW[k] = weighed(sky, at, state.sky.all);
     if (typeof back === 'number') found.groundW[k] = back * hourly.reflected[k]!;
     else {
-      let [suns, above] = [0, 0];
+      let suns = 0;
       for (let i = first; i < end; i++) suns += back.suns[sunOf[hourly.sunOf[i]!]!]!;
-      for (let d = 0; d < SKY_NODES; d++) above += sky[at + d]! * back.nodes[d]!;
-      found.groundW[k] = suns * hourly.beam[k]! + above;
+      found.groundW[k] = suns * hourly.beam[k]! + weighed(sky, at, back.nodes);
     }
     for (let b = 0; b < POINT_PARTS; b++) {
       let beam = 0;
@@ -233,6 +232,13 @@ export function solarHours(
     }
   }
   return found;
+}
+
+/** What the sky of an hour, which begins at a place among those of all, brings by what each of its nodes brings. */
+function weighed(sky: Float32Array, at: number, by: Float64Array): number {
+  let sum = 0;
+  for (let d = 0; d < by.length; d++) sum += sky[at + d]! * by[d]!;
+  return sum;
 }
 
 /** The same of the eighths of points, by the sky of the year: hour by hour they hardly share it otherwise. */

@@ -91,14 +91,20 @@ export function thrownBackNote(isOpenGround: boolean): string {
 
 type StudiedTime = Pick<Study, 'window' | 'also' | 'sunsPerHour' | 'peakHour'>;
 
+/** The hours and suns of a time, before directions of the sky are chosen; and what was made of them, by how many these are. */
+interface KnownTime {
+  given: object | null;
+  key: string;
+  base: SunsAndNodes;
+  byParts: Map<number, RadiationSamples>;
+}
+
+/** Samples without directions of the sky: `count`, `vectors`, `date` and `moments` are of the suns alone. */
+type SunsAndNodes = Omit<RadiationSamples, 'parts' | 'skyByMonth' | 'skyByHour'>;
+
 /** What was asked for last, the newest last: rooms and options of one project ask for the same, coarse and fine in turn. */
-const latest: {
-  site: Project['site'];
-  weather: WeatherYear | null;
-  time: string;
-  samples: RadiationSamples;
-}[] = [];
-const MAX_LATEST = 6;
+const latest: KnownTime[] = [];
+const MAX_LATEST = 4;
 
 /**
  * Beam, sky and reflected radiation of a weather year over the windows of a study. Throws InputError `weather`.
@@ -110,23 +116,48 @@ export function radiationSamples(
   weather: WeatherYear | null,
   parts = SKY_PARTS,
 ): RadiationSamples {
-  const { site } = project;
+  const { place, north, year, albedo, thrownBack, reflectances, weather: own } = project.site;
   const { window, also = [], sunsPerHour = 1, peakHour = false } = study;
-  const time = JSON.stringify([window, also, sunsPerHour, peakHour, parts]);
-  const known = latest.find((one) => one.site === site && one.weather === weather && one.time === time);
-  if (known) return known.samples;
-  const samples = sampled(project, study, weather, parts);
-  latest.push({ site, weather, time, samples });
-  if (latest.length > MAX_LATEST) latest.shift();
+  const given = weather ?? own;
+  const site = [place, north.trueNorthDeg, year, albedo, thrownBack, reflectances];
+  const key = JSON.stringify([site, window, also, sunsPerHour, peakHour]);
+  let known = latest.find((one) => one.given === given && one.key === key);
+  if (!known) {
+    known = { given, key, base: gathered(project, study, weather), byParts: new Map() };
+    latest.push(known);
+    if (latest.length > MAX_LATEST) latest.shift();
+  }
+  let samples = known.byParts.get(parts);
+  if (!samples) known.byParts.set(parts, (samples = withSky(known.base, middleOf(window), parts)));
   return samples;
 }
 
-function sampled(
-  project: Project,
-  study: StudiedTime,
-  weather: WeatherYear | null,
-  parts: number,
-): RadiationSamples {
+/** The same with directions of the sky behind the suns. @param date on which crowns stand in them */
+function withSky(base: SunsAndNodes, date: number, parts: number): RadiationSamples {
+  const { suns, moments, nodesByMonth, nodesByHour } = base;
+  const longer = <T extends Float64Array | Float32Array | Uint16Array>(of: T, into: T): T => {
+    into.set(of);
+    return into;
+  };
+  const count = suns + parts;
+  const vectors = longer(base.vectors, new Float64Array(count * 3));
+  vectors.set(skySpiral(parts).vectors, suns * 3);
+  return {
+    ...base,
+    count,
+    vectors,
+    date: longer(base.date, new Uint16Array(count).fill(date)),
+    moments: moments && {
+      minutes: longer(moments.minutes, new Float32Array(count).fill(NaN)),
+      beamWm2: longer(moments.beamWm2, new Float32Array(count).fill(NaN)),
+    },
+    parts,
+    skyByMonth: readSky(nodesByMonth, parts),
+    skyByHour: readSky(nodesByHour, parts),
+  };
+}
+
+function gathered(project: Project, study: StudiedTime, weather: WeatherYear | null): SunsAndNodes {
   const { site } = project;
   const { hours, standardTimeH, notes, weather: year } = hoursAtSite(project, weather);
   const { shareOf, days } = shareInWindow(windowsOf(study), site);
@@ -166,15 +197,11 @@ function sampled(
   }
   const suns = energy!.length;
   const order = orderOfSuns(months!, hoursOf!);
-  const all = new Float64Array((suns + parts) * 3);
+  const all = new Float64Array(suns * 3);
   order.forEach((from, d) => {
     for (let k = 0; k < 3; k++) all[d * 3 + k] = vectors![from * 3 + k]!;
   });
-  all.set(skySpiral(parts).vectors, suns * 3);
-  const dates = new Uint16Array(suns + parts).fill(middleOf(study.window));
-  order.forEach((from, d) => (dates[d] = date![from]!));
-  const ofSuns = (values: number[]) =>
-    Float32Array.from({ length: suns + parts }, (_, d) => (d < suns ? values[order[d]!]! : NaN));
+  const ofSuns = (values: number[]) => Float32Array.from(order, (from) => values[from]!);
   const skies = skyHours(
     counted.map(({ hour }) => hour),
     site.north.trueNorthDeg,
@@ -189,16 +216,15 @@ function sampled(
     reflected: Float64Array.from(counted, ({ reflected }) => reflected),
   };
   return {
-    count: suns + parts,
+    count: suns,
     vectors: all,
-    date: dates,
+    date: Uint16Array.from(order, (from) => date![from]!),
     moments: { minutes: ofSuns(minutes!), beamWm2: ofSuns(beams!) },
     suns,
-    parts,
     energy: Float64Array.from(order, (from) => energy![from]!),
     month: Uint8Array.from(order, (from) => months![from]!),
     hour: Uint8Array.from(order, (from) => hoursOf![from]!),
-    ...ofSkies(skies, hoursCounted, parts),
+    ...ofSkies(skies, hoursCounted),
     isOpenGround: site.thrownBack === 'open',
     reflectances: REFLECTING.map((what) => (what === 'ground' ? site.albedo : site.reflectances[what])),
     days,
@@ -217,7 +243,7 @@ interface Counted {
 }
 
 /** What samples have of some hours and their skies. */
-export function ofSkies(skies: SkyHours, skyHours: CountedHours, parts: number) {
+export function ofSkies(skies: SkyHours, skyHours: CountedHours) {
   const nodes = skySums(skies, skyHours);
   const [reflectedByMonth, reflectedByHour] = [new Float64Array(MONTHS), new Float64Array(HOURS)];
   skyHours.reflected.forEach((reflected, k) => {
@@ -227,8 +253,6 @@ export function ofSkies(skies: SkyHours, skyHours: CountedHours, parts: number) 
   return {
     skies,
     skyHours,
-    skyByMonth: readSky(nodes.byMonth, parts),
-    skyByHour: readSky(nodes.byHour, parts),
     nodesByMonth: nodes.byMonth,
     nodesByHour: nodes.byHour,
     reflectedByMonth,

@@ -1,5 +1,5 @@
 import { skySpiral } from '../../sky';
-import { type HourlyRadiation, ofSkies, type RadiationSamples } from './radiation-samples';
+import { type HourlyRadiation, ofSkies, type RadiationSamples, readSky } from './radiation-samples';
 
 /**
  * Samples of some of their hours alone.
@@ -41,11 +41,12 @@ export function samplesOfSome(
       share: Float64Array.from(hours, (k) => skyHours.share[k]!),
       reflected: Float64Array.from(hours, (k) => skyHours.reflected[k]!),
     },
-    parts,
   );
   return {
     ...samples,
     ...some,
+    skyByMonth: readSky(some.nodesByMonth, parts),
+    skyByHour: readSky(some.nodesByHour, parts),
     count,
     vectors: towards,
     date: dates,
