@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import {
   chmodSync,
   cpSync,
@@ -32,6 +32,41 @@ interface Start {
   /** Waits until it has said something. */
   says: (text: string | RegExp) => Promise<void>;
   ended: Promise<number | null>;
+}
+
+/** Takes what the server's process knows, and tries to be the superuser with it. */
+async function triedAsTheServer(url: string, folder: string, uid: number): Promise<void> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    const { rows } = await client.query(
+      'SELECT current_user AS name, rolsuper FROM pg_roles WHERE rolname = current_user',
+    );
+    expect(rows).toEqual([{ name: 'dial_app', rolsuper: false }]);
+    for (const sql of [
+      'SET ROLE dial',
+      'SET SESSION AUTHORIZATION dial',
+      "ALTER ROLE dial PASSWORD 'x'",
+      'ALTER ROLE dial_app SUPERUSER',
+      'CREATE ROLE other SUPERUSER',
+      'GRANT pg_execute_server_program TO dial_app',
+      "COPY (SELECT 1) TO PROGRAM 'true'",
+      "SELECT pg_read_file('pg_hba.conf')",
+      'SELECT rolpassword FROM pg_authid',
+      "ALTER SYSTEM SET port = '1'",
+    ])
+      await expect(client.query(sql)).rejects.toMatchObject({ code: '42501' });
+  } finally {
+    await client.end();
+  }
+  for (const name of ['dial', 'postgres']) {
+    const other = new pg.Client({ connectionString: url.replace('dial_app', name) });
+    await expect(other.connect()).rejects.toThrow(/password authentication failed/);
+    await other.end().catch(() => {});
+  }
+  // Neither is a password kept in a file, nor could the server look for one.
+  expect(readdirSync(folder).filter((name) => /secret|password/.test(name))).toEqual([]);
+  expect(spawnSync('ls', [folder], { uid, encoding: 'utf8' }).stderr).toContain('Permission denied');
 }
 
 describeWithDatabase('npm start', () => {
@@ -133,13 +168,7 @@ describeWithDatabase('npm start', () => {
     expect(isRoot || Number(uids[1]) === process.getuid?.()).toBe(true);
     const environment = isRoot ? readFileSync(`/proc/${lockOf().server}/environ`, 'utf8') : '';
     const url = /(?:^|\0)DATABASE_URL=([^\0]+)/.exec(environment)?.[1];
-    if (url) {
-      const client = new pg.Client({ connectionString: url });
-      await client.connect();
-      const { rows } = await client.query('SELECT rolsuper FROM pg_roles WHERE rolname = current_user');
-      await client.end();
-      expect(rows).toEqual([{ rolsuper: false }]);
-    }
+    if (url) await triedAsTheServer(url, join(folder, 'var'), Number(uids[1]));
     const own = await fetch(`http://127.0.0.1:${first.port}/api/projects`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
@@ -196,7 +225,7 @@ describeWithDatabase('npm start', () => {
     rmSync(keep, { recursive: true });
   });
 
-  test('data without PG_VERSION, or without its password, is left alone and said', async () => {
+  test('data without PG_VERSION is left alone and said', async () => {
     const version = join(data(), 'PG_VERSION');
     const kept = readFileSync(version);
     unlinkSync(version);
@@ -204,14 +233,11 @@ describeWithDatabase('npm start', () => {
     expect(await refused.ended).toBe(1);
     expect(refused.said()).toContain('PG_VERSION is missing. Nothing was touched.');
     expect(existsSync(join(data(), 'base'))).toBe(true);
+    writeFileSync(version, '9\n');
+    const other = await start();
+    expect(await other.ended).toBe(1);
+    expect(other.said()).toContain('is of PostgreSQL 9, which is not installed. Install postgresql-9,');
     writeFileSync(version, kept);
-    const secret = `${data()}.secret`;
-    const password = readFileSync(secret);
-    unlinkSync(secret);
-    const without = await start();
-    expect(await without.ended).toBe(1);
-    expect(without.said()).toContain('The password of the database is missing');
-    writeFileSync(secret, password);
   });
 
   test('wrong and taken ports are said before anything is touched', async () => {
