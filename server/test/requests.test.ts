@@ -7,15 +7,35 @@ import {
   runNewsSchema,
 } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
+import type { Express } from 'express';
 import { once } from 'node:events';
 import { request as httpRequest } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import request from 'supertest';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
+import { createApp } from '../src/api/app';
+import type { Services } from '../src/api/services';
 import { loadSamples, type Running, startServer } from '../src/server';
 
 const admin = process.env.TEST_DATABASE_URL;
+/** What a router holds: a route, or something that is asked, as another router. */
+interface Layer {
+  route?: { path: string; stack: { method: string }[] };
+  handle: unknown;
+}
+
 const describeWithDatabase = admin ? describe : describe.skip;
+
+/** Every route of an application, under /api. */
+function routesOf(app: Express): { method: string; path: string }[] {
+  const walk = (stack: readonly Layer[]): { method: string; path: string }[] =>
+    stack.flatMap(({ route, handle }) =>
+      route
+        ? route.stack.map(({ method }) => ({ method: method.toUpperCase(), path: route.path }))
+        : walk((handle as { stack?: Layer[] }).stack ?? []),
+    );
+  return walk(app.router.stack as Layer[]).filter(({ path }) => !path.startsWith('/{'));
+}
 
 describeWithDatabase('requests that are hostile, or merely odd', () => {
   let running: Running;
@@ -37,6 +57,7 @@ describeWithDatabase('requests that are hostile, or merely odd', () => {
     return {
       status: answer.statusCode,
       body: text.startsWith('{') ? (JSON.parse(text) as { code: string }) : null,
+      isPage: (answer.headers['content-type'] ?? '').startsWith('text/html'),
     };
   };
 
@@ -73,6 +94,48 @@ describeWithDatabase('requests that are hostile, or merely odd', () => {
       (await raw('/api/projects/kelp-lane', { ...own, Origin: 'http://evil.example' }, 'DELETE')).status,
     ).toBe(403);
     await http().get('/api/projects/kelp-lane').expect(200);
+  });
+
+  test('no spelling of any address lets a page of another site in', async () => {
+    const { port } = new URL(running.url);
+    const Host = `127.0.0.1:${port}`;
+    const routes = routesOf(createApp({} as Services));
+    expect(routes.length).toBeGreaterThan(20);
+    for (const { method, path } of routes) {
+      const address = `/api${path.replace(/:\w+/g, 'kelp-lane')}`;
+      const foreign = { Host, Origin: 'http://evil.example' };
+      for (const headers of [
+        foreign,
+        { Host, 'Sec-Fetch-Site': 'cross-site' },
+        { Host, 'Sec-Fetch-Site': 'same-site' },
+      ])
+        expect(await raw(address, headers, method)).toMatchObject({ status: 403, body: { code: 'origin' } });
+      for (const odd of [
+        address.replace('/api', '/API'),
+        address.replace('/api', '/Api'),
+        address.toUpperCase(),
+        `/${address}`,
+        address.replace('/api/', '/api//'),
+        `/.${address}`,
+        address.replace('/api/', '/api/./'),
+        `/x/..${address}`,
+        address.replace('/api/', '/api%2f'),
+        address.replace('/api', '/%61pi'),
+        `${address}/`,
+        `${address}%2f`,
+        `http://evil.example${address}`,
+      ]) {
+        const { status, isPage } = await raw(odd, foreign, method);
+        // Refused, unknown, or a page of the application: never the API.
+        expect([odd, status === 403 || status === 404 || (status === 200 && isPage)]).toEqual([odd, true]);
+      }
+    }
+    await http().get('/api/projects/kelp-lane').expect(200);
+  });
+
+  test('addresses count as they are written', async () => {
+    for (const address of ['/api/Projects', '/api/projects/', '/api/projects/kelp-lane/runs/'])
+      await http().get(address).expect(404);
   });
 
   test('names that DIAL_SHADE_HOSTS lists are its own too', async () => {

@@ -14,13 +14,16 @@ import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
 import type { Services } from './services';
 import { sweepRoutes } from './sweep-routes';
-import { trustedOnly } from './trust';
+import { strictRouter } from './strict-router';
+import { trust } from './trust';
 
 /** The HTTP application: the API under /api, the built pages everywhere else. */
 export function createApp(services: Services): Express {
   const app = express();
   app.disable('x-powered-by');
   app.set('query parser', 'simple');
+  app.set('case sensitive routing', true);
+  app.set('strict routing', true);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -38,7 +41,8 @@ export function createApp(services: Services): Express {
       strictTransportSecurity: false,
     }),
   );
-  app.use(trustedOnly());
+  const { ownHost, ownPage } = trust();
+  app.use(ownHost);
   app.use(
     pinoHttp({
       logger: log,
@@ -47,7 +51,8 @@ export function createApp(services: Services): Express {
       serializers: { req: ({ method, url }) => ({ method, url }), res: ({ statusCode }) => ({ statusCode }) },
     }),
   );
-  const api = express.Router();
+  const api = strictRouter();
+  api.use(ownPage);
   // What is answered changes all the time, and is nobody else's; meshes say otherwise themselves.
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');

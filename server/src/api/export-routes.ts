@@ -8,7 +8,7 @@ import {
   refuseTooLarge,
   requireOption,
 } from '@dial-shade/core';
-import { Router } from 'express';
+import type { Router } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
@@ -25,6 +25,7 @@ import {
 import { gone, handle, notFound, param, plainName, stream } from './answers';
 import { parsed } from '../parsed';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 const query = z.object({ option: z.string().max(64), format: z.string().max(20) });
 
@@ -43,7 +44,7 @@ const CHUNK = 393_216;
 
 /** What goes out of a project: an option as a file of an open format, the whole as a project file. */
 export function exportRoutes({ db, errands }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
 
   router.get(
     '/projects/:id/out',

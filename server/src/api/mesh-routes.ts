@@ -1,15 +1,16 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { getBlob, putBlob } from '../store/projects';
 import { gone, handle, notFound, param } from './answers';
 import { readBody } from './bodies';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 /** Bytes that a mesh may have. */
 const MAX_MESH_BYTES = 160 * 1048576;
 
 /** Meshes by content hash. */
 export function meshRoutes({ db, errands }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
 
   router.post(
     '/meshes',

@@ -1,5 +1,5 @@
 import { isDate, isKeepable } from '@dial-shade/core';
-import { Router } from 'express';
+import type { Router } from 'express';
 import { z } from 'zod';
 import { parsed } from '../parsed';
 import {
@@ -13,6 +13,7 @@ import {
 import { handle, HttpError, notFound, page, param, stream } from './answers';
 import { readBody } from './bodies';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 /** Bytes that a picture and its small copy may have, and pixels of a side. */
 const MAX_PICTURE_BYTES = 96 * 1048576;
@@ -50,7 +51,7 @@ function sizeOfPng(bytes: Buffer): { width: number; height: number } {
 
 /** The gallery of a project: keep pictures, list, take out, remove. */
 export function pictureRoutes({ db }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
   const idOf = (request: Parameters<typeof param>[0]) => parsed(pictureId, param(request, 'picture'));
   const missing = () => notFound('This picture');
 

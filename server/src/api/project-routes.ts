@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { z } from 'zod';
 import { MAX_FILE_BYTES } from '../jobs/errands';
 import {
@@ -16,12 +16,13 @@ import { gone, handle, notFound, page, param } from './answers';
 import { parsed } from '../parsed';
 import { readBody } from './bodies';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 const paging = z.object(page(500));
 
 /** Projects: list, create, bring in, read, save over a revision, delete, follow. */
 export function projectRoutes({ db, errands, events }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
 
   router.get(
     '/projects',

@@ -1,10 +1,11 @@
-import { Router } from 'express';
+import type { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
 import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
 import { gone, handle, notFound, page, param, stream } from './answers';
 import { parsed } from '../parsed';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 const paging = z.object(page(200));
 const newRun = z.object({ study: z.string().min(1).max(80), option: z.string().min(1).max(140) });
@@ -12,7 +13,7 @@ const runId = z.uuid({ error: 'a run is named by a UUID' });
 
 /** Runs: ask for one, list, follow, stop, and take out what they found. */
 export function runRoutes({ db, jobs, errands }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
   const idOf = (request: Parameters<typeof param>[0]) => parsed(runId, param(request, 'run'));
 
   const resultOf = async (request: Parameters<typeof param>[0]) => {

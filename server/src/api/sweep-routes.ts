@@ -5,6 +5,7 @@ import { parsed } from '../parsed';
 import { keepSweep, keptSweep } from '../store/sweeps';
 import { handle, HttpError, notFound, param } from './answers';
 import type { Services } from './services';
+import { strictRouter } from './strict-router';
 
 /** What a sweep may have at most. */
 const MAX_SWEEP = '4mb';
@@ -17,7 +18,7 @@ const sweepKey = z
 
 /** The last sweeps of a project: kept and given back as pages wrote them. */
 export function sweepRoutes({ db }: Services): Router {
-  const router = Router();
+  const router = strictRouter();
 
   router.put(
     '/projects/:id/sweeps/:key',

@@ -10,11 +10,16 @@ function listedHosts(): Set<string> {
   return new Set(listed.map((name) => name.trim().toLowerCase()).filter((name) => name !== ''));
 }
 
-/**
- * Refuses what is not meant for this server or comes from a page of somebody else: a Host that is not its own (421), which
- * is how a name that is pointed at loopback is told, and, under /api, a foreign Origin or a request across sites (403).
- */
-export function trustedOnly(): RequestHandler {
+/** What decides whose requests are answered. */
+export interface Trust {
+  /** Refuses a Host that is not the server's own (421): so a name that somebody has pointed at loopback is told. */
+  ownHost: RequestHandler;
+  /** Refuses a foreign Origin, and requests that a page of another site or port makes (403). It stands before every route of the API. */
+  ownPage: RequestHandler;
+}
+
+/** Who is trusted: loopback under the port that is listened on, and the names that DIAL_SHADE_HOSTS lists. */
+export function trust(): Trust {
   const listed = listedHosts();
   const isOwn = (host: string, port: number | undefined) => {
     const [, name, given] = /^(\[[^\]]*\]|[^:]*)(?::(\d+))?$/.exec(host.toLowerCase()) ?? [];
@@ -22,24 +27,27 @@ export function trustedOnly(): RequestHandler {
     if (listed.has(host.toLowerCase()) || listed.has(name)) return true;
     return LOOPBACK.has(name) && Number(given ?? 80) === port;
   };
-  return (request, _response, next) => {
-    const port = request.socket.localPort;
-    if (!isOwn(request.headers.host ?? '', port))
-      throw new HttpError(
-        421,
-        'host',
-        'This server does not answer under that name; use the address that it printed, or list the name in DIAL_SHADE_HOSTS.',
-      );
-    if (isApi(request) && isForeign(request, (host) => isOwn(host, port)))
-      throw new HttpError(403, 'origin', 'Requests from pages of other sites are not answered.');
-    next();
+  return {
+    ownHost(request, _response, next) {
+      if (!isOwn(request.headers.host ?? '', request.socket.localPort))
+        throw new HttpError(
+          421,
+          'host',
+          'This server does not answer under that name; use the address that it printed, or list the name in DIAL_SHADE_HOSTS.',
+        );
+      next();
+    },
+    ownPage(request, _response, next) {
+      if (isForeign(request, (host) => isOwn(host, request.socket.localPort)))
+        throw new HttpError(403, 'origin', 'Requests from pages of other sites are not answered.');
+      next();
+    },
   };
 }
 
-const isApi = ({ path }: Request) => path === '/api' || path.startsWith('/api/');
-
 function isForeign({ headers }: Request, isOwn: (host: string) => boolean): boolean {
-  if (headers['sec-fetch-site'] === 'cross-site') return true;
+  // Pages of another port are of the same site.
+  if (headers['sec-fetch-site'] === 'cross-site' || headers['sec-fetch-site'] === 'same-site') return true;
   const { origin } = headers;
   if (origin === undefined) return false;
   const host = /^https?:\/\/([^/]+)$/.exec(origin)?.[1];
