@@ -25,11 +25,13 @@ import {
   type StudyResult,
   studyResult,
   TODAY,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { optionId, readProject, writeFolder } from './project-file';
 import { roomPreset } from './room-command';
 import { readWeatherFile } from './weather-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   study?: string;
@@ -41,6 +43,7 @@ interface Options {
   weather?: string;
   criteria?: string;
   out: string;
+  csv: CsvForm;
 }
 
 /** `compare`: a study of two options, place by place, written to a folder. */
@@ -57,6 +60,7 @@ export function compareCommand(): Command {
     .option('--weather <file>', 'weather year (EPW or CSV) in place of the project’s')
     .option('--criteria <name>', 'name or id of the set of criteria; the first that fits when left out')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .addOption(csvOption())
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
@@ -96,7 +100,7 @@ export function compareCommand(): Command {
         onlyAfter,
         notes: [...new Set([...before.summary.notes, ...after.summary.notes])],
       };
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'windows.csv': comparedCsv(comparison),
         'sensors.csv': comparedSensorsCsv(comparison, after),
         'summary.json': `${JSON.stringify(summary, null, 1)}\n`,
@@ -115,7 +119,7 @@ async function compareAll(
   document: Project,
   meshes: MeshStore,
   weather: WeatherYear | null,
-  { study: only, out, schemes: withSchemes, rooms }: Options,
+  { study: only, out, csv, schemes: withSchemes, rooms }: Options,
 ): Promise<void> {
   const studies = only === undefined ? document.studies : [requireStudy(document, only)];
   const assumed = rooms === undefined ? null : roomPreset(rooms);
@@ -154,10 +158,13 @@ async function compareAll(
   const options = document.options.flatMap(({ id }) =>
     variants.filter(({ option }) => option.id === id).map((one) => found.get(one.id)!),
   );
-  await writeFolder(out, {
-    'comparison.csv': comparisonCsv(measures, options),
-    'comparison.json': comparisonJson(measures, options),
-  });
+  await writeFolder(
+    { out, csv },
+    {
+      'comparison.csv': comparisonCsv(measures, options),
+      'comparison.json': comparisonJson(measures, options),
+    },
+  );
   for (const note of notes) console.log(note);
   console.log(
     `${options.length} ${withSchemes ? 'options and schemes' : 'options'} by ${measures.length} measures, ${studies.length} studies.`,

@@ -82,6 +82,22 @@ describe('a study before and after', () => {
     const [head, ...takers] = rows('takers', 'takers.csv');
     expect(head).toEqual(['owner', 'name', 'layer', 'storey', 'takes', 'without']);
     const wholes = takers.filter((row) => row[3] === '');
+    const parted = join(folder, 'parted');
+    const asked = ['takes', SAMPLE, ...TERRACE, '--option', 'b', '--out', parted, '--csv'];
+    expect(dial(...asked, 'semicolon').status).toBe(0);
+    const text = readFileSync(join(parted, 'takers.csv'), 'utf8');
+    expect(text.startsWith('\uFEFFowner;name;layer;storey;takes;without\n')).toBe(true);
+    expect(
+      text
+        .slice(1)
+        .trimEnd()
+        .split('\n')
+        .map((line) => line.split(';')),
+    ).toEqual([head, ...takers]);
+    expect(dial(...asked, 'tabs')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('plain, comma, semicolon'),
+    });
     const takes = (all: readonly string[][]) => all.reduce((sum, row) => sum + Number(row[4]), 0);
     // What arrives and what each takes as the first is what an open wall has: (π/2 + 4/3) · 3/(7π).
     expect(after.mean + takes(wholes)).toBeCloseTo(((Math.PI / 2 + 4 / 3) * 300) / (7 * Math.PI), 1);

@@ -13,9 +13,11 @@ import {
   proveEnvelope,
   requireEnvelope,
   requireOption,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { readProject, writeFolder } from './project-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   envelope: string;
@@ -24,6 +26,7 @@ interface Options {
   also?: string;
   prove?: boolean;
   out: string;
+  csv: CsvForm;
   json?: boolean;
 }
 
@@ -48,6 +51,7 @@ export function envelopeCommand(): Command {
     .option('--also <formats>', `further files, of ${ENVELOPE_FORMATS.join(', ')}, commas between`)
     .option('--prove', 'trace what is filled up to it, and 0.2 m over it')
     .requiredOption('--out <folder>', 'where heights.csv, envelope.obj and summary.json go')
+    .addOption(csvOption())
     .option('--json', 'print the summary')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
@@ -107,7 +111,7 @@ export function envelopeCommand(): Command {
             [`envelope.${format}`, await envelopeFile(project, envelope, meshes, format)] as const,
         ),
       );
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'heights.csv': envelopeCsv(field, zone),
         'envelope.obj': envelopeObj(field, envelope.name),
         'summary.json': `${text}\n`,

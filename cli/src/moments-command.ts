@@ -13,7 +13,10 @@ import {
   type ReadPoint,
   sceneObstacles,
   TODAY,
+  csvAs,
+  type CsvForm,
 } from '@dial-shade/core';
+import { csvOption } from './csv-option';
 import { Command } from 'commander';
 import { ownerNamed } from './named-body';
 import { optionId, readProject, writeOut } from './project-file';
@@ -26,6 +29,7 @@ interface Options {
   point?: string;
   stick: number;
   csv?: string;
+  csvAs: CsvForm;
   json?: boolean;
 }
 
@@ -78,6 +82,7 @@ export function momentsCommand(): Command {
     .option('--point <x,y,z>', 'a point whose sun is read, metres')
     .option('--stick <metres>', 'height of the stick whose shadow is measured', number('The height'), 1)
     .option('--csv <file>', 'write the table as CSV')
+    .addOption(csvOption('--csv-as <form>'))
     .option('--json', 'print JSON')
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
@@ -98,7 +103,7 @@ export function momentsCommand(): Command {
         point,
       });
       const nameOf = (owner: number) => scene!.owners[owner]!.name;
-      if (options.csv) await writeOut(options.csv, momentsCsv(readings, nameOf));
+      if (options.csv) await writeOut(options.csv, csvAs(momentsCsv(readings, nameOf), options.csvAs));
       if (options.json) {
         const moments = readings.map(({ owner, ...reading }) => ({
           ...reading,

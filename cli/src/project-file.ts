@@ -1,4 +1,6 @@
 import {
+  csvAs,
+  type CsvForm,
   InputError,
   type Mesh,
   meshFromFile,
@@ -66,18 +68,22 @@ export async function writeOut(path: string, content: Uint8Array | string): Prom
   }
 }
 
-/** Writes files by name to a folder, which is made when it is not there. Throws InputError `out`. */
+/** Writes files by name to a folder, which is made when it is not there; CSV in the form that is asked for. Throws InputError `out`. */
 export async function writeFolder(
-  folder: string,
+  { out, csv = 'plain' }: { out: string; csv?: CsvForm },
   files: Readonly<Record<string, Uint8Array | string>>,
 ): Promise<void> {
   try {
-    await mkdir(folder, { recursive: true });
+    await mkdir(out, { recursive: true });
   } catch (error) {
-    throw new InputError('out', `The folder ${folder} cannot be made: ${(error as Error).message}.`);
+    throw new InputError('out', `The folder ${out} cannot be made: ${(error as Error).message}.`);
   }
-  for (const [name, content] of Object.entries(files)) await writeOut(join(folder, name), content);
+  for (const [name, content] of Object.entries(files))
+    await writeOut(join(out, name), name.endsWith('.csv') ? csvAs(textOf(content), csv) : content);
 }
+
+const textOf = (content: Uint8Array | string) =>
+  typeof content === 'string' ? content : Buffer.from(content).toString('utf8');
 
 /** A project file as text that can be read again, meshes and all. Throws InputError with every problem. */
 export function checkedText(project: Project, meshes: ReadonlyMap<string, Mesh>): string {

@@ -11,12 +11,14 @@ import {
   roomYear,
   TODAY,
   withoutDevices,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { withScheme } from './device-options';
 import { optionId, readProject, writeFolder } from './project-file';
 import { roomKeys } from './rooms-command';
 import { readWeatherFile } from './weather-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   option?: string;
@@ -26,6 +28,7 @@ interface Options {
   preset: string;
   assume?: string[];
   out: string;
+  csv: CsvForm;
 }
 
 /** Assumptions of a preset with some of them set otherwise, `wallU=0.3`. Throws InputError `preset` or `assume`. */
@@ -78,6 +81,7 @@ export function roomCommand(): Command {
       (text: string, all: string[] = []) => [...all, text],
     )
     .requiredOption('--out <folder>', 'folder for hours.csv and summary.json')
+    .addOption(csvOption())
     .action(async (path: string, options: Options) => {
       const read = await readProject(path);
       const { meshes } = read;
@@ -120,7 +124,7 @@ export function roomCommand(): Command {
           'For comparison under the stated assumptions (ISO 13790:2008, simple hourly method).',
         ],
       };
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'hours.csv': hoursCsv(year),
         'summary.json': `${JSON.stringify(summary, null, 1)}\n`,
       });

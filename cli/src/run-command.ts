@@ -12,10 +12,12 @@ import {
   summarize,
   summaryJson,
   TODAY,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   study: string;
@@ -23,6 +25,7 @@ interface Options {
   weather?: string;
   also?: string;
   out: string;
+  csv: CsvForm;
 }
 
 const FURTHER = ['geojson', 'glb', 'svg'];
@@ -49,6 +52,7 @@ export function runCommand(): Command {
     .option('--weather <file>', 'weather year (EPW or CSV) for the kinds that need one')
     .option('--also <formats>', 'further files, of geojson, glb and svg, with commas between them')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .addOption(csvOption())
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
@@ -59,7 +63,7 @@ export function runCommand(): Command {
       const summary = summarize(plan, values);
       const result = studyResult(plan, values);
       const scale = resultScale(result, study.scale);
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'sensors.csv': sensorsCsv(study.kind, plan.grid, values),
         'summary.json': `${JSON.stringify(summaryJson(summary), null, 1)}\n`,
         ...(also.has('geojson') && { 'cells.geojson': resultGeoJson(project, result) }),

@@ -1,8 +1,9 @@
-import { InputError, type ShadeOn, shadowFiles, shadowStudy, TODAY } from '@dial-shade/core';
+import { InputError, type ShadeOn, shadowFiles, shadowStudy, TODAY, type CsvForm } from '@dial-shade/core';
 import { Command } from 'commander';
 import { askedMoments, type MomentOptions, withMoments } from './asked-moments';
 import { optionId, readProject, writeFolder } from './project-file';
 import { number } from './typed-options';
+import { csvOption } from './csv-option';
 
 interface Options extends MomentOptions {
   option?: string;
@@ -11,6 +12,7 @@ interface Options extends MomentOptions {
   metres?: boolean;
   scale: number;
   out: string;
+  csv: CsvForm;
 }
 
 const ON: readonly ShadeOn[] = ['areas', 'ground', 'roofs', 'facades'];
@@ -28,6 +30,7 @@ export function shadowsCommand(): Command {
     .option('--metres', 'GeoJSON in project metres')
     .option('--scale <n>', 'scale of the SVG, 1 : n', number('The scale'), 500)
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .addOption(csvOption())
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const on = ON.find((one) => one === options.on);
@@ -42,7 +45,7 @@ export function shadowsCommand(): Command {
       const id = optionId(project, options.option ?? TODAY);
       const study = shadowStudy(project, id, meshes, moments, on, options.owners);
       const files = shadowFiles(project, study, { metres: options.metres, scale: options.scale });
-      await writeFolder(options.out, { ...files });
+      await writeFolder(options, { ...files });
       const night = new Set(
         study.rows.filter(({ shadedM2 }) => shadedM2 === null).map(({ moment }) => moment),
       ).size;

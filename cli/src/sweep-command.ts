@@ -14,11 +14,13 @@ import {
   sweepMakes,
   type SweepRange,
   TODAY,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { keyOf, onePlace, requireDevice, requireHourSet, requireNumber, withScheme } from './device-options';
 import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   option?: string;
@@ -31,6 +33,7 @@ interface Options {
   wanted?: string;
   weather?: string;
   out: string;
+  csv: CsvForm;
   json?: boolean;
 }
 
@@ -136,6 +139,7 @@ export function sweepCommand(): Command {
     .option('--wanted <set>', 'the same of wanted sun; none for no such set')
     .option('--weather <file>', 'EPW or CSV; the project’s when left out')
     .requiredOption('--out <folder>', 'where candidates.csv and summary.json go')
+    .addOption(csvOption())
     .option('--json', 'print the summary')
     .action(async (path: string, options: Options) => {
       const read = await readProject(path);
@@ -185,7 +189,7 @@ export function sweepCommand(): Command {
         notes: sweep.year.sky.notes,
       };
       const text = JSON.stringify(summary, null, 1);
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'candidates.csv': candidatesCsv(candidates, numbers, {
           hasKinds: beside.length > 0,
           hasWanted: wanted !== null,

@@ -7,16 +7,19 @@ import {
   takersCsv,
   TODAY,
   whoTakes,
+  type CsvForm,
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
+import { csvOption } from './csv-option';
 
 interface Options {
   study: string;
   option?: string;
   weather?: string;
   out: string;
+  csv: CsvForm;
 }
 
 /** `takes`: who takes the light from what a study measures, written to a folder. */
@@ -28,13 +31,14 @@ export function takesCommand(): Command {
     .option('--option <option>', 'letter, name or id of the option; Today when left out')
     .option('--weather <file>', 'weather year (EPW or CSV) in place of the project’s')
     .requiredOption('--out <folder>', 'folder to write to; made when it is not there')
+    .addOption(csvOption())
     .action(async (path: string, options: Options) => {
       const { project, meshes } = await readProject(path);
       const study = requireStudy(project, options.study);
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
       const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
       const told = whoTakes(project, plan, meshes);
-      await writeFolder(options.out, {
+      await writeFolder(options, {
         'takers.csv': takersCsv(told),
         'places.csv': takersByPlaceCsv(told),
         'slices.csv': slicesCsv(told),

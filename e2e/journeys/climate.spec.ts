@@ -86,6 +86,14 @@ test('carpets on the almanac, sets of hours as outline, charts taken out, on the
   await page.getByLabel('At', { exact: true }).selectOption('day');
   await expect(page.getByText('of 4,380 hours')).toBeVisible();
   expect((await save('wind as CSV')).split('\n')[0]).toContain('0.5–2 m/s (h)');
+
+  // Tables are saved as the spreadsheets of this person read them.
+  await toStage(page, 'Site');
+  await page.getByLabel('Saved tables').selectOption('semicolon');
+  await toStage(page, 'Climate');
+  const parted = await save('months as CSV');
+  expect(parted.startsWith('\uFEFF')).toBe(true);
+  expect(parted.trim().split('\n')[1]!.split(';')).toEqual(months[1]!.split(','));
 });
 
 test('every kind of study runs on the sample, before and after, held to criteria', async ({

@@ -149,7 +149,7 @@ test('the sample: an option that sticks out, whose sun it takes, cut to fit, fil
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'CSV', exact: true }).click(),
   ]);
-  expect(readFileSync(await file.path(), 'utf8')).toMatch(/^x,y,height_m,decided_by,at\r?\n/);
+  expect(readFileSync(await file.path(), 'utf8')).toMatch(/^\uFEFFx,y,height_m,decided_by,at\r?\n/);
   const [dxf] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'DXF', exact: true }).click(),

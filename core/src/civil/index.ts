@@ -1,4 +1,4 @@
-export { csvText } from './csv';
+export { CSV_FORMS, csvAs, type CsvForm, csvText, tabsOf } from './csv';
 export { DEG, RAD, wrap180, wrap360 } from './angle';
 export { cutText, escapeXml } from './text';
 export { formatArea, formatLength, parseLength, roundLength, type Units } from './length';

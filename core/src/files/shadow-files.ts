@@ -1,5 +1,5 @@
 import Drawing from 'dxf-writer';
-import { escapeXml, momentName, roundLength } from '../civil';
+import { csvText, escapeXml, momentName, roundLength } from '../civil';
 import { bounds, type Point2, type Polygon } from '../geometry';
 import type { Project } from '../project';
 import { builtOver, shadeCounts, type ShadeRow, type ShadowStudy } from '../shade';
@@ -43,17 +43,17 @@ const ownerId = ({ scene }: ShadowStudy, { owner }: ShadeRow) =>
 
 function areasCsv(study: ShadowStudy, names: readonly string[]): string {
   const m2 = (value: number | null) => (value === null ? '' : value.toFixed(4));
-  const lines = study.rows.map((row) =>
-    [
-      names[row.moment],
+  return csvText([
+    ['moment', 'target', 'owner', 'total_m2', 'shaded_m2', 'newly_m2'],
+    ...study.rows.map((row) => [
+      names[row.moment]!,
       row.receiver.id,
       ownerId(study, row),
       m2(row.totalM2),
       m2(row.shadedM2),
       m2(row.newlyM2),
-    ].join(','),
-  );
-  return `${['moment,target,owner,total_m2,shaded_m2,newly_m2', ...lines].join('\n')}\n`;
+    ]),
+  ]);
 }
 
 /** How many moments shade each spot, as regions under so many and no more; empty of one moment, and of very many. */

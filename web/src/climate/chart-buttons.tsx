@@ -1,7 +1,7 @@
 import { Download } from 'lucide-react';
 import type { RefObject } from 'react';
 import { savePng, saveSvg } from '../app/save-chart';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 
 /** Takes a chart out, as a drawing, as a picture, or in figures. */
 export function ChartButtons({
@@ -23,7 +23,7 @@ export function ChartButtons({
     <div className="d-flex gap-1 mb-2">
       {button('SVG', () => saveSvg(svg.current!, name))}
       {button('PNG', () => void savePng(svg.current!, name))}
-      {button('CSV', () => saveFile(csv(), `${name}.csv`, 'text/csv'))}
+      {button('CSV', () => saveCsv(csv(), `${name}.csv`))}
     </div>
   );
 }

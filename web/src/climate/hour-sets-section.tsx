@@ -3,7 +3,7 @@ import { Eye, EyeOff, Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, NumberField, Section, TextField } from '../app/fields';
 import { IconButton, ThingRow } from '../app/objects';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { HOUR_SET_COLOURS } from '../theme/palette';
@@ -76,7 +76,7 @@ export function HourSetsSection() {
             disabled={!found}
             onClick={() => {
               const { isIn } = found!.find(({ id }) => id === chosen.id)!;
-              saveFile(hoursCsv(isIn, site.year), `${chosen.name}.csv`, 'text/csv');
+              saveCsv(hoursCsv(isIn, site.year), `${chosen.name}.csv`);
             }}
           >
             Hours as CSV

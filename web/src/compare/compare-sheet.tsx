@@ -6,7 +6,7 @@ import { durationInWords } from '../almanac/wording';
 import { ChoiceField, Section } from '../app/fields';
 import { IconButton } from '../app/objects';
 import { OptionLetter } from '../app/option-letter';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { optionsInOrder } from '../state/view-store';
 import { BoardSection } from './board-section';
@@ -317,7 +317,7 @@ function SaveSection({ cells }: { cells: ReadonlyMap<string, Record<string, Comp
         ),
       ),
     }));
-    saveFile(comparisonCsv(chosenMeasures(project), options), 'comparison.csv', 'text/csv');
+    saveCsv(comparisonCsv(chosenMeasures(project), options), 'comparison.csv');
   };
   return (
     <button className="btn btn-quiet btn-sm mb-2" onClick={save}>

@@ -2,7 +2,7 @@ import { betterOf, type ComparedMeasure, comparedMeasures, csvText, type Option 
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { chosenMeasures, nameOf } from './compared';
 import { readFigure } from './compare-table';
@@ -38,7 +38,7 @@ export function MassingTable({ option, run }: { option: Option; run: MassingRun 
   const numbers = run.ranges.map(({ number }) => numberInWords(option, number));
   const save = () => {
     const all = comparedMeasures(project).filter(({ key }) => rows.some(({ figures }) => key in figures));
-    saveFile(
+    saveCsv(
       csvText([
         [...numbers, ...all.map((one) => `${nameOf(one)}${one.unit ? ` (${one.unit})` : ''}`)],
         ...rows.map(({ values, figures }) => [
@@ -47,7 +47,6 @@ export function MassingTable({ option, run }: { option: Option; run: MassingRun 
         ]),
       ]),
       'massings.csv',
-      'text/csv',
     );
   };
   return (

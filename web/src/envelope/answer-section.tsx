@@ -2,7 +2,7 @@ import { type Envelope, type EnvelopeFormat, formatArea, formatLength } from '@d
 import { BadgeCheck, Download } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, Section } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv, saveFile } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, useDocument } from '../state/project-store';
@@ -218,7 +218,8 @@ function Files({ envelope }: { envelope: Envelope }) {
       format,
     );
     const name = envelope.name.replaceAll(/[^\p{L}\p{N}_-]+/gu, '-');
-    saveFile(bytes.slice().buffer, `${name}.${format}`, type);
+    if (format === 'csv') saveCsv(new TextDecoder().decode(bytes), `${name}.csv`);
+    else saveFile(bytes.slice().buffer, `${name}.${format}`, type);
   };
   return (
     <div className="d-flex gap-1 flex-wrap mb-1" role="group" aria-label="Save the envelope as">

@@ -3,7 +3,7 @@ import { max, scaleBand, scaleLinear } from 'd3';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { PlusMinus } from '../app/plus-minus';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import type { RoomYearAsked, RoomYearFound } from '../workers/room-year-work';
 
 /** A year of a room beside others. */
@@ -89,7 +89,7 @@ export function RoomYears({ rows }: { rows: readonly RoomYearRow[] }) {
 function save(rows: readonly RoomYearRow[]): void {
   const months = (what: string) => MONTH_NAMES.map((_, m) => `${what}_${String(m + 1).padStart(2, '0')}_kwh`);
   const one = (value: number) => Number(value.toFixed(1));
-  saveFile(
+  saveCsv(
     csvText([
       [
         ...[
@@ -113,7 +113,6 @@ function save(rows: readonly RoomYearRow[]): void {
       ]),
     ]),
     'years-of-rooms.csv',
-    'text/csv',
   );
 }
 

@@ -10,7 +10,7 @@ import { Download } from 'lucide-react';
 import { useMemo } from 'react';
 import { ChoiceField } from '../app/fields';
 import { PlusMinus } from '../app/plus-minus';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { edit } from '../state/project-store';
 import { OBSTRUCTION_COLOURS } from '../theme/palette';
 import { frontOfTried, letInBy, SweepChart, type Tried } from './sweep-chart';
@@ -102,7 +102,7 @@ export function SweepFound({
           <FrontTable front={front} sweep={sweep} by={by} chosen={chosen} hang={hang} />
           <button
             className="btn btn-sm btn-quiet mb-2"
-            onClick={() => saveFile(sweepCsv(tried, sweep), 'sweep.csv', 'text/csv')}
+            onClick={() => saveCsv(sweepCsv(tried, sweep), 'sweep.csv')}
           >
             <Download size={13} /> CSV of all
           </button>

@@ -15,6 +15,7 @@ import { useMemo, useState } from 'react';
 import tzLookup from 'tz-lookup';
 import { ChoiceField, LengthField, NumberField, Section, TextField } from '../app/fields';
 import { currentProject, edit, useDocument } from '../state/project-store';
+import { useLayout } from '../state/layout-store';
 import { setView } from '../state/view-store';
 import { shortDate } from '../almanac/wording';
 import { AreasSection } from './areas-section';
@@ -154,6 +155,7 @@ function NorthSection({ north }: { north: Site['north'] }) {
 }
 
 function YearSection({ year, units }: { year: number; units: Units }) {
+  const csvForm = useLayout((layout) => layout.csvForm);
   return (
     <Section title="Year and units">
       <NumberField
@@ -176,6 +178,15 @@ function YearSection({ year, units }: { year: number; units: Units }) {
           { value: 'imperial', name: 'Feet and inches' },
         ]}
         commit={(units) => edit('change the units', editProject({ units }))}
+      />
+      <ChoiceField
+        label="Saved tables"
+        value={csvForm}
+        choices={[
+          { value: 'comma', name: 'CSV by commas' },
+          { value: 'semicolon', name: 'CSV by semicolons' },
+        ]}
+        commit={(csvForm) => useLayout.setState({ csvForm })}
       />
     </Section>
   );

@@ -1,3 +1,4 @@
+import type { CsvForm } from '@dial-shade/core';
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
 import type { Stage } from './view-store';
@@ -13,6 +14,8 @@ interface Layout {
   almanacFolded: Partial<Record<Stage, boolean>>;
   /** Sections of sheets that are folded, by name. */
   foldedSections: Record<string, boolean>;
+  /** What parts the cells of CSV files. */
+  csvForm: Exclude<CsvForm, 'plain'>;
 }
 
 /** How the frame is laid out on this screen; remembered from visit to visit. */
@@ -23,6 +26,7 @@ export const useLayout = create<Layout>()(
       almanacHeight: ALMANAC_HEIGHT.plain,
       almanacFolded: {},
       foldedSections: {},
+      csvForm: 'comma',
     }),
     { name: 'dial-shade:layout' },
   ),

@@ -9,7 +9,7 @@ import {
 import { Contrast, Download, Play, Table2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { ChoiceField, Section } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { startRun } from '../state/result-state';
 import { optionsInOrder, setView, useView } from '../state/view-store';
@@ -98,7 +98,7 @@ function Found({ study, compared }: { study: Study; compared: Compared }) {
             </button>
             <button
               className="btn btn-quiet btn-sm"
-              onClick={() => saveFile(comparedCsv(comparison), 'windows.csv', 'text/csv')}
+              onClick={() => saveCsv(comparedCsv(comparison), 'windows.csv')}
             >
               <Download size={13} /> CSV
             </button>

@@ -11,7 +11,7 @@ import {
 import { Download } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Modal } from 'react-bootstrap';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 
 /** Points that are listed one by one, at most; the file has all. */
@@ -42,7 +42,7 @@ export function ResultTable({
     }
     return all;
   }, [grid, values, order]);
-  const save = () => saveFile(sensorsCsv(summary.kind, grid, result.values), 'sensors.csv', 'text/csv');
+  const save = () => saveCsv(sensorsCsv(summary.kind, grid, result.values), 'sensors.csv');
   return (
     <Modal show onHide={onHide} animation={false} size="xl" scrollable aria-labelledby="table-title">
       <Modal.Header closeButton>

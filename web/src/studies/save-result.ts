@@ -9,7 +9,7 @@ import {
   summaryJson,
 } from '@dial-shade/core';
 import { savePng } from '../app/save-chart';
-import { saveFile } from '../app/save-file';
+import { saveCsv, saveFile } from '../app/save-file';
 
 export type ResultFormat = 'CSV' | 'GeoJSON' | 'GLB' | 'SVG' | 'PNG' | 'JSON';
 
@@ -22,7 +22,7 @@ export async function saveResult(
 ): Promise<void> {
   const { summary, grid, values } = result;
   const name = `${summary.study}_${summary.option}`.replaceAll(/[^\p{L}\p{N}_-]+/gu, '-');
-  if (format === 'CSV') saveFile(sensorsCsv(summary.kind, grid, values), `${name}.csv`, 'text/csv');
+  if (format === 'CSV') saveCsv(sensorsCsv(summary.kind, grid, values), `${name}.csv`);
   else if (format === 'GeoJSON')
     saveFile(resultGeoJson(project, result), `${name}.geojson`, 'application/geo+json');
   else if (format === 'GLB') {

@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { savePng } from '../app/save-chart';
-import { saveFile } from '../app/save-file';
+import { saveCsv, saveFile } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 
 /** A result month by month, or hour by hour: small maps on one scale. */
@@ -61,7 +61,7 @@ export function SeriesDialog({
       <Modal.Footer>
         {button('SVG', () => saveFile(text, `${name}.svg`, 'image/svg+xml'))}
         {button('PNG', () => void png())}
-        {button('Means as CSV', () => saveFile(csv(), `${name}.csv`, 'text/csv'))}
+        {button('Means as CSV', () => saveCsv(csv(), `${name}.csv`))}
       </Modal.Footer>
     </Modal>
   );

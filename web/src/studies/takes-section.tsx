@@ -12,7 +12,7 @@ import {
 import { Building2, Download, Scale } from 'lucide-react';
 import { useMemo } from 'react';
 import { ChoiceField, Section } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useDocument } from '../state/project-store';
 import { useResultState } from '../state/result-state';
 import { setView, useView } from '../state/view-store';
@@ -170,23 +170,14 @@ function Takers({
 function Files({ told }: { told: Takes['told'] }) {
   return (
     <>
-      <button
-        className="btn btn-quiet btn-sm"
-        onClick={() => saveFile(takersCsv(told), 'takers.csv', 'text/csv')}
-      >
+      <button className="btn btn-quiet btn-sm" onClick={() => saveCsv(takersCsv(told), 'takers.csv')}>
         <Download size={13} /> Takers
       </button>
-      <button
-        className="btn btn-quiet btn-sm"
-        onClick={() => saveFile(takersByPlaceCsv(told), 'places.csv', 'text/csv')}
-      >
+      <button className="btn btn-quiet btn-sm" onClick={() => saveCsv(takersByPlaceCsv(told), 'places.csv')}>
         <Download size={13} /> By place
       </button>
       {told.slices.length > 0 && (
-        <button
-          className="btn btn-quiet btn-sm"
-          onClick={() => saveFile(slicesCsv(told), 'slices.csv', 'text/csv')}
-        >
+        <button className="btn btn-quiet btn-sm" onClick={() => saveCsv(slicesCsv(told), 'slices.csv')}>
           <Download size={13} /> Slices
         </button>
       )}

@@ -1,9 +1,9 @@
-import { formatLength, type MomentReading, momentsCsv, wrap360 } from '@dial-shade/core';
+import { formatLength, type MomentReading, momentsCsv, tabsOf, wrap360 } from '@dial-shade/core';
 import { Clipboard, Download } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { ChoiceField, LengthField } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { useDocument } from '../state/project-store';
@@ -41,7 +41,7 @@ export function MomentTable({ onHide }: { onHide: () => void }) {
 
   const csv = () => momentsCsv(found?.readings ?? [], (owner) => found!.owners[owner]!);
   const copy = () =>
-    navigator.clipboard.writeText(csv().replaceAll(',', '\t')).then(
+    navigator.clipboard.writeText(tabsOf(csv())).then(
       () => notify('The table is copied; paste it into any text or sheet.'),
       () => notify('The browser does not let the page copy; save the table instead.', true),
     );
@@ -86,11 +86,7 @@ export function MomentTable({ onHide }: { onHide: () => void }) {
         <button className="btn btn-quiet" disabled={!found} onClick={() => void copy()}>
           <Clipboard size={14} /> Copy as text
         </button>
-        <button
-          className="btn btn-quiet"
-          disabled={!found}
-          onClick={() => saveFile(csv(), 'moments.csv', 'text/csv')}
-        >
+        <button className="btn btn-quiet" disabled={!found} onClick={() => saveCsv(csv(), 'moments.csv')}>
           <Download size={14} /> Save as CSV
         </button>
         <button className="btn btn-sunlit" onClick={onHide}>

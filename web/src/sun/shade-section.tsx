@@ -3,7 +3,7 @@ import { Download } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { shortDate } from '../almanac/wording';
 import { CheckField, ChoiceField, Section } from '../app/fields';
-import { saveFile } from '../app/save-file';
+import { saveCsv, saveFile } from '../app/save-file';
 import { useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { useDocument } from '../state/project-store';
@@ -144,6 +144,7 @@ function ShadeFiles(wish: { optionId: string; moments: number[]; on: ShadeOn }) 
     try {
       const made = await computeWith(project, meshes).shadows(wish.optionId, wish.moments, wish.on, true);
       if ('refused' in made) notify(made.refused, true);
+      else if (name === 'areas.csv') saveCsv(made.files![name], name);
       else saveFile(made.files![name], name, type);
     } finally {
       setBusy(false);
