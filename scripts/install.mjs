@@ -1,9 +1,9 @@
-import { createHash } from 'node:crypto';
 import { existsSync, lstatSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bundle, stateOf } from './bundle.mjs';
 import { postgresBin } from './database.mjs';
 import { giveUp, has, ROOT, run, say } from './console.mjs';
+import { isInstalled } from './installed.mjs';
 
 /** Installs what is missing: Debian's PostgreSQL (and Chromium when asked), and the packages of the lock file. */
 export function install({ browser = false } = {}) {
@@ -23,15 +23,10 @@ export function install({ browser = false } = {}) {
   // Packages behind a link belong to another folder: emptying it would take them from there.
   const packages = join(ROOT, 'node_modules');
   if (existsSync(packages) && lstatSync(packages).isSymbolicLink()) return;
-  const lock = createHash('sha256')
-    .update(readFileSync(join(ROOT, 'package-lock.json')))
-    .digest('hex');
-  const mark = join(packages, '.installed-lock');
-  if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
+  if (isInstalled(ROOT)) return;
   say('Installing packages …');
   if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']) !== 0)
     giveUp('npm ci failed; its message stands above.');
-  writeFileSync(mark, lock);
 }
 
 /** Bundles what runs in Node, and builds the pages, when a source changed since they were built last. */
