@@ -201,6 +201,48 @@ describeWithDatabase('asking for runs', () => {
     }
   });
 
+  test('a long run survives more orderly restarts than it may be begun after a crash', async () => {
+    const url = await freshDatabase(admin!, 'restarted_test');
+    const project = kelpLane();
+    project.targets.forEach((target) => (target.spacingM = Math.max(0.7, target.spacingM / 3)));
+    const study = project.studies.find(({ id }) => id === 'garden-season')!;
+    const window = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
+    Object.assign(study, { window, stepMinutes: 30 });
+    let own = await startServer(url, 0);
+    try {
+      await createProject(own.db, JSON.stringify(project), 'long');
+      const asked = await request(own.url)
+        .post('/api/projects/long/runs')
+        .send({ study: 'garden-season', option: 'b' });
+      const { id, sensors } = runSchema.parse(asked.body);
+      const standing = async () => {
+        const { rows } = await own.db.query(
+          'SELECT status, attempts, message, sensors_done AS done FROM runs WHERE id = $1',
+          [id],
+        );
+        return rows[0] as { status: string; attempts: number; message: string | null; done: number };
+      };
+      let restarts = 0;
+      for (;;) {
+        const { status, attempts, done, message } = await standing();
+        expect([status, message]).not.toContain('failed');
+        if (status === 'done') break;
+        if (status === 'running' && restarts <= MAX_ATTEMPTS) {
+          await own.close();
+          own = await startServer(url, 0);
+          restarts++;
+          expect((await standing()).attempts).toBeLessThanOrEqual(1);
+        } else await new Promise((resolve) => setTimeout(resolve, 20));
+        expect(attempts).toBeLessThanOrEqual(1);
+        expect(done).toBeLessThanOrEqual(sensors);
+      }
+      expect(restarts).toBe(MAX_ATTEMPTS + 1);
+      expect(await standing()).toMatchObject({ status: 'done', done: sensors, attempts: 1, message: null });
+    } finally {
+      await own.close();
+    }
+  });
+
   test('the same run asked for four times at once is one run, and ends done once', async () => {
     const ask = { study: 'Courtyards on 21 March', option: 'b' };
     const answers = await Promise.all(

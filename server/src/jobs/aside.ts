@@ -44,6 +44,8 @@ export class Aside {
   /** Threads that have nothing to do, and who waits for one. */
   private free: number;
   private readonly waiting: (() => void)[] = [];
+  /** Raised for good when it is closed. */
+  private readonly closing = new AbortController();
 
   constructor({ file, threads, warm = threads, heapMb }: AsideOptions) {
     this.free = threads;
@@ -58,13 +60,13 @@ export class Aside {
 
   /**
    * Runs a task. Throws InputError when the thread refused it, or ended because it took too long or too much memory, and
-   * Stopped when the signal was raised.
+   * Stopped when the signal was raised or it was closed.
    */
   async run<T>(task: object, options: TaskOptions = {}): Promise<T> {
     if (this.free > 0) this.free--;
     else await new Promise<void>((resolve) => this.waiting.push(resolve));
     try {
-      if (options.signal?.aborted) throw new Stopped();
+      if (options.signal?.aborted || this.closing.signal.aborted) throw new Stopped();
       return await this.runNow<T>(task, options);
     } finally {
       const next = this.waiting.shift();
@@ -78,7 +80,7 @@ export class Aside {
     const timer = seconds && setTimeout(() => limit.abort(), seconds * 1000);
     try {
       const answer = (await this.pool.run(task, {
-        signal: signal ? AbortSignal.any([signal, limit.signal]) : limit.signal,
+        signal: AbortSignal.any([limit.signal, this.closing.signal, ...(signal ? [signal] : [])]),
         ...(transfer && { transferList: [...transfer] }),
       })) as T | Refusal;
       if (typeof answer === 'object' && answer !== null && 'refused' in answer) {
@@ -87,7 +89,7 @@ export class Aside {
       }
       return answer as T;
     } catch (error) {
-      if (signal?.aborted) throw new Stopped();
+      if (signal?.aborted || this.closing.signal.aborted) throw new Stopped();
       if (limit.signal.aborted)
         throw new InputError(
           'too-slow',
@@ -104,7 +106,9 @@ export class Aside {
     }
   }
 
+  /** Ends what is at work, and takes nothing more. */
   close(): Promise<void> {
+    this.closing.abort();
     return this.pool.destroy();
   }
 }

@@ -166,6 +166,9 @@ export class RunJobs {
     this.own.add(id);
     this.turn = this.turn
       .then(() => (this.closing ? undefined : this.work(id)))
+      // What is not worked to its end here waits for another server, or for the next start.
+      .then(() => (this.closing ? this.boss.send(QUEUE, { id }) : undefined))
+      .then(() => {})
       .catch((error: Error) => log.error({ run: id, error: error.stack }, 'a run could not be worked'))
       .finally(() => {
         this.own.delete(id);

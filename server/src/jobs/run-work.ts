@@ -12,7 +12,7 @@ import {
 import { log } from '../log';
 import { databaseTrouble, type Database, whileOffline } from '../store/database';
 import { projectMeshBytes, putBlob } from '../store/projects';
-import { findRun, finishRun, notifyRun, runDocument } from '../store/runs';
+import { findRun, finishRun, giveBack, notifyRun, runDocument } from '../store/runs';
 import type { Aside } from './aside';
 import { Heartbeat } from './heartbeat';
 import { RunMasks } from './run-masks';
@@ -56,7 +56,7 @@ export class RunWork {
   /**
    * Works the run and enters how it ended. Gives what was prepared, for the next run of the same model.
    * @param plan of the run, when it was planned here
-   * @param isClosing whether the server is about to end; another then takes the run over
+   * @param isClosing whether the server is about to end: the run is then given back
    */
   async toItsEnd(
     plan: StudyPlan | null,
@@ -72,15 +72,35 @@ export class RunWork {
     }
     await this.heart.end();
     const { word } = this.heart;
-    if (word === 'lost' || isClosing()) return this.leftOver();
+    if (word === 'lost') return this.leftOver();
+    if (isClosing() && !this.isWhole()) {
+      await this.giveBack();
+      return null;
+    }
     if (word === 'trouble') failure = this.heart.trouble;
-    const { run, done } = this.outcome;
-    const isWhole = run !== null && done === run.plan.grid.count;
+    const isWhole = this.isWhole();
     if (word === 'stop' && !isWhole) await this.enter('stopped');
     else if (failure && !isWhole) await this.enter('failed', this.reason(failure));
     else await this.enter('done');
     if (isWhole && !failure) await this.remember();
     return this.leftOver();
+  }
+
+  private isWhole(): boolean {
+    const { run, done } = this.outcome;
+    return run !== null && done === run.plan.grid.count;
+  }
+
+  /** Lets another server work the run, and shows what there is of it meanwhile. What cannot be told now is found by its silence. */
+  private async giveBack(): Promise<void> {
+    const { run, values, done } = this.outcome;
+    const picture = run && values && done > 0 ? resultToBytes(run.plan, values) : null;
+    try {
+      await giveBack(this.db, this.id, this.worker, done, picture);
+      await this.notify();
+    } catch (error) {
+      log.warn({ run: this.id, error: (error as Error).message }, 'a run could not be given back');
+    }
   }
 
   private leftOver(): LeftOver | null {

@@ -127,6 +127,23 @@ export async function noteProgress(
   return rows.length === 0 ? 'lost' : rows[0].stop_requested ? 'stop' : 'go';
 }
 
+/** Gives a run back to be worked by another, since its server ends in order: that is no attempt. Nothing where another has it. */
+export async function giveBack(
+  db: Database,
+  id: string,
+  worker: string,
+  sensorsDone: number,
+  partial: Uint8Array | null,
+): Promise<void> {
+  await db.query(
+    `UPDATE runs SET status = CASE WHEN stop_requested THEN 'stopped' ELSE 'queued' END,
+            finished_at = CASE WHEN stop_requested THEN now() END, attempts = attempts - 1, worker = NULL,
+            heartbeat_at = now(), sensors_done = $3, partial = coalesce($4, partial)
+     WHERE id = $1 AND status = 'running' AND worker = $2`,
+    [id, worker, sensorsDone, partial ? Buffer.from(partial) : null],
+  );
+}
+
 /** Ends a run, unless another worker took it over; its partial result is dropped when there is a whole one. */
 export async function finishRun(
   db: Database,
