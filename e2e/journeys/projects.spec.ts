@@ -28,6 +28,38 @@ test('a project is taken out as a file, brought in again, and deleted', async ({
   await expect(line).toHaveCount(1);
 });
 
+test('of many projects one is found by a word of its name or place, and they are put in order', async ({
+  page,
+  stack,
+}) => {
+  for (const name of [
+    'Aster court',
+    'birch court',
+    'Cedar yard',
+    'Dune yard',
+    'Elm row',
+    'Fern row',
+    'Gorse row',
+  ])
+    await fetch(`${stack.url}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ name }),
+    });
+  await page.goto('/projects');
+  const lines = page.locator('.project-lines .name');
+  await expect(lines.first()).toHaveText('Gorse row');
+  await page.getByLabel('In the order of').selectOption('name');
+  await expect(lines.first()).toHaveText('Aster court');
+  await expect(lines.nth(1)).toHaveText('birch court');
+  await page.getByLabel('Find a project').fill('YARD d');
+  await expect(lines).toHaveText(['Cedar yard', 'Dune yard']);
+  await page.getByLabel('Find a project').fill('nowhere at all');
+  await expect(page.getByText('No project has “nowhere at all” in its name or its place.')).toBeVisible();
+  await page.getByLabel('Find a project').fill('');
+  await expect(lines.nth(6)).toBeVisible();
+});
+
 test('files that are no sound project are answered in a sentence and bring nothing in', async ({ page }) => {
   await page.goto('/projects');
   await expect(page.locator('.project-lines > div').first()).toBeVisible();

@@ -16,6 +16,10 @@ export const projectLineSchema = z.strictObject({
   updatedAt: timestamp,
 });
 
+/** How the list of all is ordered: touched last first, or by name or place. */
+export const PROJECT_ORDERS = ['changed', 'name', 'place'] as const;
+export type ProjectOrder = (typeof PROJECT_ORDERS)[number];
+
 /** A project with the revision that a save names. The document is checked by its own schema. */
 export const storedProjectSchema = z.strictObject({
   id: z.string(),

@@ -1,3 +1,4 @@
+import { PROJECT_ORDERS } from '@dial-shade/core';
 import type { Router } from 'express';
 import { z } from 'zod';
 import { MAX_FILE_BYTES } from '../jobs/errands';
@@ -18,7 +19,11 @@ import { readBody } from './bodies';
 import type { Services } from './services';
 import { strictRouter } from './strict-router';
 
-const paging = z.object(page(500));
+const listed = z.object({
+  ...page(500),
+  search: z.string().max(200).default(''),
+  order: z.enum(PROJECT_ORDERS).default('changed'),
+});
 
 /** Projects: list, create, bring in, read, save over a revision, delete, follow. */
 export function projectRoutes({ db, errands, events }: Services): Router {
@@ -27,8 +32,7 @@ export function projectRoutes({ db, errands, events }: Services): Router {
   router.get(
     '/projects',
     handle(async (request, response) => {
-      const { limit, offset } = parsed(paging, request.query);
-      response.json(await listProjects(db, limit, offset));
+      response.json(await listProjects(db, parsed(listed, request.query)));
     }),
   );
 

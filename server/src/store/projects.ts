@@ -6,18 +6,34 @@ import {
   type Project,
   projectJsonSchema,
   type ProjectLine,
+  type ProjectOrder,
   type StoredProject,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
 import type { Database } from './database';
 
-/** Some of the projects, the one touched last first. */
-export async function listProjects(db: Database, limit: number, offset: number): Promise<ProjectLine[]> {
+/** A part of the list of all projects. */
+export interface ProjectsAsked {
+  limit: number;
+  offset: number;
+  /** Words that must all stand in the name or the place, whatever their case; all projects when empty. */
+  search: string;
+  order: ProjectOrder;
+}
+
+const ORDERS: Record<ProjectOrder, string> = {
+  changed: 'updated_at DESC, id',
+  name: 'lower(name), id',
+  place: 'lower(place), lower(name), id',
+};
+
+/** Some projects as a list shows them; no document is unpacked for it. */
+export async function listProjects(db: Database, asked: ProjectsAsked): Promise<ProjectLine[]> {
+  const words = asked.search.split(/\s+/).filter((word) => word !== '');
   const { rows } = await db.query(
-    `SELECT id, revision, document ->> 'name' AS name, document #>> '{site,place,name}' AS place,
-            jsonb_array_length(document -> 'options') AS options, updated_at AS "updatedAt"
-     FROM projects ORDER BY updated_at DESC, id LIMIT $1 OFFSET $2`,
-    [limit, offset],
+    `SELECT id, revision, name, place, options, updated_at AS "updatedAt" FROM projects
+     WHERE name || ' ' || place ILIKE ALL ($3::text[]) ORDER BY ${ORDERS[asked.order]} LIMIT $1 OFFSET $2`,
+    [asked.limit, asked.offset, words.map((word) => `%${word.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`)],
   );
   return rows;
 }

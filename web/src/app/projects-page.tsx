@@ -1,27 +1,46 @@
 import { Plus, Trash2, Upload } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import type { ProjectLine } from '@dial-shade/core';
+import type { ProjectLine, ProjectOrder } from '@dial-shade/core';
 import { Link, useNavigate } from 'react-router';
 import { api, PROJECTS_A_PAGE } from '../state/api';
 import { notify } from '../state/notice-store';
 import { Notices } from './notices';
 
-/** All projects: open, begin, bring in, take out, delete. */
+/** So many projects are seen at a glance. */
+const SHORT = 6;
+/** How long is waited for the next key. */
+const TYPING_MS = 150;
+
+/** All projects: find, open, begin, bring in, take out, delete. */
 export function ProjectsPage() {
   const [projects, setProjects] = useState<ProjectLine[] | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const [hasMore, setHasMore] = useState(false);
+  const [search, setSearch] = useState('');
+  const [order, setOrder] = useState<ProjectOrder>('changed');
+  /** Which list was asked for last: an earlier one that comes later is let go. */
+  const asked = useRef(0);
   /** Loads the projects from the first on, or those after the ones that are shown. */
-  const load = (shown: ProjectLine[] = []) =>
-    api.projects(shown.length).then(
+  const load = (shown: ProjectLine[] = []) => {
+    const mine = ++asked.current;
+    return api.projects(shown.length, search, order).then(
       (found) => {
+        if (mine !== asked.current) return;
         setProjects([...shown, ...found]);
         setHasMore(found.length === PROJECTS_A_PAGE);
         setFailed(null);
       },
-      (error: Error) => setFailed(error.message),
+      (error: Error) => {
+        if (mine === asked.current) setFailed(error.message);
+      },
     );
-  useEffect(() => void load(), []);
+  };
+  useEffect(() => {
+    const typing = setTimeout(() => void load(), search ? TYPING_MS : 0);
+    return () => clearTimeout(typing);
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [search, order]);
+  const isLong = search !== '' || order !== 'changed' || (projects?.length ?? 0) > SHORT;
   return (
     <div className="full-page">
       <div>
@@ -39,7 +58,13 @@ export function ProjectsPage() {
           </p>
         )}
         {!projects && !failed && <p className="visually-quiet">Loading the projects …</p>}
-        {projects?.length === 0 && <p>No project yet. Give one a name and begin.</p>}
+        {isLong && <FindProjects search={search} order={order} onSearch={setSearch} onOrder={setOrder} />}
+        {projects?.length === 0 &&
+          (search ? (
+            <p>No project has “{search}” in its name or its place.</p>
+          ) : (
+            <p>No project yet. Give one a name and begin.</p>
+          ))}
         <div className="project-lines">
           {projects?.map((project) => (
             <ProjectRow key={project.id} project={project} onDeleted={() => load()} />
@@ -52,6 +77,38 @@ export function ProjectsPage() {
         )}
       </div>
       <Notices />
+    </div>
+  );
+}
+
+/** What is said of a list: which projects, and in which order. */
+function FindProjects(props: {
+  search: string;
+  order: ProjectOrder;
+  onSearch: (search: string) => void;
+  onOrder: (order: ProjectOrder) => void;
+}) {
+  return (
+    <div className="d-flex gap-2 mb-3" role="search">
+      <input
+        type="search"
+        className="form-control"
+        aria-label="Find a project"
+        placeholder="Find by name or place"
+        maxLength={200}
+        value={props.search}
+        onChange={(event) => props.onSearch(event.target.value)}
+      />
+      <select
+        className="form-select w-auto"
+        aria-label="In the order of"
+        value={props.order}
+        onChange={(event) => props.onOrder(event.target.value as ProjectOrder)}
+      >
+        <option value="changed">changed last first</option>
+        <option value="name">by name</option>
+        <option value="place">by place</option>
+      </select>
     </div>
   );
 }

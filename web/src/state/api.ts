@@ -5,6 +5,7 @@ import {
   type PictureLine,
   type Project,
   type ProjectLine,
+  type ProjectOrder,
   type RunLine,
   type StoredProject,
   type StudyResult,
@@ -76,7 +77,10 @@ export const PROJECTS_A_PAGE = 100;
 export const PICTURES_A_PAGE = 200;
 
 export const api = {
-  projects: (offset = 0) => json<ProjectLine[]>(`/projects?limit=${PROJECTS_A_PAGE}&offset=${offset}`),
+  projects: (offset = 0, search = '', order: ProjectOrder = 'changed') =>
+    json<ProjectLine[]>(
+      `/projects?limit=${PROJECTS_A_PAGE}&offset=${offset}&search=${encodeURIComponent(search)}&order=${order}`,
+    ),
   createProject: (name: string) => json<StoredProject>('/projects', 'POST', { name }),
   /** Brings a project file in; its text is sent as it is. */
   async importProject(text: string): Promise<StoredProject> {
