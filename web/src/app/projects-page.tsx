@@ -100,7 +100,8 @@ function FindProjects(props: {
         onChange={(event) => props.onSearch(event.target.value)}
       />
       <select
-        className="form-select w-auto"
+        className="form-select"
+        style={{ flex: '0 0 12rem' }}
         aria-label="In the order of"
         value={props.order}
         onChange={(event) => props.onOrder(event.target.value as ProjectOrder)}
