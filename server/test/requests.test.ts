@@ -136,6 +136,8 @@ describeWithDatabase('requests that are hostile, or merely odd', () => {
   test('addresses count as they are written', async () => {
     for (const address of ['/api/Projects', '/api/projects/', '/api/projects/kelp-lane/runs/'])
       await http().get(address).expect(404);
+    const { body } = await http().post('/API/projects').send({ name: 'x' }).expect(404);
+    expect(errorSchema.parse(body).code).toBe('not-found');
   });
 
   test('names that DIAL_SHADE_HOSTS lists are its own too', async () => {

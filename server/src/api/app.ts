@@ -97,6 +97,7 @@ export function createApp(services: Services): Express {
       response.set('Cache-Control', 'no-cache').sendFile(join(pages, 'index.html')),
     );
   }
+  app.use((_request, _response, next) => next(notFound('This address')));
   app.use(answerError);
   return app;
 }
