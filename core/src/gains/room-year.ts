@@ -13,6 +13,7 @@ import { windowGains } from './window-gains';
 export const ROOM_METHOD = methodOf(
   'points of the glass in a low-discrepancy order, with the area that something covers in the account, and the sky in 4,096 directions; before, a grid of 25 cm and one ray to the middle of each of 577 patches.',
   'light off the ground and off what stands about is traced, and sheets inside take their share of all that comes in; before, light off open ground passed everything, and sheets inside took nothing.',
+  'glass inside the ground or a solid gets nothing of open ground, and what throws light back is looked for from sixteen parts of each of its squares; before, such glass got what it would in the open, and every place that a ray met was looked from.',
 );
 
 /** Above this the air of a room is said to be too warm, °C. */

@@ -21,6 +21,7 @@ export const SWEEP_METHOD = methodOf(BY_POINTS);
 export const READING_METHOD = methodOf(
   BY_POINTS,
   'light off the ground and off what stands about is traced past devices, which act on beam, sky and what is thrown back as they hang in each hour, sheets inside by their factor; before, light off open ground passed everything, and the sky was read with blinds up.',
+  'glass inside the ground or a solid gets nothing of open ground, and what throws light back is looked for from sixteen parts of each of its squares; before, such glass got what it would in the open, and every place that a ray met was looked from.',
 );
 
 /** The sun of a set of hours on some glass: kWh by weather, without it hours of sun, meaned over the glass. */

@@ -51,6 +51,7 @@ export const insolation = studyKind<RadiationSamples>({
   method: methodOf(
     'the sky is taken in 4,096 directions, and in more where little of it is open; before, in one ray to the middle of each of 577 patches.',
     'light off the ground and off what stands about is traced; before, that of open ground passed everything.',
+    'what throws light back is looked for from sixteen parts of each of its squares; before, from every place that a ray met.',
   ),
   name: 'Insolation',
   purpose: 'How much solar radiation falls on each point in a window of time, by the weather of a year.',

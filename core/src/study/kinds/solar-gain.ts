@@ -33,6 +33,7 @@ export const solarGain = studyKind<RadiationSamples>({
   method: methodOf(
     'each cell is the mean over points in a low-discrepancy order, with its error and the area that a device covers in the account, the sky in 4,096 directions; before, one point a cell and 577 patches.',
     'light off the ground and off what stands about is traced; before, that of open ground passed everything.',
+    'glass inside the ground or a solid gets nothing of open ground, and what throws light back is looked for from sixteen parts of each of its squares; before, such glass got what it would in the open, and every place that a ray met was looked from.',
   ),
   name: 'Solar gain',
   purpose:
