@@ -1,6 +1,7 @@
 import type { Point3 } from '../geometry';
 import { GROUND } from '../scene';
 import {
+  cosineAt,
   type DirectionSet,
   firstBlock,
   groundReach,
@@ -108,7 +109,7 @@ export class RaysBack {
     if (leaf < 0) {
       const { normal: n, offset } = ground!;
       plane = this.groundOf(layer, n[0] * ox + n[1] * oy + n[2] * oz >= offset);
-    } else plane = planes.ofLeaf(tree, reflects, leaf, isBehind(tree.vertices, leaf * 9, dx, dy, dz));
+    } else plane = planes.ofLeaf(tree, reflects, leaf, cosineAt(tree.vertices, leaf * 9, dx, dy, dz) > 0);
     into.cell.push(this.cells.cellAt(plane, x, y, z, nearest, leaf < 0));
     into.left.push(left);
   }
@@ -155,11 +156,4 @@ export class RaysBack {
     }
     return left;
   }
-}
-
-/** Whether a triangle's normal points along a direction. */
-function isBehind(v: Float64Array, o: number, dx: number, dy: number, dz: number): boolean {
-  const [ex, ey, ez] = [v[o + 3]! - v[o]!, v[o + 4]! - v[o + 1]!, v[o + 5]! - v[o + 2]!];
-  const [fx, fy, fz] = [v[o + 6]! - v[o]!, v[o + 7]! - v[o + 1]!, v[o + 8]! - v[o + 2]!];
-  return (ey * fz - ez * fy) * dx + (ez * fx - ex * fz) * dy + (ex * fy - ey * fx) * dz > 0;
 }

@@ -1,73 +1,23 @@
-import { instantOf, RAD } from '../civil';
+import {
+  NONE,
+  SILL,
+  HEAD,
+  WIDTH,
+  HEIGHT,
+  house,
+  ASKED,
+  NOON,
+  sunAt,
+  total,
+  lands,
+} from '../../testing/room-with-window';
+import { RAD } from '../civil';
 import type { Point3 } from '../geometry';
-import { defaultMass, type DeviceMake, emptyProject, type Mass, type Project } from '../project';
-import { sunInRooms } from '../shade';
-import { shadowAngles, sunPosition } from '../sun';
+import { defaultMass } from '../project';
 import { glassFactor } from '../scene';
+import { sunInRooms } from '../shade';
 import type { RaysAsked } from './rays-asked';
-import { type RoomRays, roomRays } from './room-rays';
-
-const NONE = new Map();
-const SILL = 0.8;
-const HEAD = 2.4;
-const WIDTH = 2;
-const HEIGHT = 3;
-
-/** A room 8 m wide, 10 m deep and 3 m high with a window to the south; without glass unless said. */
-function house(more: Partial<Mass> = {}, glazing: string | null = null): Project {
-  const project = emptyProject('P', 2026);
-  const outline: [number, number][] = [
-    [0, 0],
-    [8, 0],
-    [8, 10],
-    [0, 10],
-  ];
-  project.options[1]!.masses = [
-    {
-      ...defaultMass('m', 'House', outline, 1, HEIGHT),
-      openings: [
-        {
-          id: 'w',
-          name: '',
-          kind: glazing ? 'window' : 'void',
-          host: { on: 'wall', ring: 0, edge: 0, storey: 0 },
-          outline: { kind: 'rectangle', u: 3, v: SILL, widthM: WIDTH, heightM: HEAD - SILL },
-          glazing: glazing ?? 'double',
-          revealM: 0,
-          openable: false,
-          grid: null,
-        },
-      ],
-      ...more,
-    },
-  ];
-  return project;
-}
-
-const ASKED: RaysAsked = {
-  room: 'm/0/0',
-  opening: null,
-  spacingM: 0.1,
-  bounces: 0,
-  surfaces: { reflectance: 0.5, mirror: 1 },
-  strip: null,
-  wall: null,
-};
-const NOON = (project: Project, date = '2026-03-21', minutes = 735) =>
-  instantOf(date, minutes, project.site.place.zone);
-
-function sunAt(project: Project, atMs: number) {
-  const sun = sunPosition(atMs, project.site.place);
-  const { hsaDeg, vsaDeg } = shadowAngles(sun.altitudeDeg, sun.azimuthDeg, 180);
-  return { hsaDeg, vsaDeg: vsaDeg!, altitudeDeg: sun.altitudeDeg };
-}
-
-const total = ({ counts, leaves, unfollowed }: RoomRays) =>
-  counts.reduce((sum, { stays }) => sum + stays.reduce((all, one) => all + one, 0), 0) +
-  leaves.reduce((sum, one) => sum + one, 0) +
-  unfollowed;
-const lands = ({ counts }: RoomRays, surface: string, bounce: number) =>
-  counts.find((count) => count.surface === surface)!.lands[bounce]!;
+import { roomRays } from './room-rays';
 
 test('what enters is the window × cosine; without reflections the floor gets what its sunlit patch says', () => {
   const project = house();
@@ -355,60 +305,4 @@ test('at night there are none; a window in shade lets none in; a spread fan goes
   // All sides of the room get some of what the floor spreads, and of what is spread again.
   for (const surface of ['ceiling', 'back wall', 'side walls', 'window wall'])
     expect(lands(found, surface, 1) + lands(found, surface, 2)).toBeGreaterThan(0);
-});
-
-/** A light shelf at the window. */
-function withShelf(shelf: Partial<Extract<DeviceMake, { kind: 'shelf' }>>): Project {
-  const project = house({}, 'double');
-  const option = project.options[1]!;
-  const make: DeviceMake = { kind: 'shelf', heightM: 0.8, outM: 0, inM: 0, thicknessM: 0.001, ...shelf };
-  const scope = { owners: null, sectors: null, storeys: null };
-  option.schemes = [{ id: 's', name: 'S', devices: [{ id: 'd', name: 'D', scope, openings: null, make }] }];
-  option.scheme = 's';
-  return project;
-}
-
-test('the upper face of a light shelf outside throws as much into the room as a strip of its size tried in its place', () => {
-  for (const tiltDeg of [0, 15]) {
-    const [outM, heightM] = [0.6, 0.8];
-    const drop = outM * Math.sin(tiltDeg * RAD);
-    const strip = {
-      from: [4, 0, SILL + heightM] as Point3,
-      to: [4, -outM * Math.cos(tiltDeg * RAD), SILL + heightM - drop] as Point3,
-      widthM: WIDTH,
-      reflectance: 0.8,
-      mirror: 1,
-    };
-    const bare = house({}, 'double');
-    const at = NOON(bare);
-    const asked = { ...ASKED, spacingM: 0.05, bounces: 2 };
-    const tried = roomRays(bare, 'a', NONE, at, { ...asked, strip })!;
-    const hung = withShelf({ outM, heightM, tiltDeg, reflectance: 0.8, mirror: 1 });
-    const found = roomRays(hung, 'a', NONE, at, asked)!;
-    expect(tried.enters).toBeGreaterThan(0);
-    expect(Math.abs(found.enters - tried.enters)).toBeLessThan(0.02 * tried.enters);
-    expect(Math.abs(lands(found, 'ceiling', 1) - lands(tried, 'ceiling', 1))).toBeLessThan(
-      0.03 * lands(tried, 'ceiling', 1),
-    );
-    expect(lands(found, 'ceiling', 1)).toBeGreaterThan(0.05);
-    expect(total(found)).toBeCloseTo(found.enters, 9);
-    // Without a reflectance it only shades.
-    const dull = roomRays(withShelf({ outM, heightM, tiltDeg }), 'a', NONE, at, asked)!;
-    expect(dull.enters).toBeLessThan(found.enters);
-  }
-});
-
-test('the sun that falls on a light shelf inside lands on it, and goes up to the ceiling by its reflectance', () => {
-  const inM = 0.5;
-  const project = withShelf({ inM, reflectance: 0.75, mirror: 1 });
-  const at = NOON(project);
-  const { vsaDeg } = sunAt(project, at);
-  const surfaces = { reflectance: 0, mirror: 0 };
-  const found = roomRays(project, 'a', NONE, at, { ...ASKED, surfaces, spacingM: 0.032, bounces: 1 })!;
-  // The glass above it whose sun reaches no further than its depth, of all the glass.
-  const above = Math.min(HEAD - SILL - 0.8, inM * Math.tan(vsaDeg * RAD));
-  const share = above / (HEAD - SILL);
-  expect(Math.abs(lands(found, 'devices', 0) / found.enters - share)).toBeLessThan(0.03);
-  expect(lands(found, 'ceiling', 1)).toBeCloseTo(0.75 * lands(found, 'devices', 0), 6);
-  expect(total(found)).toBeCloseTo(found.enters, 9);
 });

@@ -29,7 +29,7 @@ export {
   withStanding,
 } from './layers';
 export { nearestLeaves } from './nearest-leaves';
-export { meetTriangle } from './ray-triangle';
+export { cosineAt, meetTriangle } from './ray-triangle';
 export { isOpen, type Kernel, MaskKernel, maskWords } from './mask-kernel';
 export {
   firstObstruction,

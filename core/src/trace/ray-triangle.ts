@@ -32,3 +32,17 @@ export function meetTriangle(
   const volume = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
   return Math.max(-1, volume / sum);
 }
+
+/** The normal of a triangle along a direction, times the direction's length: positive where the face is met from behind. */
+export function cosineAt(v: Float64Array, o: number, dx: number, dy: number, dz: number): number {
+  const ex = v[o + 3]! - v[o]!,
+    ey = v[o + 4]! - v[o + 1]!,
+    ez = v[o + 5]! - v[o + 2]!;
+  const fx = v[o + 6]! - v[o]!,
+    fy = v[o + 7]! - v[o + 1]!,
+    fz = v[o + 8]! - v[o + 2]!;
+  const nx = ey * fz - ez * fy;
+  const ny = ez * fx - ex * fz;
+  const nz = ex * fy - ey * fx;
+  return (nx * dx + ny * dy + nz * dz) / Math.hypot(nx, ny, nz);
+}

@@ -1,5 +1,5 @@
 import { dayNumber, glassFactor, isInLeaf, reflectingOf, type Scene, screenFactor } from '../scene';
-import { meetTriangle } from './ray-triangle';
+import { cosineAt, meetTriangle } from './ray-triangle';
 import { type TreeBuffers, TriangleTree } from './tree';
 
 const GLASS = 0;
@@ -309,17 +309,3 @@ export class Transmission {
 }
 
 const stack = new Int32Array(128);
-
-/** The normal of a triangle along a direction, times the direction's length: positive where the face is met from behind. */
-function cosineAt(v: Float64Array, o: number, dx: number, dy: number, dz: number): number {
-  const ex = v[o + 3]! - v[o]!,
-    ey = v[o + 4]! - v[o + 1]!,
-    ez = v[o + 5]! - v[o + 2]!;
-  const fx = v[o + 6]! - v[o]!,
-    fy = v[o + 7]! - v[o + 1]!,
-    fz = v[o + 8]! - v[o + 2]!;
-  const nx = ey * fz - ez * fy;
-  const ny = ez * fx - ex * fz;
-  const nz = ex * fy - ey * fx;
-  return (nx * dx + ny * dy + nz * dz) / Math.hypot(nx, ny, nz);
-}
