@@ -125,6 +125,9 @@ async function databaseGone(trouble) {
   }
 }
 
+/** How the server before ended: the signal or the code. */
+let lastEnd = null;
+
 function serve(port, account) {
   serverPatience.started();
   // Of a process group of its own, so that Ctrl-C reaches only this; it ends by itself when this is gone.
@@ -138,11 +141,13 @@ function serve(port, account) {
       DATABASE_URL: database.appUrl,
       DIAL_SHADE_PORT: String(port),
       DIAL_SHADE_LOG: process.env.DIAL_SHADE_LOG ?? 'warn',
+      ...(lastEnd && { DIAL_SHADE_LAST_END: lastEnd }),
     },
   });
   const child = server;
   child.on('message', ({ url }) => lock.note({ url, server: child.pid }));
-  child.on('exit', (code) => {
+  child.on('exit', (code, signal) => {
+    lastEnd = String(signal ?? code);
     if (!ending && server === child) void serverGone(code, port, account);
   });
 }

@@ -7,16 +7,22 @@ import { Events } from './api/events';
 import { ErrandRunner } from './jobs/errand-runner';
 import { RunJobs } from './jobs/run-jobs';
 import { openDatabase, type Database } from './store/database';
+import { DatabaseWatch } from './store/database-watch';
 import { log } from './log';
+import { checkedDocument } from './store/documents';
 import { createProject, findProject } from './store/projects';
 import { keepUp } from './store/upkeep';
 
 /** How often what is not kept any longer is removed. */
 const UPKEEP_MS = 3_600_000;
 
+/** Time that a request may take to come in whole, whatever reads it. */
+const REQUEST_MS = 240_000;
+
 /** A running server and how to end it. */
 export interface Running {
   url: string;
+  databaseUrl: string;
   db: Database;
   /** Runs what the options of projects are compared by, in the background: a table is full when it is first opened. */
   compare(projectIds: readonly string[]): Promise<void>;
@@ -28,14 +34,18 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
   const db = openDatabase(databaseUrl);
   const jobs = new RunJobs(db, databaseUrl);
   await jobs.start();
+  const watch = new DatabaseWatch(databaseUrl);
+  await watch.start();
   const errands = new ErrandRunner();
   const events = new Events(databaseUrl);
   const upkeep = setInterval(() => void tidy(db), UPKEEP_MS);
-  const server = createServer(createApp({ db, jobs, errands, events }));
+  const server = createServer(createApp({ db, watch, jobs, errands, events }));
+  server.requestTimeout = REQUEST_MS;
   await listen(server, port);
   const address = server.address() as AddressInfo;
   return {
     url: `http://127.0.0.1:${address.port}`,
+    databaseUrl,
     db,
     compare: (projectIds) => runComparisons(db, jobs, projectIds),
     async close() {
@@ -44,6 +54,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
       await Promise.all([jobs.stop(), errands.close()]);
+      await watch.close();
       await db.end();
     },
   };
@@ -92,7 +103,7 @@ export async function loadSamples(db: Database): Promise<string[]> {
       id,
     ]);
     if (rowCount !== 1) continue;
-    await createProject(db, JSON.stringify(make()), id);
+    await createProject(db, checkedDocument(make()), id);
     loaded.push(id);
   }
   return loaded;

@@ -374,21 +374,24 @@ describeWithDatabase('the HTTP interface', () => {
   test('a document that an earlier program stored is made whole when it is asked for, once', async () => {
     const { body } = await http().post('/api/projects').send({ name: 'Old' }).expect(201);
     const stored = async (change: string) => {
-      await running.db.query(`UPDATE projects SET document = ${change}, checked_by = NULL WHERE id = $1`, [
-        body.id,
-      ]);
+      await running.db.query(
+        `UPDATE projects SET document = (${change})::text, checked_by = NULL WHERE id = $1`,
+        [body.id],
+      );
       const { body: found } = await http().get(`/api/projects/${body.id}`).expect(200);
       const { rows } = await running.db.query('SELECT document, checked_by FROM projects WHERE id = $1', [
         body.id,
       ]);
-      expect(rows[0].document).toEqual(found.project);
+      expect(JSON.parse(rows[0].document)).toEqual(found.project);
       expect(rows[0].checked_by).toMatch(/^[0-9a-f]{64}$/);
       return found;
     };
-    expect(await stored(`document || '{"version": 2}'`)).toEqual(body);
-    expect(await stored("document - 'envelopes' - 'comparison' #- '{options,1,schemes}'")).toEqual(body);
+    expect(await stored(`document::jsonb || '{"version": 2}'`)).toEqual(body);
+    expect(await stored("document::jsonb - 'envelopes' - 'comparison' #- '{options,1,schemes}'")).toEqual(
+      body,
+    );
     await running.db.query(
-      `UPDATE projects SET document = jsonb_set(document, '{site,year}', '"soon"'), checked_by = NULL WHERE id = $1`,
+      `UPDATE projects SET document = jsonb_set(document::jsonb, '{site,year}', '"soon"')::text, checked_by = NULL WHERE id = $1`,
       [body.id],
     );
     const { body: refused } = await http().get(`/api/projects/${body.id}`).expect(422);

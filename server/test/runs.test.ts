@@ -7,6 +7,7 @@ import { Heartbeat } from '../src/jobs/heartbeat';
 import { loadSamples, type Running, startServer } from '../src/server';
 import type { Database } from '../src/store/database';
 import { databaseTrouble, openDatabase } from '../src/store/database';
+import { checkedDocument } from '../src/store/documents';
 import { createProject } from '../src/store/projects';
 import {
   beginRun,
@@ -15,6 +16,7 @@ import {
   findRun,
   MAX_ATTEMPTS,
   type NewRun,
+  resultHash,
   runDocument,
 } from '../src/store/runs';
 
@@ -112,7 +114,7 @@ describeWithDatabase('the book of runs', () => {
 
   beforeAll(async () => {
     db = openDatabase(await freshDatabase(admin!, 'book_test'));
-    await createProject(db, JSON.stringify(project), 'book');
+    await createProject(db, checkedDocument(project), 'book');
   });
   afterAll(() => db?.end());
   afterEach(() => db.query('DELETE FROM runs'));
@@ -144,8 +146,19 @@ describeWithDatabase('the book of runs', () => {
       expect(again).toEqual(attempt < MAX_ATTEMPTS ? [id] : []);
       expect(ended.map((run) => run.status)).toEqual(attempt < MAX_ATTEMPTS ? [] : ['failed']);
     }
-    expect((await findRun(db, id))!.message).toContain('was begun 3 times');
+    const { message } = (await findRun(db, id))!;
+    expect(message).toContain('was begun 3 times');
+    expect(message).toContain('the last time with 0 of 1 points.');
     expect(await beginRun(db, id, randomUUID())).toBe(false);
+  });
+
+  test('a run that is given up says how its server ended, where that is known', async () => {
+    const id = await made();
+    await db.query('UPDATE runs SET attempts = $2 WHERE id = $1', [id, MAX_ATTEMPTS - 1]);
+    await beginRun(db, id, randomUUID());
+    await silence(id);
+    const { ended } = await claimOrphans(db, [], 'ran out of memory');
+    expect(ended[0]!.message).toContain('(it ran out of memory)');
   });
 
   test('a run that still waits is ended at once by one that replaces it', async () => {
@@ -160,10 +173,13 @@ describeWithDatabase('the book of runs', () => {
 
   test('the document of a run that an earlier program entered is made whole', async () => {
     const id = await made();
-    await db.query("UPDATE runs SET document = document - 'envelopes' - 'comparison' WHERE id = $1", [id]);
+    await db.query(
+      "UPDATE runs SET document = (document::jsonb - 'envelopes' - 'comparison')::text WHERE id = $1",
+      [id],
+    );
     const { envelopes, comparison } = emptyProject('Whole', 2026);
     expect(await runDocument(db, id)).toEqual({ ...project, envelopes, comparison });
-    await db.query("UPDATE runs SET document = document - 'site' WHERE id = $1", [id]);
+    await db.query("UPDATE runs SET document = (document::jsonb - 'site')::text WHERE id = $1", [id]);
     await expect(runDocument(db, id)).rejects.toThrow(InputError);
   });
 
@@ -210,7 +226,7 @@ describeWithDatabase('asking for runs', () => {
     Object.assign(study, { window, stepMinutes: 30 });
     let own = await startServer(url, 0);
     try {
-      await createProject(own.db, JSON.stringify(project), 'long');
+      await createProject(own.db, checkedDocument(project), 'long');
       const asked = await request(own.url)
         .post('/api/projects/long/runs')
         .send({ study: 'garden-season', option: 'b' });
@@ -227,7 +243,9 @@ describeWithDatabase('asking for runs', () => {
         const { status, attempts, done, message } = await standing();
         expect([status, message]).not.toContain('failed');
         if (status === 'done') break;
-        if (status === 'running' && restarts <= MAX_ATTEMPTS) {
+        // Somewhere on the way, once there is something to go on from.
+        const isOnTheWay = restarts < MAX_ATTEMPTS || done > 0;
+        if (status === 'running' && restarts <= MAX_ATTEMPTS && isOnTheWay) {
           await own.close();
           own = await startServer(url, 0);
           restarts++;
@@ -237,7 +255,20 @@ describeWithDatabase('asking for runs', () => {
         expect(done).toBeLessThanOrEqual(sensors);
       }
       expect(restarts).toBe(MAX_ATTEMPTS + 1);
-      expect(await standing()).toMatchObject({ status: 'done', done: sensors, attempts: 1, message: null });
+      expect(await standing()).toMatchObject({ status: 'done', done: sensors, attempts: 1 });
+      // What was there was gone on from, and the result is that of a run that nothing came between.
+      expect((await standing()).message).toMatch(/went on from the [\d,]+ points that were there/);
+      const hash = await resultHash(own.db, id);
+      await own.db.query('DELETE FROM masks');
+      await own.db.query('UPDATE runs SET signature = $2 WHERE id = $1', [id, {}]);
+      const again = await request(own.url)
+        .post('/api/projects/long/runs')
+        .send({ study: 'garden-season', option: 'b' });
+      const second = runSchema.parse(again.body).id;
+      while ((await findRun(own.db, second))!.status !== 'done')
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      expect((await findRun(own.db, second))!.message).toBeNull();
+      expect(await resultHash(own.db, second)).toBe(hash);
     } finally {
       await own.close();
     }

@@ -1,9 +1,11 @@
-import { emptyProject, signature } from '@dial-shade/core';
+import { emptyProject, type Project, signature } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { randomUUID } from 'node:crypto';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
 import { type Database, openDatabase } from '../src/store/database';
-import { createProject, getBlob, putBlob, saveProject } from '../src/store/projects';
+import { checkedDocument } from '../src/store/documents';
+import { getBlob, putBlob } from '../src/store/blobs';
+import { createProject, saveProject } from '../src/store/projects';
 import { createRun } from '../src/store/runs';
 import { keepUp } from '../src/store/upkeep';
 
@@ -22,7 +24,7 @@ describeWithDatabase('what is kept, and what goes', () => {
     await db.query('UPDATE blobs SET unnamed_since = unnamed_since - make_interval(days => $1)', [days]);
     await db.query('UPDATE runs SET finished_at = finished_at - make_interval(days => $1)', [days]);
   };
-  const withMesh = (hash: string | null) => ({
+  const withMesh = (hash: string | null): Project => ({
     ...emptyProject('Meshes', 2026),
     neighbours: hash
       ? [
@@ -34,6 +36,8 @@ describeWithDatabase('what is kept, and what goes', () => {
             triangles: 1,
             move: [0, 0, 0],
             turnDeg: 0,
+            openness: 0,
+            demolished: false,
             openings: [],
           },
         ]
@@ -43,7 +47,7 @@ describeWithDatabase('what is kept, and what goes', () => {
   test('a mesh stays while a project names it, and for a week after, so that a step back finds it', async () => {
     const [named, loose] = ['a'.repeat(64), 'b'.repeat(64)];
     for (const hash of [named, loose]) await putBlob(db, hash, 'mesh', new Uint8Array([1]));
-    await createProject(db, JSON.stringify(withMesh(named)), 'p');
+    await createProject(db, checkedDocument(withMesh(named)), 'p');
     await keepUp(db);
     await later(6);
     expect((await keepUp(db)).blobs).toBe(0);
@@ -52,10 +56,10 @@ describeWithDatabase('what is kept, and what goes', () => {
     expect(await getBlob(db, named, 'mesh')).not.toBeNull();
     expect(await getBlob(db, loose, 'mesh')).toBeNull();
     // Taken out, looked at, and brought back by undo before the week is over.
-    await saveProject(db, 'p', 1, JSON.stringify(withMesh(null)));
+    await saveProject(db, 'p', 1, checkedDocument(withMesh(null)));
     await keepUp(db);
     await later(5);
-    await saveProject(db, 'p', 2, JSON.stringify(withMesh(named)));
+    await saveProject(db, 'p', 2, checkedDocument(withMesh(named)));
     await keepUp(db);
     await later(30);
     expect((await keepUp(db)).blobs).toBe(0);
@@ -64,7 +68,7 @@ describeWithDatabase('what is kept, and what goes', () => {
 
   test('runs go by age, but the newest result of each study and option stays', async () => {
     const project = kelpLane();
-    await createProject(db, JSON.stringify(project), 'runs');
+    await createProject(db, checkedDocument(project), 'runs');
     const study = project.studies[0]!;
     const ids: string[] = [];
     for (const optionId of ['a', 'a', 'b']) {

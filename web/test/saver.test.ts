@@ -1,5 +1,5 @@
 import './browser-stand-in';
-import { change, editProject, type Project, remove } from '@dial-shade/core';
+import { change, documentChanges, editProject, type Project, remove, withChanges } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { api, ApiError } from '../src/state/api';
 import * as checks from '../src/state/document-checks';
@@ -22,7 +22,11 @@ class Server {
   away = false;
   saves = 0;
 
-  save = (_id: string, revision: number, project: Project): Promise<{ revision: number }> => {
+  save = (
+    _id: string,
+    { revision, project: base }: { revision: number; project: Project },
+    project: Project,
+  ): Promise<{ revision: number }> => {
     if (this.away)
       return Promise.reject(
         new ApiError(503, 'database-away', 'The database cannot be reached at the moment.'),
@@ -32,7 +36,8 @@ class Server {
         new ApiError(409, 'stale', 'changed elsewhere', { revision: this.revision, project: this.project }),
       );
     this.saves++;
-    this.project = structuredClone(project);
+    // What goes over the wire is what changed.
+    this.project = withChanges(this.project, structuredClone(documentChanges(base, project)));
     return Promise.resolve({ revision: ++this.revision });
   };
 
@@ -93,6 +98,22 @@ test('while the server is away work is kept and then saved', async () => {
   expect(kept()).toBeNull();
 });
 
+test('while the server has its hands full the page waits, and says nothing of it', async () => {
+  let asked = 0;
+  api.saveProject = (...said) =>
+    asked++ < 2 ? Promise.reject(new ApiError(503, 'too-busy', 'Hands full.')) : server.save(...said);
+  const before = useNotices.getState().notices.length;
+  edit('rename', editProject({ name: 'Patient' }));
+  await jest.advanceTimersByTimeAsync(600);
+  expect(status()).toBe('waiting');
+  expect(kept()).toContain('"name":"Patient"');
+  await settle();
+  await settle();
+  expect([server.project.name, status(), asked]).toEqual(['Patient', 'saved', 3]);
+  expect(useNotices.getState().notices).toHaveLength(before);
+  expect(kept()).toBeNull();
+});
+
 test('a stale save is merged and saved over the newer revision', async () => {
   server.elsewhere((project) => change('targets', 'garden', { name: 'Plots' })(project));
   edit('rename', editProject({ name: 'Mine' }));
@@ -109,8 +130,8 @@ describe('a page has no conflict with itself', () => {
 
   beforeEach(() => {
     answers = [];
-    api.saveProject = async (id, revision, project) => held(await server.save(id, revision, project));
-    api.project = () => Promise.resolve({ id: 'p', revision: server.revision, project: server.project });
+    api.saveProject = async (id, base, project) => held(await server.save(id, base, project));
+    api.newer = () => Promise.resolve({ revision: server.revision, project: server.project });
   });
 
   afterEach(async () => {
@@ -140,8 +161,8 @@ describe('a page has no conflict with itself', () => {
   });
 
   test('when the answer to a save is lost', async () => {
-    api.saveProject = async (id, revision, project) => {
-      await server.save(id, revision, project);
+    api.saveProject = async (id, base, project) => {
+      await server.save(id, base, project);
       throw new ApiError(0, 'offline', 'The server cannot be reached.');
     };
     edit('rename', editProject({ name: 'One' }));
@@ -315,8 +336,8 @@ describe('when another project is opened', () => {
 
   test('what was changed while a save was under way is not lost, and is no conflict with that save', async () => {
     let answer = () => {};
-    api.saveProject = async (id, revision, project) => {
-      const saved = await server.save(id, revision, project);
+    api.saveProject = async (id, base, project) => {
+      const saved = await server.save(id, base, project);
       return new Promise((resolve) => (answer = () => resolve(saved)));
     };
     edit('rename', editProject({ name: 'Sent' }));

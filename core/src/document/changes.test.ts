@@ -1,7 +1,10 @@
 import { kelpLane } from '@dial-shade/samples';
 import fc from 'fast-check';
+import { InputError } from '../errors';
 import { shiftBy } from '../form';
+import type { Project } from '../project';
 import { documentChanges, withChanges } from './changes';
+import { changedProject, parseProject } from './check';
 import { copyOwners, moveOwner, removeOwners } from './edits';
 import { add, change, type Edit, editPlace, editProject, remove } from './list-edits';
 import { shiftOption } from './option-edits';
@@ -55,6 +58,47 @@ test('whatever is edited, the changes lead from one document to the other', () =
       const changes = documentChanges(before, after);
       const sent = changes && JSON.parse(JSON.stringify(changes));
       expect(sent ? withChanges(before, sent) : before).toEqual(after);
+      // What is checked of it only in part is what a whole check gives, and the same is refused.
+      const outcome = (make: () => Project) => {
+        try {
+          return make();
+        } catch (error) {
+          return (error as InputError).problems;
+        }
+      };
+      if (sent)
+        expect(outcome(() => changedProject(before, sent))).toEqual(outcome(() => parseProject(after)));
     }),
   );
+});
+
+test('a document with changes is whole: what was left out of a new part is made up, the rest stays the same', () => {
+  const before = parseProject(kelpLane());
+  const { demolished: _, ...wall } = before.neighbours.find(({ kind }) => kind === 'building')!;
+  const added = { ...wall, id: 'new', name: 'New' };
+  const ids = [...before.neighbours.map(({ id }) => id), 'new'];
+  const made = changedProject(before, {
+    fields: { neighbours: { ids, items: { new: { value: added } } } },
+    gone: [],
+  });
+  expect(made.neighbours.at(-1)).toEqual({ ...added, demolished: false });
+  expect(made.neighbours[0]).toBe(before.neighbours[0]);
+  expect(made.options[1]!.masses[0]).toBe(before.options[1]!.masses[0]);
+});
+
+test.each<[string, unknown, string]>([
+  ['no object', 5, 'at its beginning'],
+  ['nothing', {}, 'at its beginning'],
+  ['an item that is not there', { fields: { targets: { ids: ['x'], items: {} } }, gone: [] }, 'at “targets”'],
+  ['a list where there is none', { fields: { site: { ids: [], items: {} } }, gone: [] }, 'at “site”'],
+  ['fields of a text', { fields: { name: { fields: {}, gone: [] } }, gone: [] }, 'at “name”'],
+  ['a name that cannot be', JSON.parse('{"fields":{"__proto__":{"value":{}}},"gone":[]}'), 'cannot be kept'],
+  ['a name beyond the object', { fields: { toString: { fields: {}, gone: [] } }, gone: [] }, 'at “toString”'],
+  ['a fault', { fields: { name: { value: 7 } }, gone: [] }, 'name'],
+  ['no list of neighbours', { fields: { neighbours: { value: 7 } }, gone: [] }, 'neighbours'],
+  ['no options', { fields: { options: { value: [7] } }, gone: [] }, 'Option 1'],
+  ['nothing left', { fields: {}, gone: ['site'] }, 'site'],
+])('changes that are %s are refused in a sentence', (_, changes, words) => {
+  expect(() => changedProject(kelpLane(), changes)).toThrow(InputError);
+  expect(() => changedProject(kelpLane(), changes)).toThrow(words);
 });

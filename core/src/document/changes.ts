@@ -1,3 +1,4 @@
+import { InputError } from '../errors';
 import { type Entity, isEntityList, isObject } from './merge';
 
 type Json = unknown;
@@ -39,22 +40,45 @@ export function documentChanges(before: Json, after: Json): Changes | null {
   return { value: after };
 }
 
-/** The document with changes made to it; what did not change is the same object as before. */
-export function withChanges<T>(document: T, changes: Changes): T {
-  return apply(document, changes) as T;
+/**
+ * The document with changes made to it; what did not change is the same object as before. Throws InputError `changes` where
+ * they are no changes, or none of this document.
+ */
+export function withChanges<T>(document: T, changes: unknown): T {
+  return apply(document, changes, []) as T;
 }
 
-function apply(document: Json, changes: Changes): Json {
-  if ('value' in changes) return changes.value;
-  if ('ids' in changes) {
+function apply(document: Json, changes: Json, path: readonly string[]): Json {
+  const check = (isRight: boolean) => {
+    if (!isRight) {
+      const place = path.length ? `“${path.join('.')}”` : 'its beginning';
+      throw new InputError('changes', `The changes do not fit the document at ${place}.`);
+    }
+  };
+  check(isObject(changes));
+  const { value, ids, items, fields, gone } = changes as Record<string, Json>;
+  if (value !== undefined) return value;
+  if (ids !== undefined) {
+    check(isTexts(ids) && isObject(items) && isEntityList(document));
     const old = new Map((document as Entity[]).map((item) => [item.id, item as Json]));
-    return changes.ids.map((id) => {
-      const change = changes.items[id];
-      return change ? apply(old.get(id), change) : old.get(id);
+    return (ids as string[]).map((id) => {
+      const change = own(items as Record<string, Json>, id);
+      check(change !== undefined || old.has(id));
+      return change === undefined ? old.get(id) : apply(old.get(id), change, [...path, id]);
     });
   }
+  check(isObject(fields) && isTexts(gone) && isObject(document));
   const next: Record<string, Json> = { ...(document as Record<string, Json>) };
-  for (const key of changes.gone) delete next[key];
-  for (const [key, change] of Object.entries(changes.fields)) next[key] = apply(next[key], change);
+  for (const key of gone as string[]) delete next[key];
+  for (const [key, change] of Object.entries(fields as object)) {
+    check(key !== '__proto__');
+    next[key] = apply(own(next, key), change, [...path, key]);
+  }
   return next;
 }
+
+const isTexts = (value: Json): value is string[] =>
+  Array.isArray(value) && value.every((item) => typeof item === 'string');
+
+const own = (object: Record<string, Json>, key: string): Json =>
+  Object.hasOwn(object, key) ? object[key] : undefined;

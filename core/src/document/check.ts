@@ -13,6 +13,7 @@ import {
   projectSchema,
 } from '../project';
 import { budgetProblem, firstItems } from './budget';
+import { withChanges } from './changes';
 import { danglingReferences } from './references';
 
 type Path = (string | number)[];
@@ -67,7 +68,7 @@ function sentences(document: unknown, error: z.ZodError): string[] {
     const message = known
       ? issue.message
       : `“${String(last ?? 'the document')}” is missing or not of the right kind.`;
-    return said(document, issue.path, message);
+    return sentence(document, issue.path, message);
   });
 }
 
@@ -79,14 +80,14 @@ function unknownKeys(document: unknown, path: readonly PropertyKey[], keys: read
   const more = keys.length > MAX_KEYS ? ` and ${keys.length - MAX_KEYS} more` : '';
   const what = keys.length === 1 ? 'is not a key' : 'are not keys';
   const message = `${named.join(', ')}${more} ${what} of this version of the project file; correct the name, or take it out.`;
-  return said(document, path.slice(0, numbered + 1), message);
+  return sentence(document, path.slice(0, numbered + 1), message);
 }
 
 /** Unknown keys that are named in one sentence, and letters of each. */
 const MAX_KEYS = 5;
 const MAX_KEY = 60;
 
-function said(document: unknown, path: readonly PropertyKey[], message: string): string {
+function sentence(document: unknown, path: readonly PropertyKey[], message: string): string {
   const where = describePath(document, path);
   return where ? `${where}: ${message}` : message;
 }
@@ -104,7 +105,15 @@ function checked<T extends Project>(
 ): { document: T } | { faults: string[] } {
   const over = budgetProblem(raw);
   if (over) return { faults: [over] };
-  const document = migrate(raw);
+  const parsed = structured(migrate(raw), schema);
+  if ('faults' in parsed) return parsed;
+  const { document } = parsed;
+  const faults = said([...shapeProblems(document), ...danglingReferences(document)], document);
+  return faults.length ? { faults } : parsed;
+}
+
+/** A document, or a part of one, by its schema alone. */
+function structured<T>(document: unknown, schema: z.ZodType<T>): { document: T } | { faults: string[] } {
   // Most faulty files have faults everywhere: a few items of each long list tell, and the rest need not be looked at.
   const first = firstItems(document);
   if (first !== document) {
@@ -112,10 +121,7 @@ function checked<T extends Project>(
     const faults = some.success ? [] : sentences(document, some.error);
     if (faults.length) return { faults };
   }
-  const parsed = parsedWhole(document, schema);
-  if ('faults' in parsed) return parsed;
-  const faults = soundnessProblems(parsed.document);
-  return faults.length ? { faults } : parsed;
+  return parsedWhole(document, schema);
 }
 
 function parsedWhole<T>(document: unknown, schema: z.ZodType<T>): { document: T } | { faults: string[] } {
@@ -144,22 +150,74 @@ export function problems(raw: unknown, schema: z.ZodType<Project> = projectSchem
  * are the very same objects as before are not looked into again, only whether what names what still fits.
  */
 export function editProblems(before: Project, after: Project): string[] {
-  const sound = new Set<object>(before.neighbours);
-  for (const option of before.options) for (const mass of option.masses) sound.add(mass);
-  const isNew = (part: object) => !sound.has(part);
+  try {
+    const found = editedDocument(before, after);
+    return 'faults' in found ? found.faults : [];
+  } catch (error) {
+    if (error instanceof InputError) return [...error.problems];
+    throw error;
+  }
+}
+
+/**
+ * A sound document with changes made to it (see `documentChanges`), sound and whole again; what did not change of its
+ * neighbours and masses is the same object as before. Throws InputError `changes` where they are not of this document,
+ * `project` with every problem.
+ */
+export function changedProject(before: Project, changes: unknown): Project {
+  const over = budgetProblem(changes);
+  return soundOr(over ? { faults: [over] } : editedDocument(before, withChanges(before, changes)));
+}
+
+/**
+ * A document that came about by an edit of a sound one, checked as far as it is not the same objects as before: only the parts
+ * of it that changed, of neighbours and masses only those that did, and the weather only where it did.
+ */
+function editedDocument(before: Project, raw: unknown): { document: Project } | { faults: string[] } {
+  const after = raw as Project;
+  const isLaidOut =
+    Array.isArray(after.neighbours) &&
+    Array.isArray(after.options) &&
+    after.options.every((option) => Array.isArray(option?.masses));
   if (
+    !isLaidOut ||
+    after.format !== before.format ||
+    after.version !== before.version ||
     after.options.some(({ masses }) => masses.length > MAX_MASSES) ||
     after.neighbours.length > MAX_NEIGHBOURS
   )
-    return problems(after);
-  const changed = {
-    ...after,
-    neighbours: after.neighbours.filter(isNew),
-    options: after.options.map((option) => ({ ...option, masses: option.masses.filter(isNew) })),
+    return checked(raw, projectSchema);
+  const sound = new Set<object>(before.neighbours);
+  for (const option of before.options) for (const mass of option.masses) sound.add(mass);
+  const isNew = (part: object) => !sound.has(part);
+  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])] as (keyof Project)[];
+  const changedKeys = keys.filter((key) => before[key] !== after[key]);
+  const changed: Record<string, unknown> = Object.fromEntries(changedKeys.map((key) => [key, after[key]]));
+  if (changed.neighbours) changed.neighbours = after.neighbours.filter(isNew);
+  if (changed.options)
+    changed.options = after.options.map((option) => ({ ...option, masses: option.masses.filter(isNew) }));
+  const { weather } = before.site;
+  const isSameWeather = weather !== null && after.site?.weather === weather;
+  if (changed.site && isSameWeather) changed.site = { ...after.site, weather: null };
+  const known = changedKeys.filter((key) => key in projectSchema.shape);
+  const picked = Object.fromEntries(known.map((key) => [key, true])) as { [K in keyof Project]?: true };
+  const found = structured(changed, projectSchema.pick(picked));
+  if ('faults' in found) return found;
+  const parts = found.document as Partial<Project>;
+  const whole = <T extends object>(all: readonly T[], looked: readonly T[]) => {
+    const next = looked.values();
+    return all.map((part) => (isNew(part) ? next.next().value! : part));
   };
-  const found = problems(changed);
-  if (found.length) return found;
-  return danglingReferences(after).map(({ path, message }) => said(after, path, message));
+  const document: Project = { ...before, ...parts };
+  if (parts.neighbours) document.neighbours = whole(after.neighbours, parts.neighbours);
+  if (parts.options)
+    document.options = parts.options.map((option, i) => ({
+      ...option,
+      masses: whole(after.options[i]!.masses, option.masses),
+    }));
+  if (parts.site && isSameWeather) document.site = { ...parts.site, weather };
+  const faults = said([...shapeProblems(document, isNew), ...danglingReferences(document)], document);
+  return faults.length ? { faults } : { document };
 }
 
 /** A checked document of the current version. Throws InputError `project` with every problem. */
@@ -179,17 +237,26 @@ export function parseProjectFile(raw: unknown): { project: Project; meshes: Reco
 }
 
 function parse<T extends Project>(raw: unknown, schema: z.ZodType<T>): T {
-  const found = checked(raw, schema);
+  return soundOr(checked(raw, schema));
+}
+
+function soundOr<T>(found: { document: T } | { faults: string[] }): T {
   if ('document' in found) return found.document;
   const { faults } = found;
   const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : '';
   throw new InputError('project', faults[0]! + more, faults);
 }
 
-/** What keeps a document of sound structure from standing: shapes that cannot be built, references that lead nowhere. */
-function soundnessProblems(project: Project): string[] {
-  const found: { path: Path; message: string }[] = [];
+interface Fault {
+  path: Path;
+  message: string;
+}
+
+/** Shapes of a document that cannot be built. */
+function shapeProblems(project: Project, isLookedAt: (part: object) => boolean = () => true): Fault[] {
+  const found: Fault[] = [];
   const look = (shape: MassShape, path: Path) => {
+    if (!isLookedAt(shape)) return;
     const message = footprintProblem(shape.footprint) ?? storeyProblem(shape) ?? roofProblem(shape);
     if (message) found.push({ path, message });
   };
@@ -199,7 +266,10 @@ function soundnessProblems(project: Project): string[] {
   project.options.forEach((option, i) =>
     option.masses.forEach((mass, k) => look(mass, ['options', i, 'masses', k])),
   );
-  return [...found, ...danglingReferences(project)]
-    .slice(0, MAX_FAULTS)
-    .map(({ path, message }) => said(project, path, message));
+  return found;
+}
+
+/** The first of these faults as sentences. */
+function said(faults: readonly Fault[], document: unknown): string[] {
+  return faults.slice(0, MAX_FAULTS).map(({ path, message }) => sentence(document, path, message));
 }

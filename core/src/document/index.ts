@@ -1,6 +1,14 @@
 export { budgetProblem, isKeepable, MAX_OBJECTS } from './budget';
+export { JsonScan, type ScanProblem } from './json-scan';
 export { type Changes, documentChanges, withChanges } from './changes';
-export { describePath, editProblems, parseProject, parseProjectFile, problems } from './check';
+export {
+  changedProject,
+  describePath,
+  editProblems,
+  parseProject,
+  parseProjectFile,
+  problems,
+} from './check';
 export {
   addMass,
   changeOwner,

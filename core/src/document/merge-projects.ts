@@ -1,5 +1,5 @@
 import type { Project } from '../project';
-import { problems } from './check';
+import { editProblems, problems } from './check';
 import { type Conflict, mergeDocuments, sameJson, withTheirs, withValue } from './merge';
 import { danglingReferences } from './references';
 
@@ -7,7 +7,7 @@ type Path = (string | number)[];
 type Json = unknown;
 
 /**
- * Merges two edited versions of a project, so that what comes of it is as sound as they were. What both changed
+ * Merges two edited versions of a project, so that what comes of it is as sound as they were: `theirs` is, as it is stored. What both changed
  * differently is a conflict, and so is what no longer fits together: one side removed what the other refers to, or the
  * two make something that cannot be built. `mine` is kept in the result, which is sound whatever is chosen: all of mine
  * or all of theirs. With `built` false only references are looked at, not what can be built.
@@ -26,8 +26,8 @@ export function mergeProjects(
   const { merged } = repaired;
   const isSound =
     !built ||
-    (problems(merged).length === 0 &&
-      (conflicts.length === 0 || problems(withTheirs(merged, conflicts)).length === 0));
+    (editProblems(theirs, merged).length === 0 &&
+      (conflicts.length === 0 || editProblems(theirs, withTheirs(merged, conflicts)).length === 0));
   // In the middle of a drag the document at hand may itself be unsound; then there is nothing to be held to.
   if (isSound || problems(mine).length > 0) return { merged, conflicts };
   return { merged: mine, conflicts: [{ path: [], mine, theirs }] };

@@ -61,11 +61,13 @@ export { summaryJson } from './summary-json';
 export {
   batches,
   blankValues,
+  isFound,
   placeValues,
   planStudy,
   requireStudy,
   runStudy,
   type StudyPlan,
+  valuesSoFar,
 } from './run-study';
 export { openTogether } from './open-together';
 export { movedByOf } from './moving-tracer';

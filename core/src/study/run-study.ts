@@ -8,6 +8,7 @@ import { type CellPoints, cellPoints } from './cell-points';
 import { type FlatTarget, flatTargets } from './flat-target';
 import { cellCount, freeSensors, layGrid, type SensorGrid } from './sensor-grid';
 import { StudyTracer } from './study-tracer';
+import type { ResultGrid } from './summary';
 import { type Directions, isRadiation, measuresOf, STUDY_KINDS, type StudyValues } from './kinds';
 
 /** How studies meet what moves. */
@@ -174,6 +175,44 @@ const FEW_NAMES = 3;
 /** Values of a study at no sensor yet: all NaN. */
 export function blankValues(study: Study, count: number): StudyValues {
   return Object.fromEntries(measuresOf(study).map(({ key }) => [key, new Float32Array(count).fill(NaN)]));
+}
+
+/**
+ * The values that an earlier run of the very same plan has found before it was left off, to go on from; null where they are
+ * of another one.
+ */
+export function valuesSoFar({ study, grid }: StudyPlan, earlier: EarlierRun): StudyValues | null {
+  const blank = blankValues(study, grid.count);
+  const isSame =
+    earlier.grid.count === grid.count &&
+    sameNumbers(earlier.grid.positions, grid.positions) &&
+    sameNumbers(earlier.grid.normals, grid.normals) &&
+    sameNumbers(earlier.grid.covered, grid.covered) &&
+    Object.keys(blank).every((key) => earlier.values[key]?.length === grid.count);
+  return isSame ? Object.fromEntries(Object.keys(blank).map((key) => [key, earlier.values[key]!])) : null;
+}
+
+/** What of a run is needed to go on from it. */
+export interface EarlierRun {
+  grid: Pick<ResultGrid, 'count' | 'positions' | 'normals' | 'covered'>;
+  values: StudyValues;
+}
+
+/** Whether all sensors of a stretch that are measured have their values. */
+export function isFound(
+  { study, grid }: StudyPlan,
+  values: StudyValues,
+  { from, to }: { from: number; to: number },
+): boolean {
+  const main = values[measuresOf(study)[0]!.key]!;
+  for (let s = from; s < to; s++) if (!grid.covered[s] && Number.isNaN(main[s]!)) return false;
+  return true;
+}
+
+function sameNumbers(a: ArrayLike<number>, b: ArrayLike<number>): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
 }
 
 /** Copies the values of a stretch of sensors to their place. */

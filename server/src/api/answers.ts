@@ -4,7 +4,8 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import { log } from '../log';
-import { databaseTrouble } from '../store/database';
+import { blobLength, blobPieces } from '../store/blobs';
+import { type Database, databaseTrouble } from '../store/database';
 
 /** An answer that is not a success: status, stable code, and a sentence that says what to do. */
 export class HttpError extends Error {
@@ -58,6 +59,51 @@ export async function stream(response: Response, bytes: Uint8Array): Promise<voi
   await pipeline(Readable.from(pieces()), response);
 }
 
+/** Time that whoever downloads may keep still. */
+const STILL_MS = 60_000;
+
+/** Bytes that are kept under their hash, and what they are. */
+export interface BlobSent {
+  hash: string;
+  kind: string;
+  type: string;
+  /** False where something else may come to stand under the same address. */
+  isLasting?: boolean;
+}
+
+/**
+ * Sends kept bytes piece by piece, as fast as they are taken; whoever has them already is told so. What is under a hash never
+ * changes, so it may be kept for good. Gives whether there are any.
+ */
+export async function sendBlob(
+  db: Database,
+  request: Request,
+  response: Response,
+  { hash, kind, type, isLasting = true }: BlobSent,
+): Promise<boolean> {
+  const length = await blobLength(db, hash, kind);
+  if (length === null) return false;
+  response
+    .type(type)
+    .set('ETag', `"${hash}"`)
+    .set('Cache-Control', isLasting ? 'private, max-age=31536000, immutable' : 'private, no-cache');
+  if (request.fresh) {
+    response.status(304).end();
+    return true;
+  }
+  response.set('Content-Length', String(length));
+  if (request.method === 'HEAD') {
+    response.end();
+    return true;
+  }
+  response.setTimeout(STILL_MS, () => response.destroy());
+  await pipeline(
+    Readable.from(blobPieces(db, hash, length), { objectMode: false, highWaterMark: 1 }),
+    response,
+  );
+  return true;
+}
+
 /** Raised when whoever asked has gone before the answer was whole. */
 export function gone(response: Response): AbortSignal {
   const away = new AbortController();
@@ -67,6 +113,11 @@ export function gone(response: Response): AbortSignal {
   return away.signal;
 }
 
+/** JSON of the fields and, last, the document, which is JSON text already. */
+export function withDocument(fields: object, text: string): string {
+  return `${JSON.stringify(fields).slice(0, -1)},"project":${text}}`;
+}
+
 /** Passes the error of an asynchronous handler on. */
 export function handle(work: (request: Request, response: Response) => Promise<void>): RequestHandler {
   return (request, response, next) => {
@@ -74,14 +125,19 @@ export function handle(work: (request: Request, response: Response) => Promise<v
   };
 }
 
+/** When what is busy, or away for the moment, is asked again. */
+const RETRY_SECONDS = 2;
+
 /** Every error as an answer: never a stack trace. */
 export const answerError: ErrorRequestHandler = (error, request, response, _next) => {
   if (response.headersSent || response.destroyed) {
     response.destroy();
     return;
   }
-  const send = (status: number, code: string, message: string, more: object = {}) =>
+  const send = (status: number, code: string, message: string, more: object = {}) => {
+    if (status === 503) response.set('Retry-After', String(RETRY_SECONDS));
     response.status(status).json({ code, message, ...more });
+  };
   const trouble = databaseTrouble(error);
   if (error instanceof HttpError) send(error.status, error.code, error.message, error.more);
   else if (error instanceof InputError) {

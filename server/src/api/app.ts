@@ -6,10 +6,11 @@ import { join } from 'node:path';
 import { pinoHttp } from 'pino-http';
 import { log } from '../log';
 import { projectRoot } from '../root';
-import { answerError, handle, notFound } from './answers';
+import { answerError, notFound } from './answers';
 import { meshRoutes } from './mesh-routes';
 import { pictureRoutes } from './picture-routes';
 import { projectRoutes } from './project-routes';
+import { saveRoutes } from './save-routes';
 import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
 import type { Services } from './services';
@@ -58,17 +59,10 @@ export function createApp(services: Services): Express {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  api.get(
-    '/health',
-    handle(async (_request, response) => {
-      try {
-        await services.db.query('SELECT 1');
-        response.json({ status: 'ok', database: 'up' });
-      } catch {
-        response.status(503).json({ status: 'waiting', database: 'away' });
-      }
-    }),
-  );
+  api.get('/health', (_request, response) => {
+    if (services.watch.isUp) response.json({ status: 'ok', database: 'up' });
+    else response.status(503).json({ status: 'waiting', database: 'away' });
+  });
   api.use(
     rateLimit({
       windowMs: 60_000,
@@ -78,13 +72,12 @@ export function createApp(services: Services): Express {
       message: { code: 'too-many', message: 'Too many requests; wait a minute.' },
     }),
   );
-  // These read their large bodies themselves.
   api.use(meshRoutes(services));
   api.use(pictureRoutes(services));
   api.use(projectRoutes(services));
+  api.use(saveRoutes(services));
   api.use(exportRoutes(services));
   api.use(sweepRoutes(services));
-  api.use(express.json({ limit: '100kb', inflate: false }));
   api.use(runRoutes(services));
   api.use((_request, _response, next) => next(notFound('This address')));
   app.use('/api', api);

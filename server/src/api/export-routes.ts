@@ -13,15 +13,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import { MAX_FILE_BYTES } from '../jobs/errands';
+import { getBlob } from '../store/blobs';
 import type { Database } from '../store/database';
-import {
-  findProject,
-  findProjectText,
-  getBlob,
-  type MeshSize,
-  meshSizes,
-  projectMeshBytes,
-} from '../store/projects';
+import { findProject, findProjectText, type MeshSize, meshSizes, projectMeshBytes } from '../store/projects';
 import { gone, handle, notFound, param, plainName, stream } from './answers';
 import { parsed } from '../parsed';
 import type { Services } from './services';
@@ -61,12 +55,11 @@ export function exportRoutes({ db, errands }: Services): Router {
         );
       const { letter, name } = requireOption(project, option);
       refuseTooLarge(project, option);
-      const meshes = await projectMeshBytes(db, project);
-      const bytes = await errands.make(
-        id,
-        { kind: 'out', project, optionId: option, format, meshes },
-        gone(response),
-      );
+      const errand = async () => {
+        const meshes = await projectMeshBytes(db, project);
+        return { kind: 'out', project, optionId: option, format, meshes } as const;
+      };
+      const bytes = await errands.make(id, errand, gone(response));
       const [type, ending] = TYPES[format];
       response.attachment(`${plainName(`${project.name} ${letter} ${name}`, 'option')}.${ending}`).type(type);
       await stream(response, bytes);

@@ -1,7 +1,7 @@
 import type { Router } from 'express';
-import { getBlob, putBlob } from '../store/projects';
-import { gone, handle, notFound, param } from './answers';
-import { readBody } from './bodies';
+import { putBlob } from '../store/blobs';
+import { gone, handle, notFound, param, sendBlob } from './answers';
+import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
 import { strictRouter } from './strict-router';
 
@@ -15,7 +15,11 @@ export function meshRoutes({ db, errands }: Services): Router {
   router.post(
     '/meshes',
     handle(async (request, response) => {
-      const sent = await readBody(request, 'application/octet-stream', MAX_MESH_BYTES);
+      const sent = await readBody(request, response, {
+        type: 'application/octet-stream',
+        limit: MAX_MESH_BYTES,
+        room: ROOMS.upload,
+      });
       const errand = { kind: 'read-mesh', body: sent } as const;
       const { hash, triangles, bytes } = await errands.read(errand, gone(response));
       await putBlob(db, hash, 'mesh', bytes);
@@ -26,12 +30,13 @@ export function meshRoutes({ db, errands }: Services): Router {
   router.get(
     '/meshes/:hash',
     handle(async (request, response) => {
-      const bytes = await getBlob(db, param(request, 'hash'), 'mesh');
-      if (!bytes) throw notFound('This mesh');
-      response
-        .type('application/octet-stream')
-        .set('Cache-Control', 'private, max-age=31536000, immutable')
-        .send(bytes);
+      const hash = param(request, 'hash');
+      const isThere = await sendBlob(db, request, response, {
+        hash,
+        kind: 'mesh',
+        type: 'application/octet-stream',
+      });
+      if (!isThere) throw notFound('This mesh');
     }),
   );
 

@@ -7,11 +7,11 @@ import {
   keepThumb,
   listPictures,
   MAX_PICTURES,
-  pictureBytes,
+  pictureBlob,
   removePicture,
 } from '../store/pictures';
-import { handle, HttpError, notFound, page, param, stream } from './answers';
-import { readBody } from './bodies';
+import { handle, HttpError, notFound, page, param, sendBlob } from './answers';
+import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
 import { strictRouter } from './strict-router';
 
@@ -59,7 +59,11 @@ export function pictureRoutes({ db }: Services): Router {
     '/projects/:id/pictures',
     handle(async (request, response) => {
       const said = parsed(facts, request.query);
-      const png = await readBody(request, 'image/png', MAX_PICTURE_BYTES);
+      const png = await readBody(request, response, {
+        type: 'image/png',
+        limit: MAX_PICTURE_BYTES,
+        room: ROOMS.upload,
+      });
       const kept = await keepPicture(db, param(request, 'id'), { ...said, ...sizeOfPng(png) }, png);
       if (!kept) throw notFound('This project');
       if (kept === 'full')
@@ -84,7 +88,11 @@ export function pictureRoutes({ db }: Services): Router {
     '/pictures/:picture/thumb',
     handle(async (request, response) => {
       const id = idOf(request);
-      const jpeg = await readBody(request, 'image/jpeg', MAX_THUMB_BYTES);
+      const jpeg = await readBody(request, response, {
+        type: 'image/jpeg',
+        limit: MAX_THUMB_BYTES,
+        room: ROOMS.upload,
+      });
       if (!jpeg.subarray(0, 3).equals(JPEG)) throw new HttpError(422, 'picture', 'This is no JPEG picture.');
       if (!(await keepThumb(db, id, jpeg))) throw missing();
       response.status(204).end();
@@ -98,10 +106,8 @@ export function pictureRoutes({ db }: Services): Router {
     router.get(
       path,
       handle(async (request, response) => {
-        const found = await pictureBytes(db, idOf(request), small);
-        if (!found) throw missing();
-        response.type(found.type);
-        await stream(response, found.bytes);
+        const found = await pictureBlob(db, idOf(request), small);
+        if (!found || !(await sendBlob(db, request, response, found))) throw missing();
       }),
     );
 

@@ -2,6 +2,7 @@ import { PROJECT_ORDERS } from '@dial-shade/core';
 import type { Router } from 'express';
 import { z } from 'zod';
 import { MAX_FILE_BYTES } from '../jobs/errands';
+import { putBlob } from '../store/blobs';
 import {
   createProject,
   deleteProject,
@@ -9,13 +10,10 @@ import {
   hasProject,
   listProjects,
   type ProjectText,
-  putBlob,
-  saveProject,
 } from '../store/projects';
-import { notify } from '../store/runs';
-import { gone, handle, notFound, page, param } from './answers';
+import { gone, handle, notFound, page, param, withDocument } from './answers';
 import { parsed } from '../parsed';
-import { readBody } from './bodies';
+import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
 import { strictRouter } from './strict-router';
 
@@ -25,7 +23,7 @@ const listed = z.object({
   order: z.enum(PROJECT_ORDERS).default('changed'),
 });
 
-/** Projects: list, create, bring in, read, save over a revision, delete, follow. */
+/** Projects: list, create, bring in, read, delete, follow. */
 export function projectRoutes({ db, errands, events }: Services): Router {
   const router = strictRouter();
 
@@ -39,11 +37,15 @@ export function projectRoutes({ db, errands, events }: Services): Router {
   router.post(
     '/projects',
     handle(async (request, response) => {
-      const body = await readBody(request, 'application/json', MAX_FILE_BYTES);
+      const body = await readBody(request, response, {
+        type: 'application/json',
+        limit: MAX_FILE_BYTES,
+        room: ROOMS.upload,
+      });
       const year = new Date().getFullYear();
-      const { text, meshes } = await errands.read({ kind: 'read-new', body, year }, gone(response));
+      const { document, meshes } = await errands.read({ kind: 'read-new', body, year }, gone(response));
       for (const { hash, bytes } of meshes) await putBlob(db, hash, 'mesh', bytes);
-      const { id, revision, text: project } = await createProject(db, text);
+      const { id, revision, text: project } = await createProject(db, document);
       response.status(201).type('json').send(withDocument({ id, revision }, project));
     }),
   );
@@ -53,28 +55,6 @@ export function projectRoutes({ db, errands, events }: Services): Router {
     handle(async (request, response) => {
       const { text, ...rest } = await found(param(request, 'id'));
       response.type('json').send(withDocument(rest, text));
-    }),
-  );
-
-  router.put(
-    '/projects/:id',
-    handle(async (request, response) => {
-      const id = param(request, 'id');
-      const body = await readBody(request, 'application/json', MAX_FILE_BYTES);
-      const { revision, text } = await errands.read({ kind: 'read-save', body }, gone(response));
-      const saved = await saveProject(db, id, revision, text);
-      if (saved !== null) {
-        await notify(db, { projectId: id, kind: 'revision', revision: saved });
-        response.json({ id, revision: saved });
-        return;
-      }
-      const newer = await found(id);
-      const message =
-        'The project was changed elsewhere since you loaded it; merge your changes with the newer version.';
-      response
-        .status(409)
-        .type('json')
-        .send(withDocument({ code: 'stale', message, revision: newer.revision }, newer.text));
     }),
   );
 
@@ -102,9 +82,4 @@ export function projectRoutes({ db, errands, events }: Services): Router {
   }
 
   return router;
-}
-
-/** JSON of the fields and, last, the document, which is JSON text already. */
-function withDocument(fields: object, text: string): string {
-  return `${JSON.stringify(fields).slice(0, -1)},"project":${text}}`;
 }

@@ -1,8 +1,17 @@
 import type { Router } from 'express';
 import { z } from 'zod';
 import { findProject } from '../store/projects';
-import { findRun, listRuns, measuredSpeed, requestStop, resultBytes, notifyRun } from '../store/runs';
-import { gone, handle, notFound, page, param, stream } from './answers';
+import {
+  findRun,
+  listRuns,
+  measuredSpeed,
+  requestStop,
+  resultBytes,
+  resultHash,
+  notifyRun,
+} from '../store/runs';
+import { gone, handle, notFound, page, param, sendBlob, stream } from './answers';
+import { readJson } from './bodies';
 import { parsed } from '../parsed';
 import type { Services } from './services';
 import { strictRouter } from './strict-router';
@@ -16,11 +25,11 @@ export function runRoutes({ db, jobs, errands }: Services): Router {
   const router = strictRouter();
   const idOf = (request: Parameters<typeof param>[0]) => parsed(runId, param(request, 'run'));
 
-  const resultOf = async (request: Parameters<typeof param>[0]) => {
-    const id = idOf(request);
+  const missing = () => notFound('A result of this run');
+  const resultOf = async (id: string) => {
     const bytes = await resultBytes(db, id);
-    if (!bytes) throw notFound('A result of this run');
-    return { id, bytes };
+    if (!bytes) throw missing();
+    return bytes;
   };
 
   router.get(
@@ -42,7 +51,7 @@ export function runRoutes({ db, jobs, errands }: Services): Router {
   router.post(
     '/projects/:id/runs',
     handle(async (request, response) => {
-      const body = parsed(newRun, request.body);
+      const body = parsed(newRun, await readJson(request, response));
       const stored = await findProject(db, param(request, 'id'));
       if (!stored) throw notFound('This project');
       const run = await jobs.submit(stored, body.option, body.study, gone(response));
@@ -73,16 +82,24 @@ export function runRoutes({ db, jobs, errands }: Services): Router {
   router.get(
     '/runs/:run/result',
     handle(async (request, response) => {
-      const { bytes } = await resultOf(request);
-      response.type('application/octet-stream').send(bytes);
+      const id = idOf(request);
+      const type = 'application/octet-stream';
+      const hash = await resultHash(db, id);
+      if (hash) {
+        if (!(await sendBlob(db, request, response, { hash, kind: 'result', type }))) throw missing();
+        return;
+      }
+      response.type(type);
+      await stream(response, await resultOf(id));
     }),
   );
 
   router.get(
     '/runs/:run/summary',
     handle(async (request, response) => {
-      const { id, bytes } = await resultOf(request);
-      const summary = await errands.make(id, { kind: 'summary', result: bytes }, gone(response));
+      const id = idOf(request);
+      const errand = async () => ({ kind: 'summary', result: await resultOf(id) }) as const;
+      const summary = await errands.make(id, errand, gone(response));
       response.type('json');
       await stream(response, summary);
     }),
@@ -91,8 +108,9 @@ export function runRoutes({ db, jobs, errands }: Services): Router {
   router.get(
     '/runs/:run/sensors.csv',
     handle(async (request, response) => {
-      const { id, bytes } = await resultOf(request);
-      const csv = await errands.make(id, { kind: 'csv', result: bytes }, gone(response));
+      const id = idOf(request);
+      const errand = async () => ({ kind: 'csv', result: await resultOf(id) }) as const;
+      const csv = await errands.make(id, errand, gone(response));
       response.attachment('sensors.csv').type('text/csv');
       await stream(response, csv);
     }),

@@ -1,6 +1,7 @@
 import { InputError, Stopped } from '@dial-shade/core';
 import { join } from 'node:path';
 import { Piscina } from 'piscina';
+import { Gate } from '../gate';
 import { projectRoot } from '../root';
 
 /** A refusal meant for the user; errors lose their kind on the way out of a thread. */
@@ -41,14 +42,12 @@ export interface TaskOptions {
 /** Threads beside the one that answers requests. What was started is kept warm; one that is ended is started again. */
 export class Aside {
   private readonly pool: Piscina;
-  /** Threads that have nothing to do, and who waits for one. */
-  private free: number;
-  private readonly waiting: (() => void)[] = [];
+  private readonly gate: Gate;
   /** Raised for good when it is closed. */
   private readonly closing = new AbortController();
 
   constructor({ file, threads, warm = threads, heapMb }: AsideOptions) {
-    this.free = threads;
+    this.gate = new Gate(threads);
     this.pool = new Piscina({
       filename: join(projectRoot(), 'dist/server', file),
       minThreads: warm,
@@ -61,18 +60,18 @@ export class Aside {
   /**
    * Runs a task. Throws InputError when the thread refused it, or ended because it took too long or too much memory, and
    * Stopped when the signal was raised or it was closed.
+   * @param task or what fetches it once a thread is free, where it is large
    */
-  async run<T>(task: object, options: TaskOptions = {}): Promise<T> {
-    if (this.free > 0) this.free--;
-    else await new Promise<void>((resolve) => this.waiting.push(resolve));
-    try {
-      if (options.signal?.aborted || this.closing.signal.aborted) throw new Stopped();
-      return await this.runNow<T>(task, options);
-    } finally {
-      const next = this.waiting.shift();
-      if (next) next();
-      else this.free++;
-    }
+  run<T>(task: object | (() => Promise<object>), options: TaskOptions = {}): Promise<T> {
+    return this.gate.run(async () => {
+      const stopIfAsked = () => {
+        if (options.signal?.aborted || this.closing.signal.aborted) throw new Stopped();
+      };
+      stopIfAsked();
+      const loaded = typeof task === 'function' ? await task() : task;
+      stopIfAsked();
+      return this.runNow<T>(loaded, options);
+    });
   }
 
   private async runNow<T>(task: object, { signal, seconds, transfer }: TaskOptions): Promise<T> {

@@ -8,29 +8,52 @@ const MAKE_SECONDS = 90;
 const HEAP_MB = 1024;
 
 type Of<K extends Errand['kind']> = Extract<Errand, { kind: K }>;
-type Reading = Of<'read-save'> | Of<'read-new'> | Of<'read-mesh'>;
+type Saving = Of<'read-save'> | Of<'read-changes'> | Of<'between'> | Of<'read-sweep'>;
+type Reading = Of<'read-new'> | Of<'read-mesh'>;
+
+/** Bytes from which a save is large: those have a thread of their own, so that no small one waits for it. */
+const LARGE_BYTES = 4 * 1_048_576;
 
 /**
  * Does errands in threads of their own, with limits of time and memory, so that no project, however it is made, keeps the
- * server from answering. What comes in is read by two threads; what goes out is made by one, one at a time a project.
+ * server from answering. What is saved is read by two threads, each for its own projects, so that a thread has at hand what
+ * it checked last, and by one more where it is large; what is brought in by
+ * another, so that it never keeps a save waiting; what goes out is made by one, one at a time a project.
  */
 export class ErrandRunner {
-  private readonly readers = new Aside({ file: 'errand-worker.js', threads: 2, warm: 1, heapMb: HEAP_MB });
-  private readonly makers = new Aside({ file: 'errand-worker.js', threads: 1, warm: 0, heapMb: HEAP_MB });
+  private readonly savers = [threads(1, 1), threads(1)];
+  private readonly largeSavers = threads(1);
+  private readonly readers = threads(1);
+  private readonly makers = threads(1);
   private readonly lines = new Map<string, Promise<unknown>>();
 
   /** Reads what was sent, which is handed over. Throws InputError. */
   read<K extends Reading['kind']>(errand: Reading & { kind: K }, signal: AbortSignal): Promise<Fetched[K]> {
-    const { buffer, byteLength } = errand.body;
-    // A buffer that is shared with others is copied, one of its own is handed over.
-    const transfer = buffer instanceof ArrayBuffer && byteLength === buffer.byteLength ? [buffer] : [];
-    return this.readers.run<Fetched[K]>(errand, { signal, seconds: READ_SECONDS, transfer });
+    return this.readers.run<Fetched[K]>(errand, {
+      signal,
+      seconds: READ_SECONDS,
+      transfer: ownBuffer(errand),
+    });
   }
 
-  /** Makes what goes out, after everything else that is being made of the same thing. Throws InputError, Stopped. */
+  /** Reads what is to be saved of a project, by the thread that read what was saved of it before. Throws InputError. */
+  save<K extends Saving['kind']>(
+    projectId: string,
+    errand: Saving & { kind: K },
+    signal: AbortSignal,
+  ): Promise<Fetched[K]> {
+    const isLarge = 'body' in errand && errand.body.byteLength > LARGE_BYTES;
+    const thread = isLarge ? this.largeSavers : this.savers[hashOf(projectId) % this.savers.length]!;
+    return thread.run<Fetched[K]>(errand, { signal, seconds: READ_SECONDS });
+  }
+
+  /**
+   * Makes what goes out, after everything else that is being made of the same thing; what it is made from is fetched when its
+   * turn has come. Throws InputError, Stopped, and what fetching throws.
+   */
   async make<K extends 'out' | 'csv' | 'summary'>(
     of: string,
-    errand: Of<K>,
+    errand: () => Promise<Of<K>>,
     signal: AbortSignal,
   ): Promise<Fetched[K]> {
     const before = this.lines.get(of) ?? Promise.resolve();
@@ -46,6 +69,23 @@ export class ErrandRunner {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.readers.close(), this.makers.close()]);
+    const all = [...this.savers, this.largeSavers, this.readers, this.makers];
+    await Promise.all(all.map((threads) => threads.close()));
   }
+}
+
+/** A buffer that is shared with others is copied, one of its own is handed over. */
+function ownBuffer({ body: { buffer, byteLength } }: Reading): ArrayBuffer[] {
+  return buffer instanceof ArrayBuffer && byteLength === buffer.byteLength ? [buffer] : [];
+}
+
+/** A number of a text, the same each time. */
+function hashOf(text: string): number {
+  let hash = 0;
+  for (let i = 0; i < text.length; i++) hash = (hash * 31 + text.charCodeAt(i)) >>> 0;
+  return hash;
+}
+
+function threads(count: number, warm = 0): Aside {
+  return new Aside({ file: 'errand-worker.js', threads: count, warm, heapMb: HEAP_MB });
 }

@@ -1,4 +1,7 @@
 import {
+  budgetProblem,
+  changedProject,
+  documentChanges,
   emptyProject,
   InputError,
   meshesFromBytes,
@@ -18,18 +21,32 @@ import {
 } from '@dial-shade/core';
 import { z } from 'zod';
 import { parsed } from '../parsed';
+import { type CheckedDocument, checkedDocument } from '../store/documents';
+import { KeptDocuments } from './kept-documents';
 
 /** Bytes that a project file may have, on its way in and out. */
 export const MAX_FILE_BYTES = 256 * 1048576;
 
 /** Work that may take long on a large or hostile project, each kind with what it needs. */
 export type Errand =
-  | { kind: 'read-save'; body: Uint8Array }
+  | { kind: 'read-save'; body: Uint8Array; keepAs: string }
+  /** Changes of a document that the thread has kept under a token, or that is given as text. */
+  | {
+      kind: 'read-changes';
+      body: Uint8Array;
+      keepAs: string;
+      base: { revision: number; token: string } | { revision: number; text: string } | null;
+    }
+  /** What leads from one document that the thread has kept to another. */
+  | { kind: 'between'; from: string; to: string }
+  | { kind: 'read-sweep'; body: Uint8Array }
   | { kind: 'read-new'; body: Uint8Array; year: number }
   | { kind: 'read-mesh'; body: Uint8Array }
   | { kind: 'out'; project: Project; optionId: string; format: OutFormat; meshes: Map<string, Uint8Array> }
   | { kind: 'csv'; result: Uint8Array }
   | { kind: 'summary'; result: Uint8Array };
+
+type ErrandOf<K extends Errand['kind']> = Extract<Errand, { kind: K }>;
 
 export interface MeshBytes {
   hash: string;
@@ -38,8 +55,13 @@ export interface MeshBytes {
 
 /** What an errand gives. */
 export interface Fetched {
-  'read-save': { revision: number; text: string };
-  'read-new': { text: string; meshes: MeshBytes[] };
+  'read-save': { revision: number; document: CheckedDocument };
+  /** Without a document where the one that it changes is wanted first. */
+  'read-changes': { revision: number; document: CheckedDocument | null };
+  /** Changes as JSON; null where one of the documents is not kept any more. */
+  between: { text: string | null };
+  'read-sweep': { text: string };
+  'read-new': { document: CheckedDocument; meshes: MeshBytes[] };
   'read-mesh': MeshBytes & { triangles: number };
   out: Uint8Array;
   csv: Uint8Array;
@@ -49,6 +71,7 @@ export interface Fetched {
 /** The largest number that a revision can have: a 32-bit integer of the database. */
 const MAX_REVISION = 2 ** 31 - 1;
 const saveSchema = z.object({ revision: z.number().int().min(1).max(MAX_REVISION), project: z.unknown() });
+const changesSchema = z.object({ revision: z.number().int().min(1).max(MAX_REVISION), changes: z.unknown() });
 const newSchema = z.union([
   z.object({ project: z.unknown() }).refine((body) => body.project !== undefined, 'give a project or a name'),
   z.object({ name: z.string().trim().min(1).max(80) }),
@@ -58,7 +81,13 @@ const newSchema = z.union([
 export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]> {
   switch (errand.kind) {
     case 'read-save':
-      return readSave(errand.body);
+      return readSave(errand);
+    case 'read-changes':
+      return readChanges(errand);
+    case 'between':
+      return readBetween(errand);
+    case 'read-sweep':
+      return readSweep(errand.body);
     case 'read-new':
       return readNew(errand.body, errand.year);
     case 'read-mesh': {
@@ -81,24 +110,66 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
 const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 function readJson<T>(body: Uint8Array, schema: z.ZodType<T>): T {
-  let raw: unknown;
+  return parsed(schema, parsedJson(decoded(body)));
+}
+
+function decoded(body: Uint8Array): string {
   try {
-    raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(body));
+    return new TextDecoder('utf-8', { fatal: true }).decode(body);
+  } catch {
+    throw new InputError('json', 'The request is not text in UTF-8.');
+  }
+}
+
+function parsedJson(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
   } catch {
     throw new InputError('json', 'The request is not valid JSON.');
   }
-  return parsed(schema, raw);
 }
 
-function readSave(body: Uint8Array): Fetched['read-save'] {
+/** What this thread has checked last. */
+const documents = new KeptDocuments();
+
+function kept(project: Project, keepAs: string, before?: Project): CheckedDocument {
+  const document = checkedDocument(project, before);
+  documents.keep(keepAs, project, document.text.length + (document.weather?.length ?? 0));
+  return document;
+}
+
+function readSave({ body, keepAs }: ErrandOf<'read-save'>): Fetched['read-save'] {
   const { revision, project } = readJson(body, saveSchema);
-  return { revision, text: JSON.stringify(parseProject(project)) };
+  return { revision, document: kept(parseProject(project), keepAs) };
+}
+
+function readChanges({ body, keepAs, base }: ErrandOf<'read-changes'>): Fetched['read-changes'] {
+  const { revision, changes } = readJson(body, changesSchema);
+  if (base?.revision !== revision) return { revision, document: null };
+  const before = 'text' in base ? (JSON.parse(base.text) as Project) : documents.get(base.token);
+  return { revision, document: before && kept(changedProject(before, changes), keepAs, before) };
+}
+
+function readBetween({ from, to }: ErrandOf<'between'>): Fetched['between'] {
+  const [before, after] = [documents.get(from), documents.get(to)];
+  return { text: before && after && JSON.stringify(documentChanges(before, after)) };
+}
+
+const sweepSchema = z.record(z.string(), z.unknown(), { error: 'a sweep is an object' });
+
+function readSweep(body: Uint8Array): Fetched['read-sweep'] {
+  const text = decoded(body);
+  const sweep = parsedJson(text);
+  const problem = budgetProblem(sweep);
+  if (problem) throw new InputError('sweep', problem);
+  parsed(sweepSchema, sweep);
+  return { text };
 }
 
 function readNew(body: Uint8Array, year: number): Fetched['read-new'] {
   const asked = readJson(body, newSchema);
   if ('name' in asked)
-    return { text: JSON.stringify(parseProject(emptyProject(asked.name, year))), meshes: [] };
+    return { document: checkedDocument(parseProject(emptyProject(asked.name, year))), meshes: [] };
   const { project, meshes } = parseProjectFile(asked.project);
   const hashes = new Map<string, string>();
   const bytes: MeshBytes[] = [];
@@ -108,5 +179,5 @@ function readNew(body: Uint8Array, year: number): Fetched['read-new'] {
     hashes.set(name, hash);
     bytes.push({ hash, bytes: meshToBytes(mesh) });
   }
-  return { text: JSON.stringify(renameMeshes(project, hashes)), meshes: bytes };
+  return { document: checkedDocument(renameMeshes(project, hashes)), meshes: bytes };
 }

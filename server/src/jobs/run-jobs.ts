@@ -18,6 +18,15 @@ import { Aside } from './aside';
 import { type LeftOver, RunWork } from './run-work';
 import type { PlanTask } from './run-worker';
 
+/** How the server before this one ended, as whatever started both says. */
+function lastEnd(): string | undefined {
+  const end = process.env.DIAL_SHADE_LAST_END;
+  if (end === 'SIGABRT' || end === '134') return 'ran out of memory';
+  if (end === 'SIGKILL' || end === '137')
+    return 'was killed, by somebody or by a system that was short of memory';
+  return end && `ended with ${end}`;
+}
+
 const QUEUE = 'sun-hours-runs';
 /** How often the queue is looked at, and how often abandoned runs are looked for. */
 const LOOK_MS = 500;
@@ -150,7 +159,7 @@ export class RunJobs {
   /** Queues again the runs whose worker is gone, and ends those that were to stop or never come to an end. */
   private async takeOver(): Promise<void> {
     try {
-      const { again, ended } = await claimOrphans(this.db, [...this.own]);
+      const { again, ended } = await claimOrphans(this.db, [...this.own], lastEnd());
       for (const run of ended) await notifyRun(this.db, run);
       for (const id of again) {
         log.info({ run: id }, 'taking over a run whose worker is gone');

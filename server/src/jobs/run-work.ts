@@ -4,15 +4,22 @@ import {
   contentHash,
   inVariant,
   InputError,
+  isFound,
   placeValues,
+  requireStudy,
+  resultFromBytes,
   resultToBytes,
+  sameJson,
+  signature,
   type StudyPlan,
   type StudyValues,
+  valuesSoFar,
 } from '@dial-shade/core';
 import { log } from '../log';
 import { databaseTrouble, type Database, whileOffline } from '../store/database';
-import { projectMeshBytes, putBlob } from '../store/projects';
-import { findRun, finishRun, giveBack, notifyRun, runDocument } from '../store/runs';
+import { putBlob } from '../store/blobs';
+import { projectMeshBytes } from '../store/projects';
+import { findRun, finishRun, giveBack, notifyRun, partialResult, runDocument } from '../store/runs';
 import type { Aside } from './aside';
 import { Heartbeat } from './heartbeat';
 import { RunMasks } from './run-masks';
@@ -28,6 +35,8 @@ interface Outcome {
   done: number;
   /** Rays that were traced, and not known from before. */
   rays: number;
+  /** Sensors that a server which ended had done before. */
+  before: number;
 }
 
 /** What a run leaves to the next one: what blocks the light, and its masks. */
@@ -40,7 +49,7 @@ export interface LeftOver {
 export class RunWork {
   private readonly heart: Heartbeat;
   private readonly started = Date.now();
-  private readonly outcome: Outcome = { run: null, values: null, done: 0, rays: 0 };
+  private readonly outcome: Outcome = { run: null, values: null, done: 0, rays: 0, before: 0 };
   private masks: RunMasks | null = null;
 
   constructor(
@@ -128,9 +137,21 @@ export class RunWork {
     if (last) task.last = { modelKey: last.run.modelKey, obstacles: last.run.obstacles };
     const run = await this.tracers.run<SharedRun>(task, { signal });
     this.outcome.run = run;
+    const isSameMethod = sameJson(
+      line.signature,
+      signature(document, line.optionId, requireStudy(document, studyId)),
+    );
+    this.outcome.values =
+      (isSameMethod && (await this.soFar(run.plan))) || blankValues(run.plan.study, run.plan.grid.count);
     if (!run.masks) return;
     this.masks = new RunMasks(run.masks, run.obstacles.transmission !== null);
     await whileOffline(() => this.masks!.recall(this.db, last?.masks ?? null));
+  }
+
+  /** What a server that has ended had found of the run; null where there is nothing to go on from. */
+  private async soFar(plan: StudyPlan): Promise<StudyValues | null> {
+    const partial = await whileOffline(() => partialResult(this.db, this.id));
+    return partial && valuesSoFar(plan, resultFromBytes(partial));
   }
 
   /** Traces stretch by stretch on all threads; the heartbeat carries how far it is, and the picture so far. */
@@ -138,8 +159,12 @@ export class RunWork {
     const { outcome, heart } = this;
     const run = outcome.run!;
     const { plan } = run;
-    const values = (outcome.values = blankValues(plan.study, plan.grid.count));
-    const queue = batches(plan);
+    const values = outcome.values!;
+    const queue: { from: number; to: number }[] = [];
+    for (const stretch of batches(plan))
+      if (isFound(plan, values, stretch)) outcome.before += stretch.to - stretch.from;
+      else queue.push(stretch);
+    outcome.done = outcome.before;
     let pictured = 0;
     heart.follow(() => {
       const { done } = outcome;
@@ -193,7 +218,13 @@ export class RunWork {
 
   /** What is to be known of how it was worked; none where all went as ever. */
   private remark(): string | undefined {
-    return this.masks?.wasLetGo ? 'Traced anew: what was known from before had had to make room.' : undefined;
+    const { before } = this.outcome;
+    const said = [
+      before > 0 &&
+        `Its server ended on the way; it went on from the ${before.toLocaleString('en')} points that were there.`,
+      this.masks?.wasLetGo && 'Traced anew: what was known from before had had to make room.',
+    ].filter(Boolean);
+    return said.length > 0 ? said.join(' ') : undefined;
   }
 
   private reason(failure: unknown): string {

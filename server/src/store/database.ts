@@ -20,9 +20,7 @@ export function isOffline(error: unknown): boolean {
   const { code, message } = (error ?? {}) as { code?: string; message?: string };
   return (
     (code !== undefined && OFFLINE.has(code)) ||
-    /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(
-      message ?? '',
-    )
+    /Connection terminated|Client has encountered a connection error/.test(message ?? '')
   );
 }
 
@@ -62,6 +60,13 @@ const TROUBLE: Record<string, [status: 503 | 507, code: string, sentence: string
 export function databaseTrouble(error: unknown): { status: number; code: string; sentence: string } | null {
   const found = TROUBLE[(error as { code?: string } | null)?.code ?? ''];
   if (found) return { status: found[0], code: found[1], sentence: found[2] };
+  // The pool says this where all connections are in use and none came free in time.
+  if (/timeout exceeded when trying to connect/.test((error as Error | null)?.message ?? ''))
+    return {
+      status: 503,
+      code: 'too-busy',
+      sentence: 'The server has its hands full at the moment; try again in a little while.',
+    };
   return isOffline(error)
     ? {
         status: 503,

@@ -1,6 +1,6 @@
 import { contentHash, type PictureLine } from '@dial-shade/core';
 import type { Database } from './database';
-import { getBlob, putBlob } from './projects';
+import { putBlob } from './blobs';
 
 /** Pictures that a gallery may hold. */
 export const MAX_PICTURES = 2000;
@@ -97,22 +97,21 @@ export async function keepThumb(db: Database, id: string, jpeg: Uint8Array): Pro
   return rowCount === 1;
 }
 
-/** The bytes of a picture, or of its small copy where there is one; null when there is no such picture. */
-export async function pictureBytes(
+/** Where the bytes of a picture stand, or of its small copy where there is one; null when there is no such picture. */
+export async function pictureBlob(
   db: Database,
   id: string,
   small: boolean,
-): Promise<{ type: 'image/png' | 'image/jpeg'; bytes: Buffer } | null> {
+): Promise<{ hash: string; kind: string; type: string; isLasting: boolean } | null> {
   const { rows } = await db.query<{ picture_hash: string; thumb_hash: string | null }>(
     'SELECT picture_hash, thumb_hash FROM pictures WHERE id = $1',
     [id],
   );
   if (!rows[0]) return null;
   const { picture_hash, thumb_hash } = rows[0];
-  const thumb = small && thumb_hash ? await getBlob(db, thumb_hash, 'thumb') : null;
-  if (thumb) return { type: 'image/jpeg', bytes: thumb };
-  const bytes = await getBlob(db, picture_hash, 'picture');
-  return bytes && { type: 'image/png', bytes };
+  return small && thumb_hash
+    ? { hash: thumb_hash, kind: 'thumb', type: 'image/jpeg', isLasting: true }
+    : { hash: picture_hash, kind: 'picture', type: 'image/png', isLasting: !small };
 }
 
 /** Whether there was a picture to remove. Its bytes go with the upkeep. */

@@ -10,7 +10,9 @@ import {
   type StoredProject,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
+import { getBlob } from './blobs';
 import type { Database } from './database';
+import { type CheckedDocument, checkedDocument, wholeText } from './documents';
 
 /** A part of the list of all projects. */
 export interface ProjectsAsked {
@@ -48,6 +50,23 @@ export interface ProjectText {
   text: string;
 }
 
+/** The columns that hold a document, beside its weather, in the order of `valuesOf`. */
+const COLUMNS = 'document, name, place, options, meshes, checked_by';
+const valuesOf = ({ text, name, place, options, meshes }: CheckedDocument) => [
+  text,
+  name,
+  place,
+  options,
+  meshes,
+  ownSchema(),
+];
+/** What an update sets, with `id` and `revision` before it; weather that is the same is not written again. */
+const SET = `(${COLUMNS}) = ($3, $4, $5, $6, $7, $8)`;
+const setting = (document: CheckedDocument) =>
+  document.weather === undefined
+    ? { set: SET, values: valuesOf(document) }
+    : { set: `${SET}, weather = $9`, values: [...valuesOf(document), document.weather] };
+
 let schema: string | undefined;
 
 /** What documents are checked by, as a hash. */
@@ -58,19 +77,28 @@ const ownSchema = () => (schema ??= contentHash(projectJsonSchema()));
  * version and made whole, once. Throws InputError `project` when it cannot be.
  */
 export async function findProjectText(db: Database, id: string): Promise<ProjectText | null> {
-  const { rows } = await db.query<ProjectText & { checkedBy: string | null }>(
-    `SELECT id, revision, document::text AS text, checked_by AS "checkedBy" FROM projects WHERE id = $1`,
+  const { rows } = await db.query<ProjectText & { weather: string | null; checkedBy: string | null }>(
+    `SELECT id, revision, document AS text, weather, checked_by AS "checkedBy" FROM projects WHERE id = $1`,
     [id],
   );
   if (!rows[0]) return null;
-  const { checkedBy, ...found } = rows[0];
+  const { checkedBy, weather, ...stored } = rows[0];
+  const found = { ...stored, text: wholeText(stored.text, weather) };
   if (checkedBy === ownSchema()) return found;
-  const text = JSON.stringify(parseProject(JSON.parse(found.text)));
-  await db.query(
-    'UPDATE projects SET document = $3::jsonb, checked_by = $4 WHERE id = $1 AND revision = $2',
-    [id, found.revision, text, ownSchema()],
-  );
-  return { ...found, text };
+  const project = parseProject(JSON.parse(found.text));
+  const { set, values } = setting(checkedDocument(project));
+  await db.query(`UPDATE projects SET ${set} WHERE id = $1 AND revision = $2`, [
+    id,
+    found.revision,
+    ...values,
+  ]);
+  return { ...found, text: JSON.stringify(project) };
+}
+
+/** The newest revision of a project; null when there is none of this id. */
+export async function newestRevision(db: Database, id: string): Promise<number | null> {
+  const { rows } = await db.query<{ revision: number }>('SELECT revision FROM projects WHERE id = $1', [id]);
+  return rows[0]?.revision ?? null;
 }
 
 /** The project, whole, or null when there is none of this id. */
@@ -84,30 +112,32 @@ export async function hasProject(db: Database, id: string): Promise<boolean> {
   return (await db.query('SELECT 1 FROM projects WHERE id = $1', [id])).rowCount === 1;
 }
 
-/** Stores a new project, as checked JSON text, under a given or a new id; nothing happens when the id is taken. */
+/** Stores a new project under a given or a new id; nothing happens when the id is taken. */
 export async function createProject(
   db: Database,
-  text: string,
+  document: CheckedDocument,
   id: string = randomUUID(),
 ): Promise<ProjectText> {
   await db.query(
-    'INSERT INTO projects (id, document, checked_by) VALUES ($1, $2::jsonb, $3) ON CONFLICT (id) DO NOTHING',
-    [id, text, ownSchema()],
+    `INSERT INTO projects (id, ${COLUMNS}, weather) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+     ON CONFLICT (id) DO NOTHING`,
+    [id, ...valuesOf(document), document.weather ?? null],
   );
   return (await findProjectText(db, id))!;
 }
 
-/** Saves checked JSON text over the named revision and gives the new one; null when that is no longer the newest, or the project is gone. */
+/** Saves a document over the named revision and gives the new one; null when that is no longer the newest, or the project is gone. */
 export async function saveProject(
   db: Database,
   id: string,
   revision: number,
-  text: string,
+  document: CheckedDocument,
 ): Promise<number | null> {
+  const { set, values } = setting(document);
   const { rows } = await db.query<{ revision: number }>(
-    `UPDATE projects SET document = $3::jsonb, checked_by = $4, revision = revision + 1, updated_at = now()
+    `UPDATE projects SET ${set}, revision = revision + 1, updated_at = now()
      WHERE id = $1 AND revision = $2 RETURNING revision`,
-    [id, revision, text, ownSchema()],
+    [id, revision, ...values],
   );
   return rows[0]?.revision ?? null;
 }
@@ -116,20 +146,6 @@ export async function saveProject(
 export async function deleteProject(db: Database, id: string): Promise<boolean> {
   const { rowCount } = await db.query('DELETE FROM projects WHERE id = $1', [id]);
   return rowCount === 1;
-}
-
-/** Stores bytes under their hash, once. */
-export async function putBlob(db: Database, hash: string, kind: string, bytes: Uint8Array): Promise<void> {
-  await db.query(
-    'INSERT INTO blobs (hash, kind, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET unnamed_since = NULL',
-    [hash, kind, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)],
-  );
-}
-
-/** The bytes of this hash and kind, or null. */
-export async function getBlob(db: Database, hash: string, kind: string): Promise<Buffer | null> {
-  const { rows } = await db.query('SELECT bytes FROM blobs WHERE hash = $1 AND kind = $2', [hash, kind]);
-  return rows[0]?.bytes ?? null;
 }
 
 /** The bytes of the meshes that a project names, by hash. Throws InputError `mesh` when one is missing. */

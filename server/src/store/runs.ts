@@ -1,4 +1,5 @@
-import { parseProject, type Project, type RunLine, type Signature } from '@dial-shade/core';
+import { meshesNamed, parseProject, type Project, type RunLine, type Signature } from '@dial-shade/core';
+import { getBlob } from './blobs';
 import { type Database, inTransaction } from './database';
 
 const NEWS = `id, project_id AS "projectId", study_id AS "studyId", option_id AS "optionId", revision, status, sensors,
@@ -9,6 +10,7 @@ const LINE = `${NEWS}, signature`;
 
 /** A run that waits ends when it is asked to stop; one at work ends itself. */
 const STOPPED_IF_QUEUED = `status = CASE WHEN status = 'queued' THEN 'stopped' ELSE status END,
+  document = CASE WHEN status = 'queued' THEN NULL ELSE document END,
   finished_at = CASE WHEN status = 'queued' THEN now() ELSE finished_at END`;
 
 /** The channel on which every change of a run or a project is told to all servers. */
@@ -61,9 +63,18 @@ export async function createRun(db: Database, run: NewRun): Promise<CreatedRun |
       of,
     );
     const { rows } = await client.query<RunLine>(
-      `INSERT INTO runs (id, project_id, study_id, option_id, status, document, signature, sensors, rays, revision)
-       VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8, $9) RETURNING ${LINE}`,
-      [run.id, ...of, run.document, run.signature, run.sensors, run.rays, run.revision],
+      `INSERT INTO runs (id, project_id, study_id, option_id, status, document, meshes, signature, sensors, rays, revision)
+       VALUES ($1, $2, $3, $4, 'queued', $5, $6, $7, $8, $9, $10) RETURNING ${LINE}`,
+      [
+        run.id,
+        ...of,
+        JSON.stringify(run.document),
+        [...meshesNamed(run.document).keys()],
+        run.signature,
+        run.sensors,
+        run.rays,
+        run.revision,
+      ],
     );
     return { run: rows[0]!, isNew: true, replaced };
   });
@@ -91,7 +102,7 @@ export async function findRun(db: Database, id: string): Promise<RunLine | null>
 /** The document that a run is to work on, whole, though an earlier program may have entered it. Throws InputError `project` when it cannot be made so. */
 export async function runDocument(db: Database, id: string): Promise<Project> {
   const { rows } = await db.query('SELECT document FROM runs WHERE id = $1', [id]);
-  return parseProject(rows[0].document);
+  return parseProject(JSON.parse(rows[0].document as string));
 }
 
 /** A worker that has not been heard of for so long is taken for dead. */
@@ -137,7 +148,8 @@ export async function giveBack(
 ): Promise<void> {
   await db.query(
     `UPDATE runs SET status = CASE WHEN stop_requested THEN 'stopped' ELSE 'queued' END,
-            finished_at = CASE WHEN stop_requested THEN now() END, attempts = attempts - 1, worker = NULL,
+            finished_at = CASE WHEN stop_requested THEN now() END,
+            document = CASE WHEN stop_requested THEN NULL ELSE document END, attempts = attempts - 1, worker = NULL,
             heartbeat_at = now(), sensors_done = $3, partial = coalesce($4, partial)
      WHERE id = $1 AND status = 'running' AND worker = $2`,
     [id, worker, sensorsDone, partial ? Buffer.from(partial) : null],
@@ -161,7 +173,7 @@ export async function finishRun(
 ): Promise<void> {
   await db.query(
     `UPDATE runs SET status = $2, message = $3, result_hash = $4, seconds = $5,
-            sensors_done = coalesce($6, sensors_done), rays = coalesce($8, rays), finished_at = now(),
+            sensors_done = coalesce($6, sensors_done), rays = coalesce($8, rays), finished_at = now(), document = NULL,
             partial = CASE WHEN $4::text IS NULL THEN partial END
      WHERE id = $1 AND status = 'running' AND worker = $7`,
     [
@@ -189,11 +201,24 @@ export async function requestStop(db: Database, id: string): Promise<RunLine | n
 
 /** The result of a run as bytes: whole, or what there is so far; null when there is none. */
 export async function resultBytes(db: Database, id: string): Promise<Buffer | null> {
-  const { rows } = await db.query(
-    `SELECT coalesce(b.bytes, r.partial) AS bytes FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash WHERE r.id = $1`,
+  const hash = await resultHash(db, id);
+  if (hash) return getBlob(db, hash, 'result');
+  return partialResult(db, id);
+}
+
+/** What there is so far of a run that has not ended; null when there is nothing. */
+export async function partialResult(db: Database, id: string): Promise<Buffer | null> {
+  const { rows } = await db.query<{ partial: Buffer | null }>('SELECT partial FROM runs WHERE id = $1', [id]);
+  return rows[0]?.partial ?? null;
+}
+
+/** The hash under which the result of a run is kept; null before it has ended, or when there is none. */
+export async function resultHash(db: Database, id: string): Promise<string | null> {
+  const { rows } = await db.query<{ result_hash: string | null }>(
+    'SELECT result_hash FROM runs WHERE id = $1',
     [id],
   );
-  return rows[0]?.bytes ?? null;
+  return rows[0]?.result_hash ?? null;
 }
 
 /** Abandoned runs: those to be queued again, and those that ended. */
@@ -206,18 +231,19 @@ export interface Orphans {
  * Looks for runs whose worker has not been heard of, or whose job was lost. Those that were to stop are ended, those that
  * were begun too often are failed with the reason; the rest the caller is to queue again.
  * @param own runs that the caller itself has in hand
+ * @param lastEnd how the server before this one ended, in words; none where that is not known
  */
-export async function claimOrphans(db: Database, own: readonly string[]): Promise<Orphans> {
+export async function claimOrphans(db: Database, own: readonly string[], lastEnd?: string): Promise<Orphans> {
   const isSilent = `status = 'running' AND heartbeat_at < now() - make_interval(secs => ${SILENT_SECONDS})`;
   const { rows: ended } = await db.query<RunLine>(
-    `UPDATE runs SET finished_at = now(), worker = NULL,
+    `UPDATE runs SET finished_at = now(), worker = NULL, document = NULL,
             status = CASE WHEN stop_requested THEN 'stopped' ELSE 'failed' END,
-            message = CASE WHEN stop_requested THEN NULL ELSE $2 END
+            message = CASE WHEN stop_requested THEN NULL ELSE replace($2, 'N of M', sensors_done || ' of ' || sensors) END
      WHERE ${isSilent} AND NOT id = ANY($1::uuid[]) AND (stop_requested OR attempts >= ${MAX_ATTEMPTS})
      RETURNING ${LINE}`,
     [
       own,
-      `The run was begun ${MAX_ATTEMPTS} times and its server ended each time before it was done; the model is probably too large for it. Leave out what is far from the site, or widen the grid.`,
+      `The run was begun ${MAX_ATTEMPTS} times, and each time its server ended without a word before it was done, the last time with N of M points${lastEnd ? ` (it ${lastEnd})` : ''}. If nobody ended it, there may not be enough memory: leave out what is far from the site, widen the grid, or give the machine more.`,
     ],
   );
   const { rows: again } = await db.query<{ id: string }>(

@@ -36,12 +36,11 @@ export async function keepUp(db: Database): Promise<Removed> {
      DELETE FROM runs USING old, total WHERE runs.id = old.id AND old.before < total.bytes - $1`,
     [RESULT_BYTES],
   );
-  // Meshes are named wherever a document, of a project or of a run that has not ended, has a field "mesh".
+  // Meshes are named by projects, and by runs that have not ended.
   await db.query(
     `WITH named AS (
-       SELECT DISTINCT jsonb_path_query(document, 'lax $.**.mesh') #>> '{}' AS hash FROM
-         (SELECT document FROM projects
-          UNION ALL SELECT document FROM runs WHERE status IN ('queued', 'running')) d
+       SELECT unnest(meshes) AS hash FROM projects
+       UNION SELECT unnest(meshes) FROM runs WHERE status IN ('queued', 'running')
        UNION SELECT result_hash FROM runs WHERE result_hash IS NOT NULL
        UNION SELECT picture_hash FROM pictures
        UNION SELECT thumb_hash FROM pictures WHERE thumb_hash IS NOT NULL)

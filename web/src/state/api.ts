@@ -1,4 +1,6 @@
 import {
+  type Changes,
+  documentChanges,
   meshFromBytes,
   meshToBytes,
   type Mesh,
@@ -9,6 +11,7 @@ import {
   type RunLine,
   type StoredProject,
   type StudyResult,
+  withChanges,
 } from '@dial-shade/core';
 import { part } from './part';
 
@@ -31,11 +34,22 @@ export class ApiError extends Error {
   }
 }
 
+/** A newer document than the page has: the whole, or what changed of the page's; null where nothing did. */
+export type Newer = { revision: number } & ({ project: Project } | { changes: Changes | null });
+
+/** The newer document, made of the one that the page has where only what changed came. */
+export function newerProject(base: Project, newer: Newer): Project {
+  return 'project' in newer ? newer.project : newer.changes ? withChanges(base, newer.changes) : base;
+}
+
 /** A run as the page holds it: lists, and what is told as it goes on, come without its signature. */
 export type Run = Omit<RunLine, 'signature' | 'finishedAt'> &
   Partial<Pick<RunLine, 'signature' | 'finishedAt'>>;
 
-async function call(path: string, init?: RequestInit): Promise<Response> {
+/** How often a server that has its hands full is asked again for something. */
+const MOST_ASKED = 5;
+
+async function call(path: string, init?: RequestInit, asked = 1): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, init);
@@ -48,6 +62,12 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
   }
   if (response.ok) return response;
   const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  const isReading = (init?.method ?? 'GET') === 'GET';
+  if (isReading && response.status === 503 && body.code === 'too-busy' && asked < MOST_ASKED) {
+    const seconds = Math.min(5, Number(response.headers.get('Retry-After') ?? 1));
+    await new Promise((resolve) => setTimeout(resolve, seconds * 1000));
+    return call(path, init, asked + 1);
+  }
   throw new ApiError(
     response.status,
     String(body.code ?? 'http'),
@@ -93,8 +113,14 @@ export const api = {
     return (await response.json()) as StoredProject;
   },
   project: (id: string) => json<StoredProject>(`/projects/${id}`),
-  saveProject: (id: string, revision: number, project: Project) =>
-    json<{ revision: number }>(`/projects/${id}`, 'PUT', { revision, project }),
+  /** Saves over a revision of which the page has the document: what changed is sent. */
+  saveProject: (id: string, base: { revision: number; project: Project }, project: Project) =>
+    json<{ revision: number }>(`/projects/${id}`, 'PATCH', {
+      revision: base.revision,
+      changes: documentChanges(base.project, project),
+    }),
+  /** What became of a project since the revision that the page has: what changed, or the whole. */
+  newer: (id: string, since: number) => json<Newer>(`/projects/${id}/changes?since=${since}`),
   deleteProject: (id: string) => json<void>(`/projects/${id}`, 'DELETE'),
   runs: (id: string) => json<Run[]>(`/projects/${id}/runs`),
   startRun: (id: string, study: string, option: string) =>

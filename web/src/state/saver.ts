@@ -1,6 +1,6 @@
 import { type Conflict, type Project, sameJson, withTheirs } from '@dial-shade/core';
 import { create } from 'zustand';
-import { api, ApiError } from './api';
+import { api, type ApiError, type Newer, newerProject } from './api';
 import { type Checks, checks } from './checks';
 import { notify } from './notice-store';
 import { forgetWithProject, mergeNewer, useProject } from './project-store';
@@ -111,12 +111,12 @@ export async function saveNow(): Promise<boolean> {
   unanswered = [...unanswered, { id, project }].slice(-MAX_UNANSWERED);
   if (saveStatus !== 'offline') useProject.setState({ saveStatus: 'saving' });
   try {
-    const { revision } = await api.saveProject(id, saved.revision, project);
+    const { revision } = await api.saveProject(id, saved, project);
     if (useProject.getState().id === id) useProject.setState({ saved: { revision, project } });
     unanswered = [];
     noteSaved(id, revision, project);
   } catch (error) {
-    await onFailure(error as ApiError, id);
+    await onFailure(error as ApiError, id, saved.project);
     return false;
   } finally {
     saving = false;
@@ -139,9 +139,12 @@ const waiting: (() => void)[] = [];
  * news may be of that very save.
  */
 export async function checkRevision(id: string): Promise<void> {
+  const { saved: base } = useProject.getState();
+  if (!base) return;
   let stored: { revision: number; project: Project };
   try {
-    stored = await api.project(id);
+    const newer = await api.newer(id, base.revision);
+    stored = { revision: newer.revision, project: newerProject(base.project, newer) };
   } catch {
     // Saving says when the server is away.
     return;
@@ -154,12 +157,16 @@ export async function checkRevision(id: string): Promise<void> {
   if (state.id === id && state.saveStatus !== 'conflict') takeNewer(merging, stored.revision, stored.project);
 }
 
-async function onFailure(error: ApiError, id: string): Promise<void> {
+async function onFailure(error: ApiError, id: string, base: Project): Promise<void> {
   if (useProject.getState().id !== id) return;
   if (error.code === 'stale') {
     const merging = await checks.fetch();
     if (useProject.getState().id === id)
-      takeNewer(merging, error.body.revision as number, error.body.project as Project);
+      takeNewer(merging, error.body.revision as number, newerProject(base, error.body as Newer));
+  } else if (error.code === 'too-busy') {
+    // It takes its time, and is asked again; nothing is wrong.
+    keepUnsaved();
+    schedule(RETRY_MS);
   } else if (error.offline) {
     if (useProject.getState().saveStatus !== 'offline') notify(error.message, true);
     useProject.setState({ saveStatus: 'offline' });
