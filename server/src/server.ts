@@ -43,6 +43,7 @@ export async function startServer(databaseUrl: string, port: number): Promise<Ru
   server.requestTimeout = REQUEST_MS;
   await listen(server, port);
   const address = server.address() as AddressInfo;
+  void tidy(db);
   return {
     url: `http://127.0.0.1:${address.port}`,
     databaseUrl,

@@ -14,7 +14,29 @@ export const projectLineSchema = z.strictObject({
   options: count,
   revision: count,
   updatedAt: timestamp,
+  /** What it takes with its pictures, sweeps, results and meshes. */
+  bytes: count,
 });
+
+/** What everything that is kept takes, and may take, bytes. */
+export const storageSchema = z.strictObject({
+  bytes: count,
+  limitBytes: count,
+  /** Free on the disk. */
+  freeBytes: count,
+  isNearlyFull: z.boolean(),
+  kinds: z.strictObject({
+    documents: count,
+    meshes: count,
+    pictures: count,
+    /** Runs with their results. */
+    runs: count,
+    sweeps: count,
+    /** What was traced, kept to be weighed again; the oldest go by themselves. */
+    masks: count,
+  }),
+});
+export type Storage = z.infer<typeof storageSchema>;
 
 /** How the list of all is ordered: touched last first, or by name or place. */
 export const PROJECT_ORDERS = ['changed', 'name', 'place'] as const;

@@ -10,6 +10,8 @@ export {
   runNewsSchema,
   runSchema,
   savedSchema,
+  type Storage,
+  storageSchema,
   type StoredProject,
   storedProjectSchema,
 } from './contract';

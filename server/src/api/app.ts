@@ -11,6 +11,7 @@ import { meshRoutes } from './mesh-routes';
 import { pictureRoutes } from './picture-routes';
 import { projectRoutes } from './project-routes';
 import { saveRoutes } from './save-routes';
+import { resultRoutes } from './result-routes';
 import { runRoutes } from './run-routes';
 import { exportRoutes } from './export-routes';
 import type { Services } from './services';
@@ -79,6 +80,7 @@ export function createApp(services: Services): Express {
   api.use(exportRoutes(services));
   api.use(sweepRoutes(services));
   api.use(runRoutes(services));
+  api.use(resultRoutes(services));
   api.use((_request, _response, next) => next(notFound('This address')));
   app.use('/api', api);
 

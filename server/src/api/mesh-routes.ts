@@ -3,6 +3,7 @@ import { putBlob } from '../store/blobs';
 import { gone, handle, notFound, param, sendBlob } from './answers';
 import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
+import { refuseIfFull } from './refuse-if-full';
 import { strictRouter } from './strict-router';
 
 /** Bytes that a mesh may have. */
@@ -15,6 +16,7 @@ export function meshRoutes({ db, errands }: Services): Router {
   router.post(
     '/meshes',
     handle(async (request, response) => {
+      await refuseIfFull(db);
       const sent = await readBody(request, response, {
         type: 'application/octet-stream',
         limit: MAX_MESH_BYTES,

@@ -10,9 +10,11 @@ import {
   pictureBlob,
   removePicture,
 } from '../store/pictures';
+import { PROJECT_LIMITS } from '../store/storage';
 import { handle, HttpError, notFound, page, param, sendBlob } from './answers';
 import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
+import { refuseIfFull } from './refuse-if-full';
 import { strictRouter } from './strict-router';
 
 /** Bytes that a picture and its small copy may have, and pixels of a side. */
@@ -59,6 +61,7 @@ export function pictureRoutes({ db }: Services): Router {
     '/projects/:id/pictures',
     handle(async (request, response) => {
       const said = parsed(facts, request.query);
+      await refuseIfFull(db);
       const png = await readBody(request, response, {
         type: 'image/png',
         limit: MAX_PICTURE_BYTES,
@@ -70,7 +73,7 @@ export function pictureRoutes({ db }: Services): Router {
         throw new HttpError(
           422,
           'gallery-full',
-          `The gallery holds ${MAX_PICTURES.toLocaleString('en')} pictures, which is the most; remove some.`,
+          `The gallery holds at most ${MAX_PICTURES.toLocaleString('en')} pictures, and ${PROJECT_LIMITS.pictures / 2 ** 30} GB of them; remove some.`,
         );
       response.status(201).json(kept);
     }),

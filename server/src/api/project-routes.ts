@@ -11,10 +11,12 @@ import {
   listProjects,
   type ProjectText,
 } from '../store/projects';
+import { storageOf } from '../store/storage';
 import { gone, handle, notFound, page, param, withDocument } from './answers';
 import { parsed } from '../parsed';
 import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
+import { refuseIfFull } from './refuse-if-full';
 import { strictRouter } from './strict-router';
 
 const listed = z.object({
@@ -34,9 +36,17 @@ export function projectRoutes({ db, errands, events }: Services): Router {
     }),
   );
 
+  router.get(
+    '/storage',
+    handle(async (_request, response) => {
+      response.json(await storageOf(db));
+    }),
+  );
+
   router.post(
     '/projects',
     handle(async (request, response) => {
+      await refuseIfFull(db);
       const body = await readBody(request, response, {
         type: 'application/json',
         limit: MAX_FILE_BYTES,

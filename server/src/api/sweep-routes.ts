@@ -5,6 +5,7 @@ import { keepSweep, keptSweep } from '../store/sweeps';
 import { gone, handle, notFound, param } from './answers';
 import { readBody, ROOMS } from './bodies';
 import type { Services } from './services';
+import { refuseIfFull } from './refuse-if-full';
 import { strictRouter } from './strict-router';
 
 /** What a sweep may have at most. */
@@ -22,6 +23,7 @@ export function sweepRoutes({ db, errands }: Services): Router {
     '/projects/:id/sweeps/:key',
     handle(async (request, response) => {
       const key = parsed(sweepKey, param(request, 'key'));
+      await refuseIfFull(db);
       const body = await readBody(request, response, {
         type: 'application/json',
         limit: MAX_SWEEP_BYTES,

@@ -1,6 +1,7 @@
 import { contentHash, type PictureLine } from '@dial-shade/core';
 import type { Database } from './database';
 import { putBlob } from './blobs';
+import { PROJECT_LIMITS } from './storage';
 
 /** Pictures that a gallery may hold. */
 export const MAX_PICTURES = 2000;
@@ -56,12 +57,14 @@ export async function keepPicture(
   facts: PictureFacts,
   png: Uint8Array,
 ): Promise<PictureLine | 'full' | null> {
-  const { rows: found } = await db.query<{ count: number }>(
-    'SELECT (SELECT count(*)::int FROM pictures WHERE project_id = p.id) AS count FROM projects p WHERE p.id = $1',
+  const { rows: found } = await db.query<{ count: number; bytes: number }>(
+    `SELECT count(pictures.id)::int AS count, coalesce(sum(pictures.bytes), 0)::float8 AS bytes
+     FROM projects p LEFT JOIN pictures ON pictures.project_id = p.id WHERE p.id = $1 GROUP BY p.id`,
     [projectId],
   );
   if (!found[0]) return null;
-  if (found[0].count >= MAX_PICTURES) return 'full';
+  const { count, bytes } = found[0];
+  if (count >= MAX_PICTURES || bytes + png.length > PROJECT_LIMITS.pictures) return 'full';
   const hash = contentHash(png);
   await putBlob(db, hash, 'picture', png);
   const { name, option, viewpoint, date, minutes, width, height } = facts;

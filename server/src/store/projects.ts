@@ -13,6 +13,7 @@ import { randomUUID } from 'node:crypto';
 import { getBlob } from './blobs';
 import type { Database } from './database';
 import { type CheckedDocument, checkedDocument, wholeText } from './documents';
+import { PROJECT_BYTES, PROJECT_LIMITS } from './storage';
 
 /** A part of the list of all projects. */
 export interface ProjectsAsked {
@@ -33,8 +34,10 @@ const ORDERS: Record<ProjectOrder, string> = {
 export async function listProjects(db: Database, asked: ProjectsAsked): Promise<ProjectLine[]> {
   const words = asked.search.split(/\s+/).filter((word) => word !== '');
   const { rows } = await db.query(
-    `SELECT id, revision, name, place, options, updated_at AS "updatedAt" FROM projects
-     WHERE name || ' ' || place ILIKE ALL ($3::text[]) ORDER BY ${ORDERS[asked.order]} LIMIT $1 OFFSET $2`,
+    `SELECT id, revision, name, place, options, updated_at AS "updatedAt", ${PROJECT_BYTES} AS bytes FROM
+       (SELECT * FROM projects
+        WHERE name || ' ' || place ILIKE ALL ($3::text[]) ORDER BY ${ORDERS[asked.order]} LIMIT $1 OFFSET $2) p
+     ORDER BY ${ORDERS[asked.order]}`,
     [asked.limit, asked.offset, words.map((word) => `%${word.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`)],
   );
   return rows;
@@ -157,6 +160,22 @@ export async function projectMeshBytes(db: Database, project: Project): Promise<
     meshes.set(hash, bytes);
   }
   return meshes;
+}
+
+/** Refuses more meshes than a project may have. Throws InputError `too-large`. */
+export async function refuseTooManyMeshes(db: Database, hashes: readonly string[]): Promise<void> {
+  if (hashes.length === 0) return;
+  const { rows } = await db.query<{ bytes: number }>(
+    "SELECT coalesce(sum(octet_length(bytes)), 0)::float8 AS bytes FROM blobs WHERE kind = 'mesh' AND hash = ANY($1)",
+    [hashes],
+  );
+  const megabytes = (bytes: number) => Math.ceil(bytes / 1_048_576).toLocaleString('en');
+  const { bytes } = rows[0]!;
+  if (bytes > PROJECT_LIMITS.meshes)
+    throw new InputError(
+      'too-large',
+      `The meshes of the project take ${megabytes(bytes)} MB together, and ${megabytes(PROJECT_LIMITS.meshes)} MB is the most; take out the largest.`,
+    );
 }
 
 export interface MeshSize {

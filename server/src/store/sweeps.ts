@@ -1,6 +1,7 @@
 import type { Database } from './database';
+import { PROJECT_LIMITS } from './storage';
 
-/** Sweeps that a project keeps; beyond, those that were kept first go. */
+/** Sweeps that a project keeps; beyond them, and beyond the room that they may take, those that were kept first go. */
 export const MAX_SWEEPS = 60;
 
 /** Keeps a sweep under its key, in place of the one before. Gives whether there is such a project. */
@@ -17,8 +18,11 @@ export async function keepSweep(
   );
   await db.query(
     `DELETE FROM sweeps WHERE project_id = $1 AND key NOT IN
-       (SELECT key FROM sweeps WHERE project_id = $1 ORDER BY kept_at DESC, key LIMIT $2)`,
-    [projectId, MAX_SWEEPS],
+       (SELECT key FROM (
+          SELECT key, row_number() OVER newest AS place, sum(octet_length(sweep)) OVER newest AS bytes
+          FROM sweeps WHERE project_id = $1 WINDOW newest AS (ORDER BY kept_at DESC, key)) s
+        WHERE place <= $2 AND (bytes <= $3 OR place = 1))`,
+    [projectId, MAX_SWEEPS, PROJECT_LIMITS.sweeps],
   );
   return rowCount === 1;
 }

@@ -1,10 +1,11 @@
 import type { Database } from './database';
+import { PROJECT_LIMITS } from './storage';
 
 /** Days that a blob which nothing names is kept: a step back in a page may name it again. */
 const UNNAMED_DAYS = 7;
 /** Days that an ended run is kept; the newest with a result of each study and option stays longer. */
 const RUN_DAYS = 90;
-/** Bytes that results may take together; beyond, the oldest go first. */
+/** Bytes that the results of all projects may take together; beyond, the oldest go first. */
 const RESULT_BYTES = 4 * 1024 ** 3;
 
 /** What was removed. */
@@ -14,7 +15,7 @@ export interface Removed {
 }
 
 /** Ended runs that are not the newest with a result of their study and option. */
-const OLD_RUNS = `SELECT r.id, r.finished_at, coalesce(octet_length(b.bytes), 0)::bigint AS size
+const OLD_RUNS = `SELECT r.id, r.project_id, r.finished_at, coalesce(octet_length(b.bytes), 0)::bigint AS size
   FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash
   WHERE r.status IN ('done', 'stopped', 'failed') AND r.id NOT IN (
     SELECT DISTINCT ON (project_id, study_id, option_id) id FROM runs
@@ -36,6 +37,15 @@ export async function keepUp(db: Database): Promise<Removed> {
      DELETE FROM runs USING old, total WHERE runs.id = old.id AND old.before < total.bytes - $1`,
     [RESULT_BYTES],
   );
+  const ofProject = await db.query(
+    `WITH total AS (SELECT r.project_id, count(*) AS runs, coalesce(sum(octet_length(b.bytes)), 0) AS bytes
+            FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash GROUP BY r.project_id),
+          old AS (SELECT id, project_id, sum(size) OVER oldest - size AS before, row_number() OVER oldest AS place
+            FROM (${OLD_RUNS}) o WINDOW oldest AS (PARTITION BY project_id ORDER BY finished_at, id))
+     DELETE FROM runs USING old, total WHERE runs.id = old.id AND old.project_id = total.project_id
+       AND (old.before < total.bytes - $1 OR old.place <= total.runs - $2)`,
+    [PROJECT_LIMITS.results, PROJECT_LIMITS.runs],
+  );
   // Meshes are named by projects, and by runs that have not ended.
   await db.query(
     `WITH named AS (
@@ -53,5 +63,6 @@ export async function keepUp(db: Database): Promise<Removed> {
        AND NOT EXISTS (SELECT 1 FROM pictures WHERE picture_hash = blobs.hash OR thumb_hash = blobs.hash)`,
     [UNNAMED_DAYS],
   );
-  return { runs: (old.rowCount ?? 0) + (over.rowCount ?? 0), blobs: blobs.rowCount ?? 0 };
+  const runs = [old, over, ofProject].reduce((sum, { rowCount }) => sum + (rowCount ?? 0), 0);
+  return { runs, blobs: blobs.rowCount ?? 0 };
 }

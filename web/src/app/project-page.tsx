@@ -7,7 +7,7 @@ import { forgetPictures, usePictures } from '../pictures/pictures-store';
 import { api } from '../state/api';
 import { checks } from '../state/checks';
 import { loadMeshes } from '../state/mesh-cache';
-import { useNotices } from '../state/notice-store';
+import { notify, useNotices } from '../state/notice-store';
 import { openProject } from '../state/project-store';
 import { keepPanes, recallPanes } from '../state/panes-store';
 import { followProject } from '../state/run-store';
@@ -89,6 +89,13 @@ export function ProjectPage() {
   return <Frame />;
 }
 
+/** Says that there is little room left before there is none. */
+async function warnIfFull(): Promise<void> {
+  const storage = await api.storage().catch(() => null);
+  if (storage?.isNearlyFull)
+    notify('There is little room left for what is kept; the page of all projects says what takes it.', true);
+}
+
 async function load(projectId: string): Promise<() => void> {
   const { revision, project } = await api.project(projectId);
   await loadMeshes(project);
@@ -103,6 +110,7 @@ async function load(projectId: string): Promise<() => void> {
   if (merging) restoreUnsaved(merging, projectId);
   const stopFollowing = followProject(projectId);
   const stopPanes = keepPanes(projectId);
+  void warnIfFull();
   takeAddress(new URLSearchParams(window.location.search));
   return () => {
     forgetPictures();

@@ -4,7 +4,9 @@ import type { ProjectLine, ProjectOrder } from '@dial-shade/core';
 import { Link, useNavigate } from 'react-router';
 import { api, PROJECTS_A_PAGE } from '../state/api';
 import { notify } from '../state/notice-store';
+import { bytesInWords } from './bytes-in-words';
 import { Notices } from './notices';
+import { StorageLine } from './storage-line';
 
 /** So many projects are seen at a glance. */
 const SHORT = 6;
@@ -75,6 +77,7 @@ export function ProjectsPage() {
             Show more
           </button>
         )}
+        {projects && <StorageLine of={projects} />}
       </div>
       <Notices />
     </div>
@@ -204,7 +207,8 @@ function ProjectRow({ project, onDeleted }: { project: ProjectLine; onDeleted: (
         {project.name}
       </Link>
       <span className="visually-quiet flex-grow-1">
-        {project.place || 'place not named'} · {project.options} options · {changed}
+        {project.place || 'place not named'} · {project.options} options · {changed} ·{' '}
+        {bytesInWords(project.bytes)}
       </span>
       <a className="btn btn-quiet btn-sm" href={`/api/projects/${project.id}/file`}>
         Take out

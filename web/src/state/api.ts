@@ -10,6 +10,7 @@ import {
   type ProjectOrder,
   type RunLine,
   type StoredProject,
+  type Storage,
   type StudyResult,
   withChanges,
 } from '@dial-shade/core';
@@ -121,6 +122,7 @@ export const api = {
     }),
   /** What became of a project since the revision that the page has: what changed, or the whole. */
   newer: (id: string, since: number) => json<Newer>(`/projects/${id}/changes?since=${since}`),
+  storage: () => json<Storage>('/storage'),
   deleteProject: (id: string) => json<void>(`/projects/${id}`, 'DELETE'),
   runs: (id: string) => json<Run[]>(`/projects/${id}/runs`),
   startRun: (id: string, study: string, option: string) =>
