@@ -1,6 +1,7 @@
 import { InputError } from '@dial-shade/core';
 import { Command, CommanderError } from 'commander';
 import { checkCommand } from './check-command';
+import { backupCommand, exportProjectsCommand, restoreCommand } from './backup-command';
 import { importCommand } from './import-command';
 import { compareCommand } from './compare-command';
 import { dayCommand } from './day-command';
@@ -48,6 +49,9 @@ const COMMANDS = () => [
   makeWeatherCommand(),
   importCommand(),
   exportCommand(),
+  backupCommand(),
+  restoreCommand(),
+  exportProjectsCommand(),
 ];
 
 /**

@@ -16,8 +16,8 @@ import { keepUp } from './store/upkeep';
 /** How often what is not kept any longer is removed. */
 const UPKEEP_MS = 3_600_000;
 
-/** Time that a request may take to come in whole, whatever reads it. */
-const REQUEST_MS = 240_000;
+/** Time that a request may take to come in whole; a backup is large, other bodies have less (`bodies`). */
+const REQUEST_MS = 3_600_000;
 
 /** A running server and how to end it. */
 export interface Running {

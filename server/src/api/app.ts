@@ -7,6 +7,7 @@ import { pinoHttp } from 'pino-http';
 import { log } from '../log';
 import { projectRoot } from '../root';
 import { answerError, notFound } from './answers';
+import { backupRoutes } from './backup-routes';
 import { meshRoutes } from './mesh-routes';
 import { pictureRoutes } from './picture-routes';
 import { projectRoutes } from './project-routes';
@@ -73,6 +74,7 @@ export function createApp(services: Services): Express {
       message: { code: 'too-many', message: 'Too many requests; wait a minute.' },
     }),
   );
+  api.use(backupRoutes(services));
   api.use(meshRoutes(services));
   api.use(pictureRoutes(services));
   api.use(projectRoutes(services));

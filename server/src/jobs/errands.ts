@@ -22,6 +22,7 @@ import {
 import { z } from 'zod';
 import { parsed } from '../parsed';
 import { type CheckedDocument, checkedDocument } from '../store/documents';
+import type { ReadProject } from '../store/restore';
 import { KeptDocuments } from './kept-documents';
 
 /** Bytes that a project file may have, on its way in and out. */
@@ -42,6 +43,8 @@ export type Errand =
   | { kind: 'read-sweep'; body: Uint8Array }
   | { kind: 'read-new'; body: Uint8Array; year: number }
   | { kind: 'read-mesh'; body: Uint8Array }
+  /** A project as it stands in a backup. */
+  | { kind: 'read-stored'; body: Uint8Array }
   | { kind: 'out'; project: Project; optionId: string; format: OutFormat; meshes: Map<string, Uint8Array> }
   | { kind: 'csv'; result: Uint8Array }
   | { kind: 'summary'; result: Uint8Array };
@@ -63,6 +66,7 @@ export interface Fetched {
   'read-sweep': { text: string };
   'read-new': { document: CheckedDocument; meshes: MeshBytes[] };
   'read-mesh': MeshBytes & { triangles: number };
+  'read-stored': ReadProject;
   out: Uint8Array;
   csv: Uint8Array;
   summary: Uint8Array;
@@ -90,6 +94,8 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
       return readSweep(errand.body);
     case 'read-new':
       return readNew(errand.body, errand.year);
+    case 'read-stored':
+      return readStored(errand.body);
     case 'read-mesh': {
       const mesh = meshFromBytes(errand.body);
       return { hash: meshHash(mesh), triangles: mesh.triangles.length / 3, bytes: errand.body };
@@ -164,6 +170,23 @@ function readSweep(body: Uint8Array): Fetched['read-sweep'] {
   if (problem) throw new InputError('sweep', problem);
   parsed(sweepSchema, sweep);
   return { text };
+}
+
+const rows = z.array(z.record(z.string(), z.unknown()));
+const storedSchema = z.strictObject({
+  id: z.string().min(1).max(200),
+  revision: z.number().int().min(1).max(MAX_REVISION),
+  createdAt: z.string().max(40),
+  updatedAt: z.string().max(40),
+  sweeps: rows,
+  pictures: rows,
+  runs: rows,
+  project: z.unknown(),
+});
+
+function readStored(body: Uint8Array): Fetched['read-stored'] {
+  const { project, ...rest } = readJson(body, storedSchema);
+  return { ...rest, document: checkedDocument(parseProject(project)) };
 }
 
 function readNew(body: Uint8Array, year: number): Fetched['read-new'] {

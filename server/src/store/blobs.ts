@@ -9,6 +9,9 @@ const READS = 3;
 /** Bytes of pieces that are kept for whoever asks for the same next. */
 const KEPT_BYTES = 64 * 1_048_576;
 
+/** What is asked: the pool, or one connection of it. */
+type Asked = Pick<Database, 'query'>;
+
 const reads = new Gate(READS);
 /** The pieces read last, those that were asked for last at the end. */
 const kept = new Map<string, Promise<Buffer | null>>();
@@ -31,7 +34,7 @@ export async function blobLength(db: Database, hash: string, kind: string): Prom
 }
 
 /** Bytes as they are taken, piece by piece; no connection is held while nobody takes any. Throws where they are gone. */
-export async function* blobPieces(db: Database, hash: string, length: number): AsyncGenerator<Buffer> {
+export async function* blobPieces(db: Asked, hash: string, length: number): AsyncGenerator<Buffer> {
   for (let at = 0; at < length; at += PIECE_BYTES) {
     // Pieces at hand would otherwise follow one another without anything else having its turn.
     await setImmediate();
@@ -51,7 +54,7 @@ export async function getBlob(db: Database, hash: string, kind: string): Promise
 }
 
 /** Several who ask for the same piece at once get it by one reading. */
-function pieceAt(db: Database, hash: string, at: number): Promise<Buffer | null> {
+function pieceAt(db: Asked, hash: string, at: number): Promise<Buffer | null> {
   const key = `${hash}/${at}`;
   const piece =
     kept.get(key) ??

@@ -115,17 +115,26 @@ export async function hasProject(db: Database, id: string): Promise<boolean> {
   return (await db.query('SELECT 1 FROM projects WHERE id = $1', [id])).rowCount === 1;
 }
 
+/** Enters a new project; nothing happens when the id is taken. */
+export async function insertProject(
+  db: Pick<Database, 'query'>,
+  document: CheckedDocument,
+  id: string,
+): Promise<void> {
+  await db.query(
+    `INSERT INTO projects (id, ${COLUMNS}, weather) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+     ON CONFLICT (id) DO NOTHING`,
+    [id, ...valuesOf(document), document.weather ?? null],
+  );
+}
+
 /** Stores a new project under a given or a new id; nothing happens when the id is taken. */
 export async function createProject(
   db: Database,
   document: CheckedDocument,
   id: string = randomUUID(),
 ): Promise<ProjectText> {
-  await db.query(
-    `INSERT INTO projects (id, ${COLUMNS}, weather) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-     ON CONFLICT (id) DO NOTHING`,
-    [id, ...valuesOf(document), document.weather ?? null],
-  );
+  await insertProject(db, document, id);
   return (await findProjectText(db, id))!;
 }
 
