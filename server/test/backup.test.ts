@@ -1,4 +1,5 @@
 import { contentHash } from '@dial-shade/core';
+import { execFile } from 'node:child_process';
 import { randomBytes, randomUUID } from 'node:crypto';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -6,8 +7,8 @@ import { join } from 'node:path';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import request from 'supertest';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
-import { runDial } from '../../cli/src/program';
 import { loadSamples, type Running, startServer } from '../src/server';
+import { projectRoot } from '../src/root';
 import { putBlob } from '../src/store/blobs';
 
 const admin = process.env.TEST_DATABASE_URL;
@@ -18,22 +19,13 @@ describeWithDatabase('everything taken out of a server and put into another', ()
   let to: Running;
   const folder = mkdtempSync(join(tmpdir(), 'dial-backup-'));
   const file = join(folder, 'all.tar.gz');
-  let said: string[] = [];
-  /** Runs the command line; gives its code and what it said. */
-  const dial = async (...args: string[]) => {
-    said = [];
-    const note = (line: string) => void said.push(line);
-    const [log, error] = [
-      jest.spyOn(console, 'log').mockImplementation(note),
-      jest.spyOn(console, 'error').mockImplementation(note),
-    ];
-    try {
-      return [await runDial(args), said.join('\n')] as const;
-    } finally {
-      log.mockRestore();
-      error.mockRestore();
-    }
-  };
+  /** Runs the bundled command line; gives its code and what it said. */
+  const dial = (...args: string[]) =>
+    new Promise<[code: number, said: string]>((resolve) => {
+      execFile(process.execPath, [join(projectRoot(), 'dist/cli/dial.js'), ...args], (error, out, trouble) =>
+        resolve([error ? Number(error.code) : 0, (out + trouble).trim()]),
+      );
+    });
 
   beforeAll(async () => {
     from = await startServer(await freshDatabase(admin!, 'backup_from'), 0);
