@@ -29,9 +29,7 @@ test('two pages that change the same thing: the choice is offered', async ({ pag
   const stored = await fetch(`${stack.url}/api/projects/kelp-lane`);
   const { revision, project } = (await stored.json()) as { revision: number; project: object };
   // The page hears nothing of the other's change before it saves its own.
-  await context.route('**/api/projects/kelp-lane', (route) =>
-    route.request().method() === 'GET' ? route.abort() : route.continue(),
-  );
+  await context.route('**/api/projects/kelp-lane/changes*', (route) => route.abort());
   const answer = await fetch(`${stack.url}/api/projects/kelp-lane`, {
     method: 'PUT',
     headers: { 'Content-Type': 'application/json' },
@@ -65,7 +63,7 @@ test('the database is away for several tries to save: work goes on and is saved 
   await page.keyboard.press('2');
   await expect(page.locator('.pane-title')).toContainText('Court');
   for (let tries = 0; tries < 2; tries++)
-    await page.waitForResponse((answer) => answer.request().method() === 'PUT' && answer.status() === 503);
+    await page.waitForResponse((answer) => answer.request().method() === 'PATCH' && answer.status() === 503);
   await stack.resumeDatabase();
   await saved(page);
   await page.reload();

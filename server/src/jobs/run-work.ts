@@ -137,21 +137,19 @@ export class RunWork {
     if (last) task.last = { modelKey: last.run.modelKey, obstacles: last.run.obstacles };
     const run = await this.tracers.run<SharedRun>(task, { signal });
     this.outcome.run = run;
-    const isSameMethod = sameJson(
-      line.signature,
-      signature(document, line.optionId, requireStudy(document, studyId)),
-    );
-    this.outcome.values =
-      (isSameMethod && (await this.soFar(run.plan))) || blankValues(run.plan.study, run.plan.grid.count);
+    // What was found is gone on from unless another program would find it differently.
+    const isSame = () =>
+      sameJson(line.signature, signature(document, line.optionId, requireStudy(document, studyId)));
+    this.outcome.values = await this.soFar(run.plan, isSame);
     if (!run.masks) return;
     this.masks = new RunMasks(run.masks, run.obstacles.transmission !== null);
     await whileOffline(() => this.masks!.recall(this.db, last?.masks ?? null));
   }
 
   /** What a server that has ended had found of the run; null where there is nothing to go on from. */
-  private async soFar(plan: StudyPlan): Promise<StudyValues | null> {
+  private async soFar(plan: StudyPlan, isSame: () => boolean): Promise<StudyValues | null> {
     const partial = await whileOffline(() => partialResult(this.db, this.id));
-    return partial && valuesSoFar(plan, resultFromBytes(partial));
+    return partial && isSame() ? valuesSoFar(plan, resultFromBytes(partial)) : null;
   }
 
   /** Traces stretch by stretch on all threads; the heartbeat carries how far it is, and the picture so far. */
@@ -159,11 +157,11 @@ export class RunWork {
     const { outcome, heart } = this;
     const run = outcome.run!;
     const { plan } = run;
-    const values = outcome.values!;
-    const queue: { from: number; to: number }[] = [];
-    for (const stretch of batches(plan))
-      if (isFound(plan, values, stretch)) outcome.before += stretch.to - stretch.from;
-      else queue.push(stretch);
+    const earlier = outcome.values;
+    const values = (outcome.values = earlier ?? blankValues(plan.study, plan.grid.count));
+    const all = batches(plan);
+    const queue = earlier ? all.filter((stretch) => !isFound(plan, earlier, stretch)) : all;
+    outcome.before = plan.grid.count - queue.reduce((sum, { from, to }) => sum + to - from, 0);
     outcome.done = outcome.before;
     let pictured = 0;
     heart.follow(() => {
