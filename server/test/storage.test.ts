@@ -93,6 +93,18 @@ describeWithDatabase('a store that is full', () => {
   });
   afterAll(() => running?.close());
 
+  test('is looked through when a server starts: what is not kept any longer goes', async () => {
+    await putBlob(running.db, 'u'.repeat(64), 'mesh', Buffer.alloc(9));
+    await running.db.query("UPDATE blobs SET unnamed_since = now() - interval '8 days'");
+    const other = await startServer(running.databaseUrl, 0);
+    try {
+      while ((await running.db.query('SELECT 1 FROM blobs')).rowCount)
+        await new Promise((resolve) => setTimeout(resolve, 20));
+    } finally {
+      await other.close();
+    }
+  });
+
   test('says what it holds; refuses what is new, and goes on saving what is there', async () => {
     const storage = storageSchema.parse((await http().get('/api/storage').expect(200)).body);
     expect(storage).toMatchObject({ limitBytes: 32 * 2 ** 30, isNearlyFull: false });
