@@ -5,8 +5,7 @@ import request from 'supertest';
 import { freshDatabase } from '../../scripts/fresh-database.mjs';
 import { Heartbeat } from '../src/jobs/heartbeat';
 import { loadSamples, type Running, startServer } from '../src/server';
-import type { Database } from '../src/store/database';
-import { databaseTrouble, openDatabase } from '../src/store/database';
+import { type Database, databaseTrouble, openDatabase } from '../src/store/database';
 import { checkedDocument } from '../src/store/documents';
 import { createProject } from '../src/store/projects';
 import {

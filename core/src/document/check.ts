@@ -136,8 +136,12 @@ function parsedWhole<T>(document: unknown, schema: z.ZodType<T>): { document: T 
 
 /** The problems of a document, one sentence each, at most a hundred; empty when it is sound. Never throws. */
 export function problems(raw: unknown, schema: z.ZodType<Project> = projectSchema): string[] {
+  return faultsOf(() => checked(raw, schema));
+}
+
+function faultsOf(check: () => { document: unknown } | { faults: string[] }): string[] {
   try {
-    const found = checked(raw, schema);
+    const found = check();
     return 'faults' in found ? found.faults : [];
   } catch (error) {
     if (error instanceof InputError) return [...error.problems];
@@ -150,13 +154,7 @@ export function problems(raw: unknown, schema: z.ZodType<Project> = projectSchem
  * are the very same objects as before are not looked into again, only whether what names what still fits.
  */
 export function editProblems(before: Project, after: Project): string[] {
-  try {
-    const found = editedDocument(before, after);
-    return 'faults' in found ? found.faults : [];
-  } catch (error) {
-    if (error instanceof InputError) return [...error.problems];
-    throw error;
-  }
+  return faultsOf(() => editedDocument(before, after));
 }
 
 /**

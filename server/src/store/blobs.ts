@@ -17,7 +17,7 @@ const reads = new Gate(READS);
 const kept = new Map<string, Promise<Buffer | null>>();
 
 /** Stores bytes under their hash, once. */
-export async function putBlob(db: Database, hash: string, kind: string, bytes: Uint8Array): Promise<void> {
+export async function putBlob(db: Asked, hash: string, kind: string, bytes: Uint8Array): Promise<void> {
   await db.query(
     'INSERT INTO blobs (hash, kind, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET unnamed_since = NULL',
     [hash, kind, Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)],

@@ -4,7 +4,8 @@ import { createGunzip } from 'node:zlib';
 import type { PoolClient } from 'pg';
 import { extract, type Header } from 'tar-stream';
 import type { BackupHead, BackupProject } from './backup';
-import { type Database, inTransaction } from './database';
+import { putBlob } from './blobs';
+import { type Database, databaseTrouble, inTransaction } from './database';
 import type { CheckedDocument } from './documents';
 import { insertProject } from './projects';
 
@@ -60,7 +61,9 @@ export async function restoreBackup(
   } catch (error) {
     packed.unpipe(unpacked);
     packed.resume();
-    if (error instanceof InputError || (error as { severity?: string }).severity) throw error;
+    // What the database says, or that it is away, is not the fault of the backup.
+    const isOfDatabase = databaseTrouble(error) !== null || 'severity' in (error as Error);
+    if (error instanceof InputError || isOfDatabase) throw error;
     throw new InputError('backup', `The backup cannot be read: ${(error as Error).message}.`);
   }
 }
@@ -86,8 +89,11 @@ class Restoring {
     if (!this.head) {
       this.head = headOf(name, bytes);
       this.there = await thereAlready(this.client, this.head, this.whereThere);
-    } else if (blob) await putBlob(this.client, blob[1]!, blob[2]!, bytes);
-    else await this.takeProject(await this.read(bytes));
+    } else if (blob) {
+      const [, kind, hash] = blob as unknown as [string, string, string];
+      if (contentHash(bytes) !== hash) throw new Error(`the bytes of ${hash} are not what they were`);
+      await putBlob(this.client, hash, kind, bytes);
+    } else await this.takeProject(await this.read(bytes));
   }
 
   private async takeProject(project: ReadProject): Promise<void> {
@@ -144,14 +150,6 @@ async function thereAlready(
     );
   }
   return new Set(rows.map(({ id }) => id));
-}
-
-async function putBlob(client: PoolClient, kind: string, hash: string, bytes: Buffer): Promise<void> {
-  if (contentHash(bytes) !== hash) throw new Error(`the bytes of ${hash} are not what they were`);
-  await client.query(
-    'INSERT INTO blobs (hash, kind, bytes) VALUES ($1, $2, $3) ON CONFLICT (hash) DO UPDATE SET unnamed_since = NULL',
-    [hash, kind, bytes],
-  );
 }
 
 async function putProject(client: PoolClient, stored: ReadProject): Promise<void> {
