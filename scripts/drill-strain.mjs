@@ -46,6 +46,8 @@ async function saveTime(url, stored) {
  * @param stallDuring runs work and gives its value with what health took meanwhile: `longest` and `p95`, ms
  */
 export function strains({ url, asSuperuser, stored, stallDuring, isShort }) {
+  // How long anything takes depends on how busy the machine is: the short form, a part of the tests, tells times and judges none.
+  const isQuick = (isWithin) => isShort || isWithin;
   return [
     {
       name: '6 bodies of 8 MB in nested empty lists, 100 that stand still',
@@ -66,7 +68,7 @@ export function strains({ url, asSuperuser, stored, stallDuring, isShort }) {
         const longest = Math.max(...times);
         return {
           found: `saved within ${longest.toFixed(0)} ms; answers ${[...new Set(answers)].join(', ')}`,
-          isMet: longest < 1000 && answers.every((status) => status === 422 || status === 0),
+          isMet: isQuick(longest < 1000) && answers.every((status) => status === 422 || status === 0),
         };
       },
     },
@@ -91,10 +93,9 @@ export function strains({ url, asSuperuser, stored, stallDuring, isShort }) {
         );
         const bytes = isShort ? 4_000_000 : 40_000_000;
         const whole = lengths.filter((length) => length === bytes).length;
-        // How long it took depends on how busy the machine is: in the short form it is told, not judged.
         return {
           found: `${whole} of 30 have it, health 95 of 100 times within ${p95.toFixed(0)} ms, at most ${longest.toFixed(0)}`,
-          isMet: whole === 30 && (isShort || p95 < 100),
+          isMet: whole === 30 && isQuick(p95 < 100),
         };
       },
     },
@@ -117,7 +118,7 @@ export function strains({ url, asSuperuser, stored, stallDuring, isShort }) {
         }
         await asSuperuser((client) => client.query("DELETE FROM projects WHERE id LIKE 'listed-%'"));
         const median = times.sort((a, b) => a - b)[7];
-        return { found: `${median.toFixed(1)} ms (median of 15)`, isMet: isShort || median < 150 };
+        return { found: `${median.toFixed(1)} ms (median of 15)`, isMet: isQuick(median < 150) };
       },
     },
   ];
