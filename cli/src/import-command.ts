@@ -2,6 +2,7 @@ import {
   cutText,
   BECOMES,
   type Becomes,
+  type HeightsBy,
   importModel,
   InputError,
   likelyUnitOf,
@@ -28,6 +29,9 @@ interface Options {
   up?: string;
   height: string;
   heightProperty?: string;
+  storeysProperty?: string;
+  roofProperty?: string;
+  groundProperty?: string;
   centre?: boolean;
   origin?: string;
   storeyHeight: string;
@@ -58,6 +62,9 @@ export function importCommand(): Command {
     .option('--up <axis>', 'z or y; what the file states, else z')
     .option('--height <metres>', 'height of outlines that have none', '6')
     .option('--height-property <name>', 'property that holds heights')
+    .option('--storeys-property <name>', 'property that holds numbers of storeys')
+    .option('--roof-property <name>', 'property that holds the level of the roof, with --ground-property')
+    .option('--ground-property <name>', 'property that holds the level of the ground')
     .option('--centre', 'set the middle of the model at the origin')
     .option('--origin <x,y,z>', 'the point of the file, metres, that becomes the project origin')
     .option('--storey-height <metres>', 'of outlines that say only how many storeys they have', '3')
@@ -111,7 +118,7 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   const { up, unit } = frameOf(model, options);
   const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
   const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
-  refuseProperty(model, options.heightProperty);
+  const heights = heightsBy(model, options);
   const { becomes, as, others } = becomesOf(model, options);
   const brought = importModel(
     project,
@@ -121,7 +128,7 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
       up,
       becomes,
       optionId: optionId(project, options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY),
-      heightProperty: options.heightProperty ?? null,
+      heights,
       heightM,
       storeyM,
       courts: options.courts,
@@ -159,6 +166,28 @@ function originOf(text: string): [number, number, number] {
   if ((numbers.length !== 2 && numbers.length !== 3) || !numbers.every(Number.isFinite))
     throw new InputError('origin', `“${text}” is no point; write X,Y,Z in metres.`);
   return [numbers[0]!, numbers[1]!, numbers[2] ?? 0];
+}
+
+/** What was asked to say how high outlines are; null: what the reader takes for it. Throws InputError `height-property`. */
+function heightsBy(model: ModelFile, options: Options): HeightsBy | null {
+  const { heightProperty, storeysProperty, roofProperty, groundProperty } = options;
+  for (const name of [heightProperty, storeysProperty, roofProperty, groundProperty])
+    refuseProperty(model, name);
+  const isByLevels = roofProperty !== undefined || groundProperty !== undefined;
+  if ([heightProperty !== undefined, storeysProperty !== undefined, isByLevels].filter(Boolean).length > 1)
+    throw new InputError(
+      'height-property',
+      'Heights come from one of --height-property, --storeys-property, and --roof-property with --ground-property.',
+    );
+  if (heightProperty !== undefined) return { as: 'height', property: heightProperty };
+  if (storeysProperty !== undefined) return { as: 'storeys', property: storeysProperty };
+  if (!isByLevels) return null;
+  if (roofProperty === undefined || groundProperty === undefined)
+    throw new InputError(
+      'height-property',
+      'A level of the roof needs one of the ground beside it, and the other way round.',
+    );
+  return { as: 'levels', roof: roofProperty, ground: groundProperty };
 }
 
 /** Throws InputError `height-property` with what there is. */

@@ -19,7 +19,7 @@ export const read = (
     options,
   );
 export const CHOICES: ImportChoices = {
-  ...{ unit: 'm', up: 'z', becomes: {}, optionId: 'a', heightProperty: null, heightM: 6, takeSite: false },
+  ...{ unit: 'm', up: 'z', becomes: {}, optionId: 'a', heights: null, heightM: 6, takeSite: false },
   ...{ name: 'Model', centre: false },
 };
 export const bring = (

@@ -73,7 +73,7 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
     );
   keepNearest(model, near);
   if (model.geographic) model.site = middleOf(model.footprints);
-  takeHeights(model.footprints, metresOf(model.unit), model.notes);
+  takeHeights(model.footprints, model.geographic ? 1 : metresOf(model.unit));
   model.notes.push(...leftOut(others, 'feature that is no polygon', 'features that are no polygons'));
   model.notes.push(
     ...leftOut(

@@ -1,11 +1,21 @@
-import { freeId, newId } from '../document';
 import { InputError } from '../errors';
-import { defaultSpacing, flatParts, meshFace, targetOfFace } from '../form';
-import { type Mesh, type Point2, type Ring, ringProblem, signedArea } from '../geometry';
-import { type Area, defaultMass, type Mass, type Model, type Project, type Target, TODAY } from '../project';
+import { flatParts, meshFace, targetOfFace } from '../form';
+import { type Mesh, type Point2, ringProblem } from '../geometry';
+import { type Area, type Model, type Project, TODAY } from '../project';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
+import { type HeightChoices, outlineHeights } from './heights-taken';
+import {
+  addTarget,
+  cleanRing,
+  idFor,
+  type Importing,
+  type ImportOutcome,
+  inOption,
+  round,
+} from './importing';
+import { bringOutline, type OutlineWays } from './import-outlines';
 import type { ModelFile, ModelFootprint } from './model-file';
 import {
   type Becomes,
@@ -16,24 +26,17 @@ import {
   type OutlinesBy,
   rowMesh,
 } from './model-rows';
-import { heightOf, STOREY_M } from './outline-heights';
 import { levelOutline, terrainPoints } from './model-surfaces';
 import { metresOf, modelInMetres } from './model-units';
 import { type PlaceChoices, type Placing, placing } from './placing';
 import { siteTaken, type ZoneAt, zoneTaken } from './take-site';
 
 /** What was decided about a model file. */
-export interface ImportChoices extends PlaceChoices {
+export interface ImportChoices extends PlaceChoices, HeightChoices {
   /** What each row becomes, by its key; rows that are not named become what they most likely are. */
   becomes: Readonly<Record<string, Becomes>>;
   /** The option that takes what becomes part of one. */
   optionId: string;
-  /** The property that holds heights, or null to use what the reader took for it. */
-  heightProperty: string | null;
-  /** Height of outlines that have none, metres. */
-  heightM: number;
-  /** Height of a storey of outlines that say only how many they have, metres. */
-  storeyM?: number;
   /** Whether rings within outlines are courts; else they are outlines of their own. Left out: they are. */
   courts?: boolean;
   /** Outlines that are left out whatever their row becomes, by their place among the outlines of the file. */
@@ -46,22 +49,6 @@ export interface ImportChoices extends PlaceChoices {
   name: string;
   /** Draw ids at random, for a page that may not be the only one at work; else they come from the names. */
   randomIds?: boolean;
-}
-
-/** The project with the model in it, the meshes it now names, and what could not be brought in, one sentence each. */
-export interface ImportOutcome {
-  project: Project;
-  meshes: Map<string, Mesh>;
-  /** Ids of what is new. */
-  ids: string[];
-  notes: string[];
-}
-
-/** The outcome as it grows, and corners of all parts that become the terrain. */
-type Importing = ImportOutcome & { randomIds: boolean; terrain: { names: string[]; corners: number[] } };
-
-function idFor({ project, randomIds }: Importing, name: string): string {
-  return randomIds ? newId(slug(name)) : freeId(project, slug(name));
 }
 
 /**
@@ -92,23 +79,47 @@ export function importModel(
     into.notes.push(...zoned.notes);
   }
   const [before, said] = [into.project, into.notes.length];
-  for (const row of modelRows(model, choices.outlinesBy)) {
-    const becomes = choices.becomes[row.key] ?? likelyFor(row, choices.becomes);
+  const heights = outlineHeights(model, choices);
+  const ways: OutlineWays = { ...choices, place: placed.place, heights };
+  for (const { row, becomes } of decidedRows(model, choices)) {
     if (becomes === 'leave') continue;
     if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, placed.place);
     else if (row.kind === 'outline')
-      for (const footprint of model.footprints.filter(
-        (footprint, i) =>
-          outlineRow(footprint, choices.outlinesBy) === row.key && !choices.leftOut?.includes(i),
-      ))
-        bringOutline(into, model, footprint, becomes, choices, placed.place);
+      for (const footprint of outlinesOf(model, row.key, choices))
+        bringOutline(into, model, footprint, becomes, ways);
     else bringRooms(into, model, becomes, choices, placed.place);
   }
+  into.notes.push(...heightsInWords(model, choices));
   bringTerrain(into);
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
   const { meshes, ids, notes } = into;
   return { project: into.project, meshes, ids, notes };
+}
+
+/** The parts of a file with what each becomes. */
+function decidedRows(model: ModelFile, { becomes, outlinesBy }: ImportChoices) {
+  return modelRows(model, outlinesBy).map((row) => ({
+    row,
+    becomes: becomes[row.key] ?? likelyFor(row, becomes),
+  }));
+}
+
+/** The outlines of a part that are wanted. */
+function outlinesOf(model: ModelFile, key: string, { outlinesBy, leftOut }: ImportChoices): ModelFootprint[] {
+  return model.footprints.filter(
+    (footprint, i) => outlineRow(footprint, outlinesBy) === key && !leftOut?.includes(i),
+  );
+}
+
+/** How high the outlines that become buildings are taken, and from what, in sentences. */
+export function heightsInWords(model: ModelFile, choices: ImportChoices): string[] {
+  const buildings = decidedRows(model, choices).flatMap(({ row, becomes }) =>
+    row.kind === 'outline' && ['neighbour', 'today', 'option'].includes(becomes)
+      ? outlinesOf(model, row.key, choices)
+      : [],
+  );
+  return outlineHeights(model, choices).inWords(buildings);
 }
 
 function bringMesh(
@@ -174,25 +185,6 @@ function bringTerrain(into: Importing): void {
   into.project = { ...into.project, site: { ...into.project.site, ground: { kind: 'terrain', points } } };
 }
 
-function inOption(
-  project: Project,
-  optionId: string,
-  change: (option: Project['options'][number]) => Project['options'][number],
-): Project {
-  return {
-    ...project,
-    options: project.options.map((option) => (option.id === optionId ? change(option) : option)),
-  };
-}
-
-function slug(name: string): string {
-  const plain = name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
-  return plain.slice(0, 40) || 'part';
-}
-
 /** A flat part becomes a target with its outline: at its level when it lies level, else in its plane. */
 function bringTarget(into: Importing, name: string, mesh: Mesh): void {
   const outline = levelOutline(mesh);
@@ -213,126 +205,6 @@ function bringTarget(into: Importing, name: string, mesh: Mesh): void {
     ...into.project,
     targets: [...into.project.targets, targetOfFace(face, id, name, null)],
   };
-}
-
-function addTarget(into: Importing, name: string, ring: Ring, levelM: number | null): void {
-  const spacingM = defaultSpacing(Math.abs(signedArea(ring)));
-  const id = idFor(into, name);
-  const target: Target = {
-    id,
-    name,
-    kind: 'ground',
-    outline: ring.map(([x, y]): [number, number] => [x, y]),
-    spacingM,
-    offsetM: 0.1,
-    ...(levelM !== null && { levelM }),
-  };
-  into.ids.push(id);
-  into.project = { ...into.project, targets: [...into.project.targets, target] };
-}
-
-function cleanRing(ring: Ring): Point2[] {
-  return ring.filter((p, i) => {
-    const q = ring[(i + 1) % ring.length]!;
-    return Math.hypot(p[0] - q[0], p[1] - q[1]) >= 1e-3;
-  });
-}
-
-function bringOutline(
-  into: Importing,
-  model: ModelFile,
-  footprint: ModelFootprint,
-  becomes: Becomes,
-  choices: ImportChoices,
-  place: Placing['place'],
-): void {
-  const k = model.geographic ? 1 : metresOf(choices.unit);
-  const ringOf = (ring: Ring) =>
-    cleanRing(
-      ring.map((p): Point2 => {
-        const [x, y] = place([p[0] * k, p[1] * k, 0]);
-        return [round(x), round(y)];
-      }),
-    ).map(([x, y]): [number, number] => [x, y]);
-  const outer = ringOf(footprint.outer);
-  const { name } = footprint;
-  const wrong =
-    outer.length > 2000
-      ? 'has more than 2000 corners'
-      : outer.some((p) => Math.max(Math.abs(p[0]), Math.abs(p[1])) > 50_000)
-        ? 'lies more than 50 km from the place'
-        : ringProblem(outer);
-  if (wrong) {
-    into.notes.push(`“${name}” is left out: it ${wrong}.`);
-    return;
-  }
-  if (becomes === 'boundary') {
-    into.project = { ...into.project, site: { ...into.project.site, boundary: outer } };
-    into.ids.push('boundary');
-    return;
-  }
-  if (becomes === 'target') {
-    addTarget(into, name, outer, null);
-    return;
-  }
-  const courts = choices.courts === false ? [] : footprint.holes;
-  if (choices.courts === false)
-    footprint.holes.forEach((ring, i) => {
-      const alone = { ...footprint, name: `${name}, within ${i + 1}`, outer: ring, holes: [] };
-      bringOutline(into, model, alone, becomes, choices, place);
-    });
-  const id = idFor(into, name);
-  into.ids.push(id);
-  if (becomes === 'area') {
-    const area: Area = { id, name, use: 'garden', outline: outer, on: { kind: 'ground' } };
-    into.project = { ...into.project, areas: [...into.project.areas, area] };
-    return;
-  }
-  const stated =
-    choices.heightProperty === null
-      ? footprint.height
-      : heightOf(footprint.properties, choices.heightProperty, k);
-  const { storeys, base } = footprint;
-  const topM =
-    stated !== null && stated > 0
-      ? stated * k
-      : storeys
-        ? storeys * (choices.storeyM ?? STOREY_M)
-        : choices.heightM;
-  const levelM = footprint.level === undefined ? null : place([0, 0, footprint.level * k])[2];
-  const baseM = base && base > 0 && base * k < topM ? base * k : 0;
-  const heightM = topM - baseM;
-  if (heightM < 0.1 || heightM > 1000) {
-    into.notes.push(`“${name}” is left out: ${heightM} m is no height of a building.`);
-    into.ids.pop();
-    return;
-  }
-  const body = {
-    ...storeyed(defaultMass(id, name, outer, 1), heightM),
-    ...(baseM > 0 && { base: { on: 'ground' as const, offsetM: round(baseM) } }),
-    ...(levelM !== null && { base: { on: 'level' as const, levelM: round(levelM) } }),
-    footprint: { outer, holes: courts.map(ringOf).filter((hole) => !ringProblem(hole)) },
-  };
-  if (becomes === 'neighbour')
-    into.project = {
-      ...into.project,
-      neighbours: [...into.project.neighbours, { kind: 'building', ...body }],
-    };
-  else
-    into.project = inOption(into.project, becomes === 'today' ? TODAY : choices.optionId, (option) => ({
-      ...option,
-      masses: [...option.masses, body],
-    }));
-}
-
-/** A mass of equal storeys of about three metres with this height in all. */
-function storeyed(mass: Mass, heightM: number): Mass {
-  const storeys = Math.max(1, Math.min(200, Math.round(heightM / 3)));
-  return { ...mass, storeys: Array.from({ length: storeys }, () => ({ heightM: heightM / storeys })) };
-}
-
-function round(metres: number): number {
-  return Math.round(metres * 1e4) / 1e4;
 }
 
 function bringRooms(

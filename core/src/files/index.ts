@@ -1,10 +1,11 @@
 export { toBase64 } from './base64';
 export { JOIN_M } from './dxf/read-dxf';
 export { writeGlb } from './glb';
-export { likelyHeightProperty, STOREY_M } from './outline-heights';
+export { heightProperties, type HeightsBy, STOREY_M } from './outline-heights';
 export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';
-export { type ImportChoices, importModel, type ImportOutcome } from './import-model';
+export { heightsInWords, type ImportChoices, importModel } from './import-model';
+export type { ImportOutcome } from './importing';
 export { likelyUnitOf } from './likely-unit';
 export {
   meshesFromBytes,

@@ -1,34 +1,8 @@
 import type { ModelFootprint } from './model-file';
-import { heightOf, lengthIn, likelyHeightProperty, takeHeights } from './outline-heights';
+import { heightReader, likelyHeightProperty, takeHeights } from './outline-heights';
 
 const outline = (properties: Record<string, string | number>): ModelFootprint => ({
   ...{ name: 'o', layer: 'l', outer: [], holes: [], height: null, properties },
-});
-
-test.each([
-  [12, 12, null],
-  ['12.5', 12.5, null],
-  ['12,5 m', 12.5, 1],
-  ['1250 cm', 1250, 0.01],
-  ['~10', 10, null],
-  ['ca. 9 m', 9, 1],
-  ["35'", 35, 0.3048],
-  ['35 ft', 35, 0.3048],
-  ['35′6″', 35.5, 0.3048],
-  [`35'6"`, 35.5, 0.3048],
-  ['6 feet 3 in', 6.25, 0.3048],
-  ['8 metres', 8, 1],
-  ['3.2e1 m', 32, 1],
-] as const)('the length %p', (raw, value, metres) => {
-  expect(lengthIn(raw)).toEqual({ value: expect.closeTo(value, 9), metres });
-});
-
-test('what is no length', () => {
-  for (const raw of ['', 'tall', undefined, NaN, 'm 12']) expect(lengthIn(raw)).toBeNull();
-  expect(heightOf({ h: '35 ft' }, 'h', 1)).toBeCloseTo(10.668, 9);
-  // In a file in feet what has no unit is in feet, and what has one is turned into them.
-  expect(heightOf({ h: '10 m' }, 'h', 0.3048)).toBeCloseTo(10 / 0.3048, 9);
-  expect(heightOf({ h: 35 }, 'h', 0.3048)).toBe(35);
 });
 
 test('which property is the height: names of public data, and none that only sounds like one', () => {
@@ -65,15 +39,14 @@ test('which property is the height: names of public data, and none that only sou
   expect(likelyHeightProperty([outline({ height: 'unknown', h: 7 })])).toBe('h');
 });
 
-test('heights, else storeys, and where they begin; what was taken is said with its least and greatest', () => {
+test('heights, else storeys, and where they begin', () => {
   const outlines = [
     outline({ height: '12 m', min_height: 3 }),
     outline({ 'building:levels': '4', 'building:min_level': 1 }),
     outline({ height: 20 }),
     outline({}),
   ];
-  const notes: string[] = [];
-  takeHeights(outlines, 1, notes);
+  takeHeights(outlines, 1);
   expect(outlines.map(({ height, storeys, base }) => [height, storeys, base])).toEqual([
     ...[
       [12, null, 3],
@@ -84,9 +57,50 @@ test('heights, else storeys, and where they begin; what was taken is said with i
       [null, null, null],
     ],
   ]);
-  expect(notes).toEqual([
-    'Heights from “height”: 12 to 20 m, of 2 of 4 outlines.',
-    'Storeys, where there is no height, from “building:levels”: 4 to 4, of 1 of 4 outlines.',
-    'Lowest levels over the ground from “min_height”: 3 to 3 m, of 2 of 4 outlines.',
+});
+
+test('units in names and comma decimals go for all of a column; what may be two numbers is refused with its value', () => {
+  const column = (name: string, ...values: (string | number)[]) => {
+    const all = values.map((value) => outline({ [name]: value }));
+    const read = heightReader(all, { as: 'height', property: name }, 1);
+    return all.map(({ properties }) => read(properties));
+  };
+  const heights = (name: string, ...values: (string | number)[]) =>
+    column(name, ...values).map(
+      ({ height, storeys, refused }) => height ?? (storeys ? { storeys } : refused),
+    );
+  expect(heights('HEIGHT_FT', 36, '40', '12 m')).toEqual([
+    expect.closeTo(36 * 0.3048, 9),
+    expect.closeTo(40 * 0.3048, 9),
+    12,
   ]);
+  expect(heights('height', '4 storeys', '4 Geschosse', '36 ft', '12,5 m')).toEqual([
+    { storeys: 4 },
+    { storeys: 4 },
+    expect.closeTo(10.9728, 9),
+    12.5,
+  ]);
+  expect(heights('height', '1,200', '12-14', 'tall', '9')).toEqual([['1,200'], ['12-14'], ['tall'], 9]);
+  expect(heights('h_mm', '1,200', '9.500')).toEqual([expect.closeTo(1.2, 9), expect.closeTo(0.0095, 9)]);
+  expect(heights('height', '1,200', '12,5')).toEqual([1.2, 12.5]);
+  expect(heights('height', 'unknown', '', '-', 0, -3)).toEqual([[], [], [], [], []]);
+  // In a file in feet what has no unit is in feet, and what has one is turned into them.
+  const inFeet = heightReader([outline({ h: '10 m' })], { as: 'height', property: 'h' }, 0.3048);
+  expect(inFeet({ h: '10 m' }).height).toBeCloseTo(10 / 0.3048, 9);
+  expect(inFeet({ h: 35 }).height).toBe(35);
+});
+
+test('heights are read as storeys, or as the level of the roof less that of the ground', () => {
+  const all = [
+    outline({ n: '5', roof: 118.5, ground_m: '105' }),
+    outline({ n: '12 m', roof: 100, ground_m: 105 }),
+  ];
+  const storeys = heightReader(all, { as: 'storeys', property: 'n' }, 1);
+  expect(all.map(({ properties }) => storeys(properties))).toEqual([
+    { height: null, storeys: 5, refused: [] },
+    { height: null, storeys: null, refused: ['12 m'] },
+  ]);
+  const levels = heightReader(all, { as: 'levels', roof: 'roof', ground: 'ground_m' }, 1);
+  expect(all.map(({ properties }) => levels(properties).height)).toEqual([13.5, null]);
+  expect(levels({ roof: 9 })).toEqual({ height: null, storeys: null, refused: [] });
 });

@@ -1,4 +1,5 @@
 import type { ModelFootprint } from './model-file';
+import { commaOf, statedHeight, type StatedHeight, unitInName } from './stated-height';
 
 type Properties = ModelFootprint['properties'];
 
@@ -30,40 +31,10 @@ const NO_HEIGHT =
 /** Height of a storey where nobody says otherwise, metres. */
 export const STOREY_M = 3;
 
-const plain = (key: string) => key.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
-
-const FOOT_M = 0.3048;
-const UNITS: readonly (readonly [RegExp, number])[] = [
-  [/^(?:m|mtr|met(?:re|er)s?)\b\.?$/i, 1],
-  [/^cm$/i, 0.01],
-  [/^mm$/i, 0.001],
-  [/^dm$/i, 0.1],
-  [/^(?:'|′|ft|feet|foot)\.?$/i, FOOT_M],
-  [/^(?:"|″|in|inch(?:es)?)\.?$/i, FOOT_M / 12],
-];
-
-/** A length in text: its number, and its unit in metres where the text states one. */
-export interface StatedLength {
-  value: number;
-  metres: number | null;
-}
-
-/** A length as people write it: 12, "12.5", "12,5 m", "1250 cm", "35'", "35'6\"", "35 ft", "~10"; null where it is none. */
-export function lengthIn(raw: string | number | undefined): StatedLength | null {
-  if (typeof raw === 'number') return Number.isFinite(raw) ? { value: raw, metres: null } : null;
-  const text = (raw ?? '').trim().replace(/^(?:~|≈|<|>|=|ca\.?|circa|approx\.?|about)\s*/i, '');
-  const feet =
-    /^(\d+(?:[.,]\d+)?)\s*(?:'|′|ft\.?|feet|foot)\s*(\d+(?:[.,]\d+)?)\s*(?:"|″|in\.?|inch(?:es)?)?$/i.exec(
-      text,
-    );
-  if (feet) return { value: number(feet[1]!) + number(feet[2]!) / 12, metres: FOOT_M };
-  const match = /^(-?\d+(?:[.,]\d+)?(?:e[+-]?\d+)?)\s*(\S*)/i.exec(text);
-  if (!match) return null;
-  const unit = UNITS.find(([pattern]) => pattern.test(match[2]!));
-  return { value: number(match[1]!), metres: unit?.[1] ?? null };
-}
-
-const number = (text: string) => Number(text.replace(',', '.'));
+const plain = (key: string) =>
+  unitInName(key)
+    .bare.toLowerCase()
+    .replace(/[^\p{L}\p{N}]/gu, '');
 
 /** The first of some names that any of the keys has. */
 function named(keys: readonly string[], names: readonly string[]): string | null {
@@ -84,7 +55,7 @@ export function likelyHeightProperty(
 ): string | null {
   // What holds no number anywhere is none.
   const keys = keysOf(footprints).filter((key) =>
-    footprints.some(({ properties }) => (lengthIn(properties[key])?.value ?? 0) > 0),
+    footprints.some(({ properties }) => (statedHeight(properties[key], 'decimal')?.value ?? 0) > 0),
   );
   const found = named(keys, HEIGHT_NAMES);
   if (found !== null) return found;
@@ -103,54 +74,81 @@ export function heightProperties(footprints: readonly Pick<ModelFootprint, 'prop
   };
 }
 
-/** A length of a property in the unit of the file, `k` metres; null without one. */
-export function heightOf(properties: Properties, key: string | null, k: number): number | null {
-  const length = key === null ? null : lengthIn(properties[key]);
-  if (!length) return null;
-  return length.metres === null ? length.value : (length.value * length.metres) / k;
+/** What says how high outlines are: a height, a number of storeys, or the level of the roof and that of the ground. */
+export type HeightsBy =
+  | { as: 'height' | 'storeys'; property: string }
+  | { as: 'levels'; roof: string; ground: string };
+
+/** How high an outline is by its properties: in the unit of the file, or in storeys; null where they do not say. */
+export interface HeightFound {
+  height: number | null;
+  storeys: number | null;
 }
 
 /**
- * Notes heights, storeys and bases of outlines by their properties, and says which were taken. `k`: metres of the file’s unit.
+ * Reads heights of outlines by what says them.
+ * @param k metres of the unit of the file
+ * @returns for an outline: what was found, and the texts that were not understood
  */
-export function takeHeights(footprints: ModelFootprint[], k: number, notes: string[]): void {
+export function heightReader(
+  footprints: readonly Pick<ModelFootprint, 'properties'>[],
+  by: HeightsBy,
+  k: number,
+): (properties: Properties) => HeightFound & { refused: string[] } {
+  const columns = new Map<string, ReturnType<typeof column>>();
+  const read = (key: string, properties: Properties, refused: string[]): StatedHeight | null => {
+    let known = columns.get(key);
+    if (!known) columns.set(key, (known = column(footprints, key)));
+    const found = known(properties);
+    const text = String(properties[key] ?? '').trim();
+    if (!found && text !== '' && !/^(?:null|none|nan|n\/?a|unknown|-+|\?+)$/i.test(text)) refused.push(text);
+    return found;
+  };
+  const inFile = ({ value, metres }: StatedHeight) => (metres === null ? value : (value * metres) / k);
+  return (properties) => {
+    const refused: string[] = [];
+    const found: HeightFound = { height: null, storeys: null };
+    if (by.as === 'levels') {
+      const [roof, ground] = [read(by.roof, properties, refused), read(by.ground, properties, refused)];
+      if (roof && ground && !roof.isStoreys && !ground.isStoreys)
+        found.height = inFile(roof) - inFile(ground);
+    } else {
+      const stated = read(by.property, properties, refused);
+      // A length is no number of storeys.
+      if (stated && by.as === 'storeys' && stated.metres !== null)
+        refused.push(String(properties[by.property]));
+      else if (stated && (stated.isStoreys || by.as === 'storeys')) found.storeys = stated.value;
+      else if (stated) found.height = inFile(stated);
+    }
+    if (found.height !== null && !(found.height > 0)) found.height = null;
+    if (found.storeys !== null && !(found.storeys > 0)) found.storeys = null;
+    return { ...found, refused };
+  };
+}
+
+/** Reads one property: what its comma is and what unit its name states goes for all that have it. */
+function column(footprints: readonly Pick<ModelFootprint, 'properties'>[], key: string) {
+  const comma = commaOf(footprints.map(({ properties }) => properties[key]));
+  const { metres } = unitInName(key);
+  return (properties: Properties): StatedHeight | null => {
+    const found = statedHeight(properties[key], comma);
+    return found && { ...found, metres: found.isStoreys ? null : (found.metres ?? metres) };
+  };
+}
+
+/** Notes heights, storeys and bases of outlines by the properties that most likely say them. `k`: metres of the file’s unit. */
+export function takeHeights(footprints: ModelFootprint[], k: number): void {
   const by = heightProperties(footprints);
+  const reader = (property: string | null, as: 'height' | 'storeys') =>
+    property === null ? () => null : heightReader(footprints, { as, property }, k);
+  const [height, storeys] = [reader(by.height, 'height'), reader(by.storeys, 'storeys')];
+  const [base, baseStorey] = [reader(by.base, 'height'), reader(by.baseStorey, 'storeys')];
   for (const footprint of footprints) {
     const { properties } = footprint;
-    const height = heightOf(properties, by.height, k);
-    footprint.height = height !== null && height > 0 ? height : null;
-    const storeys = by.storeys === null ? null : lengthIn(properties[by.storeys]);
-    footprint.storeys = storeys && storeys.value > 0 ? storeys.value : null;
-    const base = heightOf(properties, by.base, k);
-    const level = by.baseStorey === null ? null : lengthIn(properties[by.baseStorey]);
-    footprint.base = base ?? (level ? (level.value * STOREY_M) / k : null);
+    const found = height(properties);
+    footprint.height = found?.height ?? null;
+    footprint.storeys = found?.storeys ?? storeys(properties)?.storeys ?? null;
+    const level = baseStorey(properties)?.storeys;
+    footprint.base = base(properties)?.height ?? (level ? (level * STOREY_M) / k : null);
   }
-  const say = (key: string | null, what: string, values: number[], unit: string) => {
-    if (key === null || values.length === 0) return;
-    const [low, high] = [Math.min(...values), Math.max(...values)].map((v) => Number(v.toFixed(2)));
-    notes.push(
-      `${what} from “${key}”: ${low} to ${high}${unit}, of ${values.length} of ${footprints.length} outlines.`,
-    );
-  };
-  const some = (of: (one: ModelFootprint) => number | null | undefined) =>
-    footprints.flatMap((one) => of(one) ?? []);
-  say(
-    by.height,
-    'Heights',
-    some(({ height }) => height && height * k),
-    ' m',
-  );
-  const withoutHeight = footprints.filter(({ height }) => height === null);
-  say(
-    by.storeys,
-    'Storeys, where there is no height,',
-    withoutHeight.flatMap(({ storeys }) => storeys ?? []),
-    '',
-  );
-  say(
-    by.base ?? by.baseStorey,
-    'Lowest levels over the ground',
-    some(({ base }) => base && base * k),
-    ' m',
-  );
 }

@@ -209,7 +209,11 @@ export function extentOfAll(
     }
   };
   const scale = model.geographic ? 1 : k;
-  for (const { outer } of model.footprints) for (const [x, y] of outer) note([x * scale, y * scale]);
+  for (const { outer, level } of model.footprints) {
+    for (const [x, y] of outer) note([x * scale, y * scale]);
+    // What lies on the ground has no level of its own.
+    if (level !== undefined) note([outer[0]![0] * scale, outer[0]![1] * scale, level * scale]);
+  }
   for (const { outline, level } of model.rooms)
     for (const [x, y] of outline) note([x * scale, y * scale, level * scale]);
   if (model.mesh) {

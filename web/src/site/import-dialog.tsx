@@ -4,7 +4,7 @@ import { useImport } from './use-import';
 
 /** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { step, choices, setChoices, placed, joinM, read, readAgain, accept, close } = useImport(onClose);
+  const { step, choices, setChoices, taken, joinM, read, readAgain, accept, close } = useImport(onClose);
   return (
     <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
@@ -48,7 +48,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
           <ImportPreview
             preview={step.preview}
             choices={choices}
-            placed={placed}
+            taken={taken}
             joinM={joinM}
             onJoin={readAgain}
             onChange={setChoices}

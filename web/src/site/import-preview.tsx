@@ -12,9 +12,10 @@ import {
   type UpAxis,
 } from '@dial-shade/core';
 import { useState } from 'react';
-import { CheckField, ChoiceField, LengthField, TextField } from '../app/fields';
+import { ChoiceField, LengthField, TextField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import type { ModelPreview } from '../workers/model-file-work';
+import { HeightsFrom } from './import-heights';
 import { type Decided, OutlinePlan, PlaceFields, rowColour } from './import-plan';
 
 const BECOMES: Record<Becomes, string> = {
@@ -34,15 +35,15 @@ const BECOMES: Record<Becomes, string> = {
 export function ImportPreview({
   preview,
   choices,
-  placed,
+  taken,
   joinM,
   onJoin,
   onChange,
 }: {
   preview: ModelPreview;
   choices: ImportChoices;
-  /** What is moved where it is placed so. */
-  placed: readonly string[];
+  /** What is moved where it is placed so, and how high outlines become. */
+  taken: readonly string[];
   /** How far apart ends of lines of a drawing may lie to be one, metres; another distance reads it again. */
   joinM: number;
   onJoin: (within: number) => void;
@@ -93,7 +94,7 @@ export function ImportPreview({
         </div>
         <div>
           <SizeOf preview={preview} unit={choices.unit} up={choices.up} />
-          {[...placed, ...preview.notes].map((sentence) => (
+          {[...taken, ...preview.notes].map((sentence) => (
             <p key={sentence} className="note">
               {sentence}
             </p>
@@ -153,48 +154,6 @@ function PlacedBy({ preview, choices, set }: Decided) {
         commit={(up) => set({ up, unit: preview.unit ?? preview.likely[up] })}
       />
       <PlaceFields preview={preview} choices={choices} set={set} />
-    </>
-  );
-}
-
-/** Where the heights of outlines come from. */
-function HeightsFrom({ preview, choices, set }: Decided) {
-  return (
-    <>
-      <ChoiceField
-        label="Heights from"
-        value={choices.heightProperty ?? ''}
-        choices={[
-          { value: '', name: 'what the file gives, or below' },
-          ...preview.properties.map((name) => ({ value: name, name })),
-        ]}
-        commit={(name) => set({ heightProperty: name || null })}
-      />
-      <LengthField
-        label="Else height"
-        value={choices.heightM}
-        commit={(heightM) => {
-          if (!(heightM >= 0.1 && heightM <= 1000)) return 'A height between 0.1 and 1000 m is needed.';
-          set({ heightM });
-          return null;
-        }}
-      />
-      <LengthField
-        label="A storey is"
-        value={choices.storeyM ?? 3}
-        commit={(storeyM) => {
-          if (!(storeyM >= 2 && storeyM <= 20)) return 'A storey is 2 to 20 m high.';
-          set({ storeyM });
-          return null;
-        }}
-      />
-      {preview.hasCourts && (
-        <CheckField
-          label="Rings within outlines are courts"
-          checked={choices.courts !== false}
-          change={(courts) => set({ courts })}
-        />
-      )}
     </>
   );
 }

@@ -42,7 +42,7 @@ const BLANK: ImportChoices = {
   up: 'z',
   becomes: {},
   optionId: TODAY,
-  heightProperty: null,
+  heights: null,
   heightM: 6,
   takeSite: false,
   name: 'Model',
@@ -121,7 +121,7 @@ export function useImport(onClose: () => void) {
     setStep({ kind: 'preview', preview: answer, file: file.name });
   };
 
-  const placed = usePlaced(reader, step.kind === 'preview', choices);
+  const taken = useTaken(reader, step.kind === 'preview', choices);
 
   const accept = async () => {
     if (step.kind !== 'preview') return;
@@ -138,24 +138,28 @@ export function useImport(onClose: () => void) {
     }
   };
 
-  return { step, choices, setChoices, placed, joinM, read, readAgain, accept, close };
+  return { step, choices, setChoices, taken, joinM, read, readAgain, accept, close };
 }
 
-/** What placing the model by the choices moves, asked of the reader. */
-function usePlaced(reader: RefObject<Reader | null>, isShown: boolean, choices: ImportChoices) {
-  const [placed, setPlaced] = useState<readonly string[]>([]);
-  const { unit, up, centre, origin, pinned } = choices;
+/** What placing the model by the choices moves, and how high outlines become, asked of the reader. */
+function useTaken(reader: RefObject<Reader | null>, isShown: boolean, choices: ImportChoices) {
+  const [taken, setTaken] = useState<readonly string[]>([]);
   useEffect(() => {
     let isWanted = true;
-    if (isShown)
-      void reader.current?.remote
-        .placedAt(currentProject(), { unit, up, centre, origin: origin ?? null, pinned: pinned ?? null })
-        .then((notes) => isWanted && setPlaced(notes));
+    if (isShown) void takenBy(reader.current, choices).then((notes) => isWanted && setTaken(notes));
     return () => {
       isWanted = false;
     };
-  }, [reader, isShown, unit, up, centre, origin, pinned]);
-  return placed;
+  }, [reader, isShown, choices]);
+  return taken;
+}
+
+async function takenBy(reader: Reader | null, choices: ImportChoices): Promise<string[]> {
+  if (!reader) return [];
+  const { unit, up, centre, origin, pinned } = choices;
+  const where = { unit, up, centre, origin: origin ?? null, pinned: pinned ?? null };
+  const asked = [reader.remote.placedAt(currentProject(), where), reader.remote.heightsTaken(choices)];
+  return (await Promise.all(asked)).flat();
 }
 
 /** What the dialog proposes for a file: its own unit and axis where it states them, what each part most likely becomes. */
@@ -170,7 +174,7 @@ function proposedChoices(preview: ModelPreview, fileName: string, optionId: stri
       preview.rows.filter(({ likely }) => likely !== 'device').map((row) => [row.key, row.likely]),
     ),
     optionId,
-    heightProperty: preview.heightProperty,
+    heights: null,
     name: cutText(fileName.replace(/\.[a-z]+$/i, ''), 80) || 'Model',
   };
 }

@@ -9,7 +9,8 @@ import {
   faultSentences,
   type IfcReader,
   InputError,
-  likelyHeightProperty,
+  heightProperties,
+  heightsInWords,
   likelyUnitOf,
   meshFaults,
   type ModelFile,
@@ -60,7 +61,9 @@ export interface ModelPreview {
   hasCourts: boolean;
   /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
   properties: string[];
+  /** The one that most likely holds heights, and the one of storeys. */
   heightProperty: string | null;
+  storeysProperty: string | null;
   notes: string[];
 }
 
@@ -75,6 +78,7 @@ async function ifcReader(): Promise<IfcReader> {
 
 function previewOf(file: ModelFile): ModelPreview {
   const { min, max } = extentOfAll(file, { up: 'z' }, 1);
+  const heights = heightProperties(file.footprints);
   return {
     format: file.format,
     triangles: file.mesh ? file.mesh.triangles.length / 3 : 0,
@@ -105,7 +109,8 @@ function previewOf(file: ModelFile): ModelPreview {
       0,
       60,
     ),
-    heightProperty: likelyHeightProperty(file.footprints),
+    heightProperty: heights.height,
+    storeysProperty: heights.storeys,
     notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],
   };
 }
@@ -138,6 +143,9 @@ export function modelFileWork() {
       const found = refusing(() => placing(into, model!, choices));
       return 'refused' in found ? [found.refused] : found.notes;
     },
+
+    /** How high the outlines of the model read last become, and from what, in sentences. */
+    heightsTaken: (choices: ImportChoices): string[] => heightsInWords(model!, choices),
 
     /** The project with the model read last in it. */
     importModel: (into: Project, choices: ImportChoices): ImportOutcome | { refused: string } =>

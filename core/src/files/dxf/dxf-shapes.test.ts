@@ -230,7 +230,7 @@ test('boundaries of hatches, bulges, and what is extruded downwards or drawn wit
   expect(Math.min(...of('down')[0]!.outer.map(([x]) => x))).toBe(-6);
   expect(of('up')[0]).toMatchObject({ height: 9, level: 3 });
   const into = importModel(emptyProject('E', 2026), model, {
-    ...{ unit: 'm', up: 'z', becomes: { 'outline:up': 'neighbour' }, optionId: 'a', heightProperty: null },
+    ...{ unit: 'm', up: 'z', becomes: { 'outline:up': 'neighbour' }, optionId: 'a', heights: null },
     ...{ heightM: 6, takeSite: false, name: 'D', centre: false },
   });
   const up = into.project.neighbours.find(({ name }) => name === 'up 1')!;
