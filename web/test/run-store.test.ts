@@ -260,7 +260,6 @@ describe('the list of runs, when the server says hello', () => {
 
 test('a run that the server has not answered is asked for again when the server is heard of', async () => {
   openProject('p', 1, kelpLane());
-  const settle = () => new Promise((resolve) => setTimeout(resolve, 20));
   const start = jest.spyOn(api, 'startRun').mockRejectedValueOnce(new ApiError(0, 'offline', 'Left.'));
   start.mockResolvedValue({ ...RUN, id: 'kept' });
   keptLater.add('q', 'courtyards-march', 'a');
@@ -269,7 +268,7 @@ test('a run that the server has not answered is asked for again when the server 
   expect(keptLater.of('p')).toHaveLength(1);
   hello();
   hello();
-  await settle();
+  while (keptLater.of('p').length > 0) await new Promise((resolve) => setTimeout(resolve, 1));
   expect(start.mock.calls).toEqual(Array(2).fill(['p', 'courtyards-march', 'a']));
   expect(keptLater.of('p')).toEqual([]);
   expect(keptLater.of('q')).toHaveLength(1);
@@ -285,7 +284,7 @@ test('a run that is wished for once more while it is being asked for is asked fo
     );
   start.mockResolvedValue({ ...RUN, id: 'second' });
   const first = startRun('courtyards-march', 'a');
-  await new Promise((resolve) => setTimeout(resolve, 20));
+  while (start.mock.calls.length === 0) await new Promise((resolve) => setTimeout(resolve, 1));
   expect(start).toHaveBeenCalledTimes(1);
   await startRun('courtyards-march', 'a');
   expect(start).toHaveBeenCalledTimes(1);
