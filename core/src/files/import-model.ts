@@ -1,7 +1,9 @@
 import { InputError } from '../errors';
 import { flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, ringProblem } from '../geometry';
+import { openingsIn } from '../openings';
 import { type Area, type Model, type Project, TODAY } from '../project';
+import { standingProblems } from '../scene';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
 import { weldMesh } from './mesh-gather';
@@ -16,7 +18,7 @@ import {
   round,
 } from './importing';
 import { bringOutline, type OutlineWays } from './import-outlines';
-import type { ModelFile, ModelFootprint } from './model-file';
+import { counted, type ModelFile, type ModelFootprint } from './model-file';
 import {
   type Becomes,
   likelyFor,
@@ -93,8 +95,24 @@ export function importModel(
   bringTerrain(into);
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
+  into.notes.push(...standingInWords(into, choices.optionId));
   const { meshes, ids, notes } = into;
   return { project: into.project, meshes, ids, notes };
+}
+
+/** Bodies told one by one. */
+const TOLD = 5;
+
+/** Which of what was brought in floats in the air, or lies under the ground. */
+function standingInWords({ project, meshes, ids }: Importing, optionId: string): string[] {
+  const fresh = new Set(ids);
+  const { all } = openingsIn(project, optionId, meshes);
+  const found = standingProblems(all, project.site.ground, meshes).filter(({ owner }) => fresh.has(owner.id));
+  const more = found.length - TOLD;
+  return [
+    ...found.slice(0, TOLD).map(({ sentence }) => sentence),
+    ...(more > 0 ? [`${counted(more, 'more stands', 'more stand')} so; “check” tells all.`] : []),
+  ];
 }
 
 /** The parts of a file with what each becomes. */

@@ -9,3 +9,4 @@ export { CROWNS, DEVICES, FACADES, GLASS, GROUND, REFLECTING, reflectingOf } fro
 export { assembleScene, isProposed, type MovingDevice, type Owner, type Scene } from './scene';
 export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';
 export { deviceProblems } from './device-problems';
+export { standingProblems } from './standing-problems';

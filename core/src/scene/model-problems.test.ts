@@ -88,3 +88,26 @@ test('facades by orientation: party walls and glass are told apart', () => {
   expect(areas.east).toEqual({ facadeM2: 24, partyM2: expect.closeTo(24, 9), glazedM2: 0 });
   expect(facadeAreas(both, 90).east.glazedM2).toBeCloseTo(1.44, 9);
 });
+
+test('a body in the air over nothing is asked about, and one under the ground; not what stands on another, nor devices', () => {
+  const at = (id: string, x: number, levelM: number, more: Partial<Mass> = {}): Mass => ({
+    ...defaultMass(id, id, box(x, 0, 10, 8), 2),
+    base: { on: 'level', levelM },
+    ...more,
+  });
+  const sentences = (made: Project) => modelProblems(made, 'a').map(({ sentence }) => sentence);
+  expect(
+    sentences(project(at('high', 0, 93), at('low', 40, 2.9), at('deep', 80, -6), at('cellar', 120, -5.9))),
+  ).toEqual([
+    '“high” floats 93.0 m over the ground, with nothing under it; is its level told from the same height as the ground’s?',
+    '“deep” lies under the ground: its top is 0.0 m below; is its level told from the same height as the ground’s?',
+  ]);
+  // A tower on a base of 6 m, and one beside it that begins as high as it ends.
+  expect(sentences(project(at('base', 0, 0), at('tower', 2, 6), at('bridge', 12, 9)))).toEqual([]);
+  expect(sentences(project(at('base', 0, 0), at('tower', 2, 9.1)))[0]).toContain('“tower” floats 9.1 m');
+  expect(sentences(project(at('shade', 0, 20, { device: true })))).toEqual([]);
+  // On ground that falls away it floats from its highest point on.
+  const sloping = project(at('high', 0, 4));
+  sloping.site.ground = { kind: 'plane', levelM: 0, slopeDeg: 45, fallsTowardsDeg: 90 };
+  expect(sentences(sloping)[0]).toContain('floats 4.0 m');
+});

@@ -12,10 +12,11 @@ import { adjoiningMass, openingsIn } from '../openings';
 import type { MassShape, Model, OpeningOutline, Project } from '../project';
 
 import { tooManyOpenings } from './option-size';
+import { standingProblems } from './standing-problems';
 
 /** Something about a model that cannot be built, or that is probably not meant. */
 export interface ModelProblem {
-  kind: 'opening' | 'height' | 'overlap';
+  kind: 'opening' | 'height' | 'overlap' | 'standing';
   /** `wrong` cannot be built; `ask` may be meant. */
   weight: 'wrong' | 'ask';
   sentence: string;
@@ -70,6 +71,7 @@ export function modelProblems(project: Project, optionId: string, meshes?: MeshS
         ].filter(({ factor }) => Math.min(...body.storeys.map((s) => s.heightM)) * factor >= 0.1),
       });
   }
+  found.push(...standingProblems(openings.all, ground, meshes));
   for (const { body, optionId: of } of openings.all)
     for (const { opening, face, violation } of openings.of(body)?.violations ?? []) {
       const box = outlineBox(opening.outline);
