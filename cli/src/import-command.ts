@@ -36,7 +36,7 @@ interface Options {
   origin?: string;
   storeyHeight: string;
   join: string;
-  courts: boolean;
+  courts?: boolean;
   takeSite?: boolean;
 }
 
@@ -69,6 +69,7 @@ export function importCommand(): Command {
     .option('--origin <x,y,z>', 'the point of the file, metres, that becomes the project origin')
     .option('--storey-height <metres>', 'of outlines that say only how many storeys they have', '3')
     .option('--join <metres>', 'how far apart ends of lines of a drawing may lie to be one', '0.005')
+    .option('--courts', 'whatever lies within an outline of a drawing is a court of it')
     .option('--no-courts', 'rings within outlines of a drawing are outlines of their own')
     .option('--take-site', 'take place and true north over from the file')
     .action(bringIn);
@@ -114,7 +115,8 @@ function becomesOf(model: ModelFile, options: Options) {
 async function bringIn(path: string, file: string, options: Options): Promise<void> {
   const { project, meshes } = await readProject(path);
   const joinM = metres(options.join, 'join', 'distance', 0, 10);
-  const model = await readModel(file, { joinM, near: project.site.place });
+  const { place, survey } = project.site;
+  const model = await readModel(file, { joinM, near: place, survey, isCourts: options.courts === true });
   const { up, unit } = frameOf(model, options);
   const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
   const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
@@ -131,7 +133,7 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
       heights,
       heightM,
       storeyM,
-      courts: options.courts,
+      courts: options.courts ?? true,
       takeSite: options.takeSite ?? false,
       name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
       centre: options.centre ?? false,

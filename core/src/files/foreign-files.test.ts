@@ -127,6 +127,9 @@ describe('GeoJSON', () => {
       feature({ tags: { height: '9 m' } }),
       feature({ other_tags: '"building"=>"house","height"=>"12"' }),
       feature({}, null),
+      feature({}, { type: 'Point', coordinates: [1, 2] }),
+      feature({}, { type: 'Point', coordinates: [1, 2] }),
+      feature({}, { type: 'LineString', coordinates: [] }),
       feature({}, { type: 'Polygon', coordinates: [] }),
       feature(
         {},
@@ -159,6 +162,7 @@ describe('GeoJSON', () => {
     const model = await read(JSON.stringify({ type: 'FeatureCollection', features }), 'a.geojson');
     expect(model.footprints.map(({ height }) => height)).toEqual([9, 12]);
     expect(model.notes).toContain('4 features without a geometry, or with one of no area, are left out.');
+    expect(model.notes).toContain('3 features that are no polygons are left out: 2 Point, 1 LineString.');
     const sequence = features
       .slice(0, 2)
       .map((one) => `\u001e${JSON.stringify(one)}\n`)

@@ -5,6 +5,7 @@ import {
   blankModel,
   checkSize,
   cleanName,
+  counted,
   freshName,
   type ModelFile,
   type ModelFootprint,
@@ -12,10 +13,9 @@ import {
   leftOut,
 } from './model-file';
 import { metresOf } from './model-units';
+import { farthestLeftOut, MAX_FOOTPRINTS, median, nearestOf } from './nearest';
 import { takeHeights } from './outline-heights';
 
-/** Outlines that one file may bring. */
-export const MAX_FOOTPRINTS = 5000;
 /** Properties of an outline that are kept. */
 const MAX_PROPERTIES = 120;
 
@@ -31,7 +31,14 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
   const model = blankModel('geojson');
   const values = parseJson(bytes, 'geojson', 'a GeoJSON file', model.notes) as { crs?: unknown }[];
   model.up = 'z';
-  const reading: Reading = { model, taken: new Set(), isPlan: null, empty: 0 };
+  const reading: Reading = {
+    model,
+    taken: new Set(),
+    isPlan: null,
+    empty: 0,
+    lowZ: Infinity,
+    highZ: -Infinity,
+  };
   const queue: { geometry: unknown; properties: unknown }[] = [];
   const push = (item: unknown, properties: unknown = {}) => queue.push({ geometry: item, properties });
   for (const value of values) {
@@ -40,7 +47,7 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
     push(value);
   }
   const system = systemOf(values[0]!.crs, reading);
-  let others = 0;
+  const others = new Map<string, number>();
   for (let i = 0; i < queue.length; i++) {
     if (queue.length > 200_000) throw new InputError('geojson', 'The file holds too many features.');
     const { geometry, properties } = queue[i]!;
@@ -58,7 +65,10 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
     else if (item.type === 'Polygon') add(reading, item.coordinates, properties);
     else if (item.type === 'MultiPolygon' && Array.isArray(item.coordinates))
       for (const part of item.coordinates) add(reading, part, properties);
-    else others++;
+    else {
+      const kind = typeof item.type === 'string' ? item.type : 'nothing known';
+      others.set(kind, (others.get(kind) ?? 0) + 1);
+    }
   }
   if (model.footprints.length === 0)
     throw new InputError(
@@ -74,7 +84,16 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
   keepNearest(model, near);
   if (model.geographic) model.site = middleOf(model.footprints);
   takeHeights(model.footprints, model.geographic ? 1 : metresOf(model.unit));
-  model.notes.push(...leftOut(others, 'feature that is no polygon', 'features that are no polygons'));
+  const dropped = [...others.values()].reduce((sum, count) => sum + count, 0);
+  const kinds = [...others].map(([kind, count]) => `${count.toLocaleString('en')} ${cleanName(kind, '?')}`);
+  if (dropped > 0)
+    model.notes.push(
+      `${counted(dropped, 'feature that is no polygon is', 'features that are no polygons are')} left out: ${kinds.slice(0, 8).join(', ')}.`,
+    );
+  if (reading.lowZ !== Infinity)
+    model.notes.push(
+      `Heights of corners (${spreadOf(reading.lowZ, reading.highZ)} m) are passed over: outlines stand on the ground.`,
+    );
   model.notes.push(
     ...leftOut(
       reading.empty,
@@ -91,6 +110,9 @@ interface Reading {
   taken: Set<string>;
   isPlan: boolean | null;
   empty: number;
+  /** Least and greatest third coordinate, where any is not 0. */
+  lowZ: number;
+  highZ: number;
 }
 
 /** The map system that a file names, if it is known; null for longitude and latitude, and where it says nothing. */
@@ -106,6 +128,11 @@ function systemOf(crs: unknown, reading: Reading): MapSystem | null {
   reading.model.system = cleanName(named, 'unknown');
   return system;
 }
+
+const spreadOf = (low: number, high: number) => {
+  const [from, to] = [low, high].map((z) => Number(z.toFixed(2)));
+  return from === to ? `${from}` : `${from} to ${to}`;
+};
 
 function middleOf(footprints: readonly ModelFootprint[]): ModelFile['site'] {
   const points = footprints.flatMap(({ outer }) => outer);
@@ -145,22 +172,24 @@ const ELSEWHERE_M = 50_000;
 function keepNearest(model: ModelFile, near: GeoPlace | null): void {
   const { footprints, geographic } = model;
   if (footprints.length <= MAX_FOOTPRINTS) return;
-  const median = (k: 0 | 1) =>
-    footprints.map(({ outer }) => outer[0]![k]).sort((a, b) => a - b)[footprints.length >> 1]!;
-  const middle: Point2 = [median(0), median(1)];
+  const middle: Point2 = [
+    median(footprints.map(({ outer }) => outer[0]![0])),
+    median(footprints.map(({ outer }) => outer[0]![1])),
+  ];
   const across = geographic ? DEGREE_M * Math.cos((middle[1] * Math.PI) / 180) : metresOf(model.unit ?? 'm');
   const along = geographic ? DEGREE_M : across;
   const metres = ([x, y]: Point2, from: Point2) => Math.hypot((x - from[0]) * across, (y - from[1]) * along);
   const place: Point2 | null = geographic && near ? [near.longitudeDeg, near.latitudeDeg] : null;
   const isHere = place !== null && metres(place, middle) < ELSEWHERE_M;
   const from = isHere ? place : middle;
-  const far = footprints.map(({ outer }) => metres(outer[0]!, from));
-  const order = far.map((_, i) => i).sort((a, b) => far[a]! - far[b]! || a - b);
-  const kept = new Set(order.slice(0, MAX_FOOTPRINTS));
-  const reach = far[order[MAX_FOOTPRINTS - 1]!]!;
-  model.footprints = footprints.filter((_, i) => kept.has(i));
+  const { kept, reachM } = nearestOf(footprints, ({ outer }) => metres(outer[0]!, from), MAX_FOOTPRINTS);
+  model.footprints = kept;
   model.notes.push(
-    `The ${(footprints.length - MAX_FOOTPRINTS).toLocaleString('en')} outlines farthest from ${isHere ? 'the place of the project' : 'the middle of the file'}, from ${Math.round(reach).toLocaleString('en')} m on, are left out: at most ${MAX_FOOTPRINTS.toLocaleString('en')} are read.`,
+    farthestLeftOut(
+      footprints.length - kept.length,
+      isHere ? 'the place of the project' : 'the middle of the file',
+      reachM,
+    ),
   );
 }
 
@@ -170,7 +199,7 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
     throw new InputError('geojson', `Polygon ${number} has a ring that is not a list.`);
   if (raw.length > 20_000) throw new InputError('geojson', `Polygon ${number} has more than 20,000 corners.`);
   const ring = raw.map((p): Point2 => {
-    const [x, y] = Array.isArray(p) ? (p as unknown[]) : [];
+    const [x, y, z] = Array.isArray(p) ? (p as unknown[]) : [];
     if (typeof x !== 'number' || typeof y !== 'number' || !Number.isFinite(x) || !Number.isFinite(y))
       throw new InputError('geojson', `Polygon ${number} has a corner that is not a pair of numbers.`);
     const isFar = Math.abs(x) > 180 || Math.abs(y) > 90;
@@ -180,6 +209,10 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
         'geojson',
         `Polygon ${number} has a corner at ${x}, ${y}, which is no longitude and latitude; export the file in WGS 84.`,
       );
+    if (typeof z === 'number' && Number.isFinite(z) && z !== 0) {
+      reading.lowZ = Math.min(reading.lowZ, z);
+      reading.highZ = Math.max(reading.highZ, z);
+    }
     return [x, y];
   });
   const last = ring.at(-1);

@@ -36,6 +36,8 @@ export interface ModelFootprint {
   level?: number;
   /** Whether its layer is frozen or off in the drawing. */
   layerState?: 'frozen' | 'off';
+  /** Whether it is a line round others, as that of a plot is. */
+  isRound?: boolean;
   /** Everything else that the file says of it. */
   properties: Record<string, string | number>;
 }

@@ -40,9 +40,13 @@ const FEW = 40;
 export type OutlinesBy = 'layer' | 'colour';
 
 /** The row of an outline. */
-export function outlineRow({ layer, properties }: ModelFootprint, by: OutlinesBy = 'layer'): string {
-  return by === 'layer' ? `outline:${layer}` : `outline:colour ${properties.colour ?? 'none'}`;
+export function outlineRow({ layer, properties, isRound }: ModelFootprint, by: OutlinesBy = 'layer'): string {
+  const what = by === 'layer' ? layer : `colour ${properties.colour ?? 'none'}`;
+  return `outline:${what}${isRound ? ROUND : ''}`;
 }
+
+/** Behind the row of lines that go round others. */
+const ROUND = ', round others';
 
 /** The parts of a model on which the user decides: groups by what they are, outlines by layer or colour, rooms. */
 export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[] {
@@ -73,6 +77,7 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
     );
   });
   const small = smallRows(model, by);
+  const rounds = model.footprints.filter(({ isRound }) => isRound).length;
   for (const footprint of model.footprints) {
     const key = outlineRow(footprint, by);
     const layer = key.slice('outline:'.length);
@@ -83,9 +88,10 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
         name: layerState ? `${layer} (${layerState})` : layer,
         kind: 'outline',
         likely:
-          layerState || small.has(key)
+          layerState || small.has(key) || (footprint.isRound && rounds > 1)
             ? 'leave'
-            : /boundary|plot|parcel|grundst|(^|[-_. ])(site|limite|grenze)($|[-_. ])/i.test(layer)
+            : footprint.isRound ||
+                /boundary|plot|parcel|grundst|(^|[-_. ])(site|limite|grenze)($|[-_. ])/i.test(layer)
               ? 'boundary'
               : /garden|amenity|green/i.test(layer)
                 ? 'area'

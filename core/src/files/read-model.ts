@@ -1,6 +1,6 @@
 import { InputError } from '../errors';
 import { readCityJson } from './cityjson';
-import { readDxf } from './dxf/read-dxf';
+import { type DrawingOptions, readDxf } from './dxf/read-dxf';
 import { type GeoPlace, readGeoJson } from './geojson';
 import { readGlb } from './glb';
 import { type IfcReader, readIfc } from './ifc';
@@ -69,10 +69,13 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
 
 const ending = (name: string): string => /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 
+/** How a file is read: of a drawing; and where the project lies, should a file hold more than can be brought in. */
+export interface ReadOptions extends DrawingOptions {
+  near?: GeoPlace;
+}
+
 /**
  * Reads a model file of any format. `ifc` starts the library that reads IFC; it is only called for such a file.
- * `joinM`: how far apart ends of lines of a drawing may lie to be one, metres. `near`: where the project lies, should a file
- * of longitude and latitude hold more than can be brought in.
  * Throws InputError with a sentence for whatever cannot be read.
  */
 export async function readModelFile(
@@ -80,7 +83,7 @@ export async function readModelFile(
   name: string,
   ifc: () => Promise<IfcReader>,
   progress?: ReadProgress,
-  { joinM, near }: { joinM?: number; near?: GeoPlace } = {},
+  { near, ...drawing }: ReadOptions = {},
 ): Promise<ModelFile> {
   checkSize(raw);
   // A byte-order mark is no part of a text.
@@ -98,7 +101,7 @@ export async function readModelFile(
     case 'cityjson':
       return readCityJson(bytes, progress);
     case 'dxf':
-      return readDxf(bytes, joinM);
+      return readDxf(bytes, drawing);
     case 'ifc':
       return readIfc(bytes, await ifc(), progress);
     default:

@@ -4,7 +4,7 @@ import { useImport } from './use-import';
 
 /** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { step, choices, setChoices, taken, joinM, read, readAgain, accept, close } = useImport(onClose);
+  const { step, choices, setChoices, taken, drawn, read, readAgain, accept, close } = useImport(onClose);
   return (
     <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
@@ -49,8 +49,8 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
             preview={step.preview}
             choices={choices}
             taken={taken}
-            joinM={joinM}
-            onJoin={readAgain}
+            drawn={drawn}
+            onDrawn={readAgain}
             onChange={setChoices}
           />
         )}

@@ -16,6 +16,7 @@ import { ChoiceField, LengthField, TextField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import type { ModelPreview } from '../workers/model-file-work';
 import { HeightsFrom } from './import-heights';
+import type { DrawnAs } from './use-import';
 import { type Decided, OutlinePlan, PlaceFields, rowColour } from './import-plan';
 
 const BECOMES: Record<Becomes, string> = {
@@ -36,17 +37,17 @@ export function ImportPreview({
   preview,
   choices,
   taken,
-  joinM,
-  onJoin,
+  drawn,
+  onDrawn,
   onChange,
 }: {
   preview: ModelPreview;
   choices: ImportChoices;
   /** What is moved where it is placed so, and how high outlines become. */
   taken: readonly string[];
-  /** How far apart ends of lines of a drawing may lie to be one, metres; another distance reads it again. */
-  joinM: number;
-  onJoin: (within: number) => void;
+  /** How lines of a drawing are taken; otherwise, it is read again. */
+  drawn: DrawnAs;
+  onDrawn: (as: Partial<DrawnAs>) => void;
   onChange: (choices: ImportChoices) => void;
 }) {
   const project = useDocument();
@@ -78,17 +79,7 @@ export function ImportPreview({
             }}
           />
           {!preview.geographic && <PlacedBy {...decided} />}
-          {preview.format === 'dxf' && (
-            <LengthField
-              label="Join ends within"
-              value={joinM}
-              commit={(within) => {
-                if (!(within >= 0 && within <= 10)) return 'A distance between 0 and 10 m.';
-                if (within !== joinM) onJoin(within);
-                return null;
-              }}
-            />
-          )}
+          {preview.format === 'dxf' && <DrawnLines preview={preview} drawn={drawn} onDrawn={onDrawn} />}
           {preview.footprints > 0 && <HeightsFrom {...decided} />}
           {(preview.site || preview.trueNorthDeg !== null) && <SiteOfFile {...decided} />}
         </div>
@@ -123,6 +114,42 @@ export function ImportPreview({
         />
       )}
     </div>
+  );
+}
+
+/** How lines of a drawing are taken. */
+function DrawnLines({
+  preview,
+  drawn,
+  onDrawn,
+}: {
+  preview: ModelPreview;
+  drawn: DrawnAs;
+  onDrawn: (as: Partial<DrawnAs>) => void;
+}) {
+  return (
+    <>
+      <LengthField
+        label="Join ends within"
+        value={drawn.joinM}
+        commit={(within) => {
+          if (!(within >= 0 && within <= 10)) return 'A distance between 0 and 10 m.';
+          if (within !== drawn.joinM) onDrawn({ joinM: within });
+          return null;
+        }}
+      />
+      {(preview.hasRounds || drawn.isCourts) && (
+        <ChoiceField
+          label="Lines round others"
+          value={drawn.isCourts ? 'courts' : 'plots'}
+          choices={[
+            { value: 'plots', name: 'are those of plots, where they look so' },
+            { value: 'courts', name: 'are buildings with courts' },
+          ]}
+          commit={(as) => onDrawn({ isCourts: as === 'courts' })}
+        />
+      )}
+    </>
   );
 }
 

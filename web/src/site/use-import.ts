@@ -36,6 +36,14 @@ const TIMES = 2;
 
 type Reader = ReturnType<typeof openReader>;
 
+/** How lines of a drawing are read. */
+export interface DrawnAs {
+  /** How far apart their ends may lie to be one, metres. */
+  joinM: number;
+  /** Whether whatever lies in a ring is a court of it, also in what looks like the line of a plot. */
+  isCourts: boolean;
+}
+
 const BLANK: ImportChoices = {
   randomIds: true,
   unit: 'm',
@@ -80,15 +88,15 @@ export function useImport(onClose: () => void) {
     setStep({ kind: 'choose', wrong });
   };
 
-  /** The file that was read last, to be read again with ends of lines joined otherwise. */
+  /** The file that was read last, to be read again with its lines taken otherwise. */
   const latest = useRef<File | undefined>(undefined);
-  const [joinM, setJoinM] = useState(JOIN_M);
-  const readAgain = (within: number) => {
-    setJoinM(within);
-    void read(latest.current, within);
+  const [drawn, setDrawn] = useState<DrawnAs>({ joinM: JOIN_M, isCourts: false });
+  const readAgain = (as: Partial<DrawnAs>) => {
+    setDrawn({ ...drawn, ...as });
+    void read(latest.current, { ...drawn, ...as });
   };
 
-  const read = async (file: File | undefined, within = joinM) => {
+  const read = async (file: File | undefined, as = drawn) => {
     if (!file) return;
     latest.current = file;
     const mb = file.size / 1048576;
@@ -109,7 +117,7 @@ export function useImport(onClose: () => void) {
       bytes,
       file.name,
       proxy((share: number) => setStep((now) => (now.kind === 'reading' ? { ...now, share } : now))),
-      { joinM: within, near: project.site.place },
+      { ...as, near: project.site.place, survey: project.site.survey },
     );
     if (reader.current !== opened) return;
     clearTimeout(limit.current);
@@ -138,7 +146,7 @@ export function useImport(onClose: () => void) {
     }
   };
 
-  return { step, choices, setChoices, taken, joinM, read, readAgain, accept, close };
+  return { step, choices, setChoices, taken, drawn, read, readAgain, accept, close };
 }
 
 /** What placing the model by the choices moves, and how high outlines become, asked of the reader. */

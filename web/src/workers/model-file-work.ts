@@ -59,6 +59,8 @@ export interface ModelPreview {
   outlines: OutlineInPlan[];
   /** Whether rings lie within outlines, as courts do. */
   hasCourts: boolean;
+  /** Whether lines go round others as those of plots do. */
+  hasRounds: boolean;
   /** Properties of outlines that hold numbers, and the one that most likely holds heights. */
   properties: string[];
   /** The one that most likely holds heights, and the one of storeys. */
@@ -101,6 +103,7 @@ function previewOf(file: ModelFile): ModelPreview {
         ring.map(([x, y]): [number, number] => [x, y]),
       ),
     })),
+    hasRounds: file.footprints.some(({ isRound }) => isRound),
     hasCourts: file.footprints.some(({ holes }) => holes.length > 0),
     likely: { z: likelyUnitOf(file, 'z'), y: likelyUnitOf(file, 'y') },
     site: file.site,

@@ -13,8 +13,10 @@ export interface Expanded {
   unread: Map<string, number>;
   /** Records in paper space. */
   onPaper: number;
-  /** Names of blocks that are placed and are not in the file, as drawings that are only referred to. */
+  /** Names of blocks that are placed and are not in the file. */
   missing: Set<string>;
+  /** Names of other drawings that are placed and only referred to. */
+  drawings: Set<string>;
   /** Blocks that hold themselves, or are nested too deeply, or too many of them. */
   tooDeep: number;
 }
@@ -25,11 +27,14 @@ const MAX_SHAPES = 2_000_000;
 
 type Move = (p: Point3) => Point3;
 
+const nothing = (): Expanded => ({
+  ...{ shapes: [], unread: new Map(), onPaper: 0 },
+  ...{ missing: new Set(), drawings: new Set(), tooDeep: 0 },
+});
+
 /** All shapes of a drawing where they stand, those of blocks too: nested, scaled, mirrored and in rows. */
 export function expandDrawing({ entities, blocks, layers }: Drawing): Expanded {
-  const found: Expanded = {
-    ...{ shapes: [], unread: new Map(), onPaper: 0, missing: new Set(), tooDeep: 0 },
-  };
+  const found = nothing();
   /** By its own number, that of the block that holds it (0), or that of its layer (256, or none). */
   const colourOf = (record: DxfRecord, layer: string, ofBlock: number | null): number => {
     const own = numberOf(record, 62, 256);
@@ -90,6 +95,10 @@ export function expandDrawing({ entities, blocks, layers }: Drawing): Expanded {
     const block = blocks.get(name.toLowerCase());
     if (!block) {
       found.missing.add(name);
+      return;
+    }
+    if (block.drawing !== undefined && block.length === 0) {
+      found.drawings.add(block.drawing);
       return;
     }
     if (depth >= MAX_DEPTH || found.shapes.length >= MAX_SHAPES) {

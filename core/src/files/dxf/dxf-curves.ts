@@ -46,6 +46,93 @@ export function bulgePoints(from: Point2, to: Point2, bulge: number): Point2[] {
   });
 }
 
+/** Places on a curve for each stretch between two that it goes through. */
+const PER_STRETCH = 16;
+
+/**
+ * Places along the cubic spline through points, by the lengths of its chords: closed all round, else with the directions
+ * given at its ends, and without curvature there where none is.
+ */
+export function splineThrough(
+  points: readonly Point3[],
+  isClosed: boolean,
+  [first, last]: readonly [Point3 | null, Point3 | null] = [null, null],
+): Point3[] {
+  const through = points.filter((p, i) => i === 0 || chord(points[i - 1]!, p) > 0);
+  if (isClosed && through.length > 1 && chord(through[0]!, through.at(-1)!) === 0) through.pop();
+  const n = through.length;
+  if (n < 3) return through;
+  const stretches = isClosed ? n : n - 1;
+  const steps = Array.from({ length: stretches }, (_, i) => chord(through[i]!, through[(i + 1) % n]!));
+  // Curvatures at the points solve a system of one row each, which is diagonal but for neighbours.
+  const rows = Array.from({ length: n }, () => new Float64Array(n));
+  const right = Array.from({ length: n }, (): [number, number, number] => [0, 0, 0]);
+  const slope = (i: number, k: number) => (through[(i + 1) % n]![k]! - through[i]![k]!) / steps[i]!;
+  for (let i = 0; i < n; i++) {
+    const row = rows[i]!;
+    const isEnd = !isClosed && (i === 0 || i === n - 1);
+    const direction = i === 0 ? first : last;
+    const length = direction ? Math.hypot(...direction) : 0;
+    if (isEnd && length === 0) {
+      row[i] = 1;
+      continue;
+    }
+    if (isEnd) {
+      const step = steps[i === 0 ? 0 : n - 2]!;
+      row[i] = step / 3;
+      row[i === 0 ? 1 : n - 2] = step / 6;
+      for (const k of [0, 1, 2] as const) {
+        const along = direction![k] / length;
+        right[i]![k] = i === 0 ? slope(0, k) - along : along - slope(n - 2, k);
+      }
+      continue;
+    }
+    const before = (i + n - 1) % n;
+    const [a, b] = [steps[before]!, steps[i]!];
+    row[before]! += a / 6;
+    row[i]! += (a + b) / 3;
+    row[(i + 1) % n]! += b / 6;
+    for (const k of [0, 1, 2] as const) right[i]![k] = slope(i, k) - slope(before, k);
+  }
+  const bend = solve(rows, right);
+  const drawn: Point3[] = [];
+  const per = Math.max(2, Math.min(PER_STRETCH, Math.floor(MAX_PIECES / stretches)));
+  for (let i = 0; i < stretches; i++) {
+    const [p, q, m, o, h] = [through[i]!, through[(i + 1) % n]!, bend[i]!, bend[(i + 1) % n]!, steps[i]!];
+    for (let s = 0; s < per; s++) {
+      const b = s / per;
+      const a = 1 - b;
+      drawn.push(
+        [0, 1, 2].map(
+          (k) => a * p[k]! + b * q[k]! + (((a ** 3 - a) * m[k]! + (b ** 3 - b) * o[k]!) * h * h) / 6,
+        ) as unknown as Point3,
+      );
+    }
+  }
+  return isClosed ? drawn : [...drawn, through.at(-1)!];
+}
+
+const chord = (a: Point3, b: Point3) => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+
+/** Solves a system of equations with three right sides, by elimination; its rows are strong on the diagonal. */
+function solve(rows: Float64Array[], right: [number, number, number][]): [number, number, number][] {
+  const n = rows.length;
+  for (let i = 0; i < n; i++)
+    for (let j = i + 1; j < n; j++) {
+      const factor = rows[j]![i]! / rows[i]![i]!;
+      if (factor === 0) continue;
+      for (let k = i; k < n; k++) rows[j]![k]! -= factor * rows[i]![k]!;
+      for (const k of [0, 1, 2] as const) right[j]![k] -= factor * right[i]![k];
+    }
+  for (let i = n - 1; i >= 0; i--)
+    for (const k of [0, 1, 2] as const) {
+      let sum = right[i]![k];
+      for (let j = i + 1; j < n; j++) sum -= rows[i]![j]! * right[j]![k];
+      right[i]![k] = sum / rows[i]![i]!;
+    }
+  return right;
+}
+
 /** A curve of B-splines. */
 export interface Spline {
   degree: number;

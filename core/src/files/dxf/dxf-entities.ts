@@ -14,12 +14,19 @@ export interface DxfLayer {
   colour: number;
 }
 
+/** What a block holds, and about which point. */
+export type DxfBlock = DxfRecord[] & {
+  base?: readonly [number, number, number];
+  /** Name of another drawing that it stands for, where that is only referred to. */
+  drawing?: string;
+};
+
 /** A drawing taken apart. */
 export interface Drawing {
   /** First value of each header variable. */
   header: Map<string, string>;
   layers: Map<string, DxfLayer>;
-  blocks: Map<string, DxfRecord[] & { base?: readonly [number, number, number] }>;
+  blocks: Map<string, DxfBlock>;
   entities: DxfRecord[];
   /** Whether the file ends as it should. */
   isWhole: boolean;
@@ -66,6 +73,12 @@ const PARTS: Readonly<Record<string, readonly string[]>> = {
   INSERT: ['ATTRIB'],
 };
 
+/** Whether a block stands for another drawing: referred to, or laid over. */
+const isReference = (block: DxfRecord) => (numberOf(block, 70) & 12) !== 0;
+
+/** The name of a file without the folders that lead to it. */
+const fileName = (path: string) => (path === '' ? '' : dxfName(path.split(/[/\\]/).at(-1)!));
+
 /** Takes the text of a drawing apart. Throws InputError `dxf`. */
 export function readDrawing(text: string): Drawing {
   const drawing: Drawing = {
@@ -73,7 +86,7 @@ export function readDrawing(text: string): Drawing {
   };
   let section = '';
   let variable = '';
-  let block: (DxfRecord[] & { base?: readonly [number, number, number] }) | null = null;
+  let block: DxfBlock | null = null;
   let record: DxfRecord | null = null;
   /** What following corners or attributes belong to. */
   let whole: DxfRecord | null = null;
@@ -86,8 +99,12 @@ export function readDrawing(text: string): Drawing {
       const state = (flags & 1) === 1 ? 'frozen' : colour < 0 ? 'off' : null;
       drawing.layers.set(dxfName(field(done, 2) ?? '0'), { state, colour: Math.abs(colour) });
     } else if (done.type === 'BLOCK') {
-      block = Object.assign([] as DxfRecord[], { base: pointOf(done, 10) ?? ([0, 0, 0] as const) });
-      drawing.blocks.set(dxfName(field(done, 2) ?? '').toLowerCase(), block);
+      const name = dxfName(field(done, 2) ?? '');
+      block = Object.assign([] as DxfRecord[], {
+        base: pointOf(done, 10) ?? ([0, 0, 0] as const),
+        ...(isReference(done) && { drawing: fileName(field(done, 1) ?? '') || name }),
+      });
+      drawing.blocks.set(name.toLowerCase(), block);
     }
   };
   const begin = (type: string) => {

@@ -1,5 +1,6 @@
 import Flatbush from 'flatbush';
 import { bounds, contains, type Point2, type Point3, signedArea } from '../../geometry';
+import { isPlotLine } from './plot-lines';
 
 /** A closed line in plan, with the level of it where it is level, and how high it is drawn. */
 export interface DrawnRing {
@@ -9,6 +10,8 @@ export interface DrawnRing {
   thickness: number;
   layer: string;
   colour: number;
+  /** Drawn as a filled patch: what lies within it was left open. */
+  isFilled?: boolean;
 }
 
 /** An open line. */
@@ -166,19 +169,50 @@ function clusters(places: readonly Point3[], within: number): Int32Array {
   return numbers;
 }
 
+/** A ring with its courts; or a plot line, round others that stand for themselves. */
+export interface NestedRing {
+  outer: DrawnRing;
+  courts: Point2[][];
+  isRound: boolean;
+}
+
 /**
  * Rings of one layer that lie in one another without touching: each with those that are its courts; what lies in a court
- * stands for itself. A ring that is drawn twice is one. In the order of the drawing.
+ * stands for itself, and so does what lies in the line of a plot. A ring that is drawn twice is one. In the order of the
+ * drawing.
+ * @param metres of the unit of the drawing; null: whatever lies in a ring is a court of it
  */
-export function nestRings(rings: readonly DrawnRing[]): { outer: DrawnRing; courts: Point2[][] }[] {
+export function nestRings(rings: readonly DrawnRing[], metres: number | null): NestedRing[] {
   const sized = rings.map((one, order): Sized => ({
-    ...{ one, order, layer: one.layer },
+    ...{ one, order, layer: one.layer, within: [] },
     ...{ area: Math.abs(signedArea(one.ring)), box: bounds(one.ring) },
   }));
-  return [...perLayer(sized).values()]
-    .flatMap((all) => nestLayer(all.sort((a, b) => b.area - a.area)))
-    .sort((a, b) => a.order - b.order)
-    .map(({ one, courts }) => ({ outer: one, courts }));
+  const found: (NestedRing & { order: number })[] = [];
+  /** Takes rings as outer ones. */
+  const take = (outer: readonly Sized[]): void => {
+    for (const { one, order, within } of outer) {
+      const isRound = metres !== null && isRoundOthers(one, within, metres);
+      found.push({
+        outer: one,
+        order,
+        courts: isRound ? [] : within.map((court) => court.one.ring),
+        isRound,
+      });
+      take(isRound ? within : within.flatMap((court) => court.within));
+    }
+  };
+  for (const all of perLayer(sized).values()) take(nestLayer(all.sort((a, b) => b.area - a.area)));
+  return found.sort((a, b) => a.order - b.order).map(({ order: _, ...one }) => one);
+}
+
+function isRoundOthers(one: DrawnRing, within: readonly Sized[], metres: number): boolean {
+  if (one.isFilled || one.thickness !== 0) return false;
+  const inMetres = (ring: readonly Point2[]) => ring.map(([x, y]): Point2 => [x * metres, y * metres]);
+  return isPlotLine({
+    ring: inMetres(one.ring),
+    within: within.map((other) => inMetres(other.one.ring)),
+    layer: one.layer,
+  });
 }
 
 interface Sized {
@@ -188,31 +222,31 @@ interface Sized {
   order: number;
   area: number;
   box: ReturnType<typeof bounds>;
+  /** Those that lie directly within it. */
+  within: Sized[];
 }
 
-type Nested = Sized & { courts: Point2[][]; depth: number };
-
-/** Rings of one layer, the largest first. */
-function nestLayer(all: readonly Sized[]): Nested[] {
+/** Rings of one layer, the largest first, put into those that they lie in; gives those that lie in none. */
+function nestLayer(all: readonly Sized[]): Sized[] {
   const boxes = new Flatbush(all.length);
   for (const { box } of all) boxes.add(box.minX, box.minY, box.maxX, box.maxY);
   boxes.finish();
-  /** By their place in `all`; those that are drawn twice stay empty. */
-  const found: (Nested | null)[] = [];
+  /** By their place in `all`, with how deep they lie; those that are drawn twice stay empty. */
+  const found: ({ item: Sized; depth: number } | null)[] = [];
   all.forEach((item, i) => {
     const { one, area, box } = item;
     const near = boxes
       .search(box.minX, box.minY, box.maxX, box.maxY, (k) => k < i)
       .flatMap((k) => found[k] ?? [])
       .filter(
-        ({ box: around }) =>
+        ({ item: { box: around } }) =>
           around.minX <= box.minX &&
           around.minY <= box.minY &&
           around.maxX >= box.maxX &&
           around.maxY >= box.maxY,
       );
     const isTwice = near.some(
-      (other) =>
+      ({ item: other }) =>
         Math.abs(other.area - area) <= 1e-9 * area && one.ring.every((p) => onRing(other.one.ring, p)),
     );
     if (isTwice) {
@@ -220,13 +254,17 @@ function nestLayer(all: readonly Sized[]): Nested[] {
       return;
     }
     const parent = near
-      .filter(({ one: other }) => one.ring.every((p) => contains(other.ring, p) && !onRing(other.ring, p)))
-      .reduce<Nested | null>((least, other) => (!least || other.depth > least.depth ? other : least), null);
-    const depth = parent ? parent.depth + 1 : 0;
-    if (depth % 2 === 1) parent!.courts.push(one.ring);
-    found.push({ ...item, courts: [], depth });
+      .filter(({ item: { one: other } }) =>
+        one.ring.every((p) => contains(other.ring, p) && !onRing(other.ring, p)),
+      )
+      .reduce<(typeof near)[number] | null>(
+        (least, other) => (!least || other.depth > least.depth ? other : least),
+        null,
+      );
+    parent?.item.within.push(item);
+    found.push({ item, depth: parent ? parent.depth + 1 : 0 });
   });
-  return found.filter((one): one is Nested => one !== null && one.depth % 2 === 0);
+  return found.flatMap((one) => (one?.depth === 0 ? one.item : []));
 }
 
 function onRing(ring: readonly Point2[], [x, y]: Point2): boolean {

@@ -148,7 +148,7 @@ test('lines, arcs and splines whose ends meet become one outline; others are ope
     entities: [line('a', [0, 0], [10, 0]), line('a', [10.002, 0], [5, 8]), line('a', [5, 8], [0, 0])],
   });
   expect(readDxf(strict).footprints).toHaveLength(1);
-  expect(() => readDxf(strict, 0.001)).toThrow('3 open lines but no closed outline');
+  expect(() => readDxf(strict, { joinM: 0.001 })).toThrow('3 open lines but no closed outline');
 });
 
 test('boundaries of hatches, bulges, and what is extruded downwards or drawn with a thickness', () => {

@@ -1,5 +1,5 @@
 import { cross, type Point2, type Point3 } from '../../geometry';
-import { arcPoints, bulgePoints, ellipsePoints, splinePoints } from './dxf-curves';
+import { arcPoints, bulgePoints, ellipsePoints, splinePoints, splineThrough } from './dxf-curves';
 import { type DxfRecord, field, numberOf, numbersOf, pointOf, pointsOf } from './dxf-entities';
 
 /**
@@ -164,6 +164,9 @@ function ellipse(record: DxfRecord): DxfShape[] {
   return [{ kind: 'path', points: isClosed ? points.slice(0, -1) : points, isClosed, thickness: 0 }];
 }
 
+/** Places that a curve goes through, at the most. */
+const MAX_THROUGH = 500;
+
 function spline(record: DxfRecord, open: (points: Point3[] | null) => DxfShape[]): DxfShape[] {
   const points = splinePoints({
     degree: numberOf(record, 71, 3),
@@ -172,9 +175,13 @@ function spline(record: DxfRecord, open: (points: Point3[] | null) => DxfShape[]
     weights: numbersOf(record, 41),
   });
   if (!points) {
-    // Without its knots only the places that it goes through are known.
-    const through = pointsOf(record, 11);
-    return open(through.length >= 2 ? through : null);
+    // Without its knots the places that it goes through are known, and how it leaves and reaches its ends.
+    const through = pointsOf(record, 11).slice(0, MAX_THROUGH);
+    if (through.length < 2) return [];
+    const curve = splineThrough(through, isClosedFlag(record), [pointOf(record, 12), pointOf(record, 13)]);
+    return isClosedFlag(record) && curve.length >= 3
+      ? [{ kind: 'path', points: curve, isClosed: true, thickness: 0 }]
+      : open(curve);
   }
   const [first, last] = [points[0]!, points.at(-1)!];
   const isClosed = isClosedFlag(record) || first.every((v, k) => Math.abs(v - last[k]!) < 1e-9);

@@ -89,14 +89,30 @@ test('outlines can be decided on by the colour that they are drawn in: their own
   expect([project.neighbours.length, project.areas.length]).toEqual([1, 1]);
 });
 
-test('of more outlines than are read the smallest are left out, and that is said', () => {
+test('of more outlines than are read those farthest from the site are left out, ties kept in their order, and that is said', () => {
   const many = Array.from({ length: 6000 }, (_, i) =>
     polyline('a', box((i % 80) * 20, Math.floor(i / 80) * 20, 1 + (i % 6), 2)),
   );
   const model = read(many);
   expect(model.footprints).toHaveLength(5000);
-  expect(Math.min(...model.footprints.map(({ outer }) => area(outer)))).toBeCloseTo(4, 6);
-  expect(model.notes.join(' ')).toContain('The 1,000 smallest outlines are left out');
+  // Drawn round its origin: the site lies there. Two of the outlines are as far as the last one kept.
+  const far = (p: readonly [number, number]) => Math.hypot(p[0], p[1]);
+  const kept = Math.max(...model.footprints.map(({ outer }) => far(outer[0]!)));
+  const all = Array.from({ length: 6000 }, (_, i) => far([(i % 80) * 20, Math.floor(i / 80) * 20]));
+  expect(all.filter((metres) => metres < kept).length).toBeLessThan(5000);
+  expect(all.filter((metres) => metres <= kept).length).toBeGreaterThanOrEqual(5000);
+  expect(model.notes.join(' ')).toContain('The 1,000 outlines farthest from the site');
+  // All as large and all as far: as many as can be, not none.
+  const alike = Array.from({ length: 5100 }, (_, i) => {
+    const a = (i * Math.PI) / 2550;
+    return polyline('a', box(5000 * Math.cos(a), 5000 * Math.sin(a), 2, 2));
+  });
+  expect(read(alike).footprints).toHaveLength(5000);
+  // Of a survey: nearest to its origin, in the unit of the drawing.
+  const east = readDxf(drawing({ header: [METRES], entities: many }), { survey: { x: 1600, y: 0 } });
+  expect(
+    Math.max(...east.footprints.map(({ outer }) => Math.hypot(outer[0]![0] - 1600, outer[0]![1]))),
+  ).toBeLessThan(2000);
 });
 
 test('units: guessed without a statement, every code, and not those in which nothing could be a building', () => {

@@ -1,14 +1,22 @@
 import { InputError } from '../../errors';
-import { longSide, type Point2, type Point3, signedArea } from '../../geometry';
-import { MAX_FOOTPRINTS } from '../geojson';
+import { bounds, longSide, type Point2, type Point3, signedArea } from '../../geometry';
 import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
+import { farthestLeftOut, MAX_FOOTPRINTS, median, nearestOf } from '../nearest';
 import { canBeIn, likelyOutlineUnit, likelyUnit } from '../likely-unit';
 import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { modelRows, outlineRow, SMALL_M } from '../model-rows';
 import { expandDrawing, type Expanded } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
-import { type DrawnRing, joinPaths, nestRings, type OpenPath, perLayer, ringIn } from './dxf-rings';
+import {
+  type DrawnRing,
+  joinPaths,
+  type NestedRing,
+  nestRings,
+  type OpenPath,
+  perLayer,
+  ringIn,
+} from './dxf-rings';
 import { dxfText } from './dxf-text';
 
 /** Units of the header variable $INSUNITS. */
@@ -24,14 +32,26 @@ const OTHER_UNITS: Readonly<Record<number, string>> = {
 /** How far apart ends of lines may lie to be one, metres, where nobody says otherwise. */
 export const JOIN_M = 0.005;
 
+/** How a drawing is read. */
+export interface DrawingOptions {
+  /** How far apart ends of lines may lie to be one, metres. */
+  joinM?: number;
+  /** Whatever lies in a ring is a court of it, also in what looks like the line of a plot. */
+  isCourts?: boolean;
+  /** The point of a survey that is the project origin, metres: of too many outlines those nearest to it are read. */
+  survey?: { x: number; y: number } | null;
+}
+
 /**
  * Reads a DXF text file: closed lines (polylines with arcs, circles, ellipses, splines, boundaries of hatches, and open lines
  * whose ends meet) as outlines by layer, with courts, the level that they lie at and the height that they are drawn with;
  * faces and meshes as surfaces by layer; blocks where they are placed.
- * @param joinM how far apart ends of lines may lie to be one, metres
  * Throws InputError `dxf`, `too-large` or `empty`.
  */
-export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
+export function readDxf(
+  bytes: Uint8Array,
+  { joinM = JOIN_M, isCourts, survey }: DrawingOptions = {},
+): ModelFile {
   checkSize(bytes);
   if (bytes.subarray(0, 64).includes(0))
     throw new InputError('dxf', 'This is a binary DXF file; export it as text.');
@@ -41,7 +61,7 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
   const expanded = expandDrawing(drawing);
   const rings: DrawnRing[] = [];
   const open: OpenPath[] = [];
-  for (const { layer, colour, ...shape } of expanded.shapes) {
+  for (const { layer, colour, type, ...shape } of expanded.shapes) {
     if (shape.kind !== 'path') continue;
     const points = withoutRepeats(shape.points);
     const [first, last] = [points[0], points.at(-1)];
@@ -51,7 +71,11 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
       const corners = meets ? points.slice(0, -1) : points;
       if (corners.length > 20_000)
         throw new InputError('dxf', 'An outline has more than 20,000 corners; simplify it.');
-      if (corners.length >= 3) rings.push({ ...ringIn(corners), thickness: shape.thickness, layer, colour });
+      if (corners.length >= 3)
+        rings.push({
+          ...{ ...ringIn(corners), thickness: shape.thickness, layer, colour },
+          ...(type === 'HATCH' && { isFilled: true }),
+        });
     } else if (points.length >= 2) open.push({ points, layer, colour });
   }
   addSurfaces(model, expanded);
@@ -61,13 +85,18 @@ export function readDxf(bytes: Uint8Array, joinM = JOIN_M): ModelFile {
   const joined = joinPaths(open, joinM / metresOf(unit));
   const all = [...rings, ...joined.rings];
   const flat = all.filter(hasArea);
-  addOutlines(model, drawing, flat);
+  addOutlines(model, drawing, flat, { metres: metresOf(unit), isCourts, survey });
   // With the outlines that came of joining, and without courts, the size is known better.
   takeUnit(
     model,
     drawing,
     model.footprints.map(({ outer }) => outer),
   );
+  if (model.footprints.length === 0 && !model.mesh && expanded.drawings.size > 0 && joined.open === 0)
+    throw new InputError(
+      'dxf',
+      `The file holds nothing but references to other drawings: ${quoted(expanded.drawings)}. Bind them before exporting, or bring those drawings in.`,
+    );
   if (model.footprints.length === 0 && !model.mesh)
     throw new InputError(
       'dxf',
@@ -97,7 +126,10 @@ function takeUnit(
   const code = Number(header.get('$INSUNITS') ?? 0);
   const isMetric = header.get('$MEASUREMENT') === '1';
   const other = OTHER_UNITS[code];
-  model.unit = UNITS[code] ?? null;
+  // Drawn with feet and inches, a drawing is in inches, whatever else it leaves open.
+  const hasInches = code === 0 && !isMetric && ['3', '4'].includes(header.get('$LUNITS') ?? '');
+  const isInInches = hasInches && canBeIn('in', outlines, model.mesh);
+  model.unit = UNITS[code] ?? (isInInches ? 'in' : null);
   model.notes = model.notes.filter((note) => !note.startsWith('The drawing is'));
   const named = (unit: ModelUnit) => MODEL_UNITS.find(({ id }) => id === unit)!.name;
   const likely =
@@ -115,28 +147,46 @@ function takeUnit(
       `The drawing is in ${named(model.unit)} by its header, in which its outlines would be no buildings; by their size it is taken as ${named(likely)}.`,
     );
     model.unit = null;
-  } else if (!model.unit)
+  } else if (isInInches)
+    model.notes.push(
+      'The drawing is in no stated unit; its header says that it is drawn in feet and inches, so it is taken as inches.',
+    );
+  else if (!model.unit)
     model.notes.push(`The drawing is in no stated unit; by its size it is taken as ${named(likely)}.`);
   return model.unit ?? likely;
 }
 
-/** The largest of some rings, in the order of the drawing: furniture and hatches make thousands of small ones. */
-function largest(rings: readonly DrawnRing[], most: number): readonly DrawnRing[] {
-  if (rings.length <= most) return rings;
-  const areas = new Map(rings.map((one) => [one, Math.abs(signedArea(one.ring))]));
-  const least = [...areas.values()].sort((a, b) => b - a)[most]!;
-  return rings.filter((one) => areas.get(one)! > least);
+/** How far from a survey origin a drawing may lie to be of that survey, metres. */
+const SAME_SURVEY_M = 100_000;
+
+/** Where the site lies in a drawing, in its unit: at the survey origin, at its own origin where it is drawn round that, or in its middle. */
+function siteIn(rings: readonly DrawnRing[], { metres, survey }: Taking): { at: Point2; isSite: boolean } {
+  const middle = [0, 1].map((k) => median(rings.map(({ ring }) => ring[0]![k]!))) as unknown as Point2;
+  const away = (p: Point2) => Math.hypot(p[0] - middle[0], p[1] - middle[1]) * metres;
+  if (survey) {
+    const at: Point2 = [survey.x / metres, survey.y / metres];
+    if (away(at) <= SAME_SURVEY_M) return { at, isSite: true };
+  }
+  const box = bounds(rings.flatMap(({ ring }) => ring));
+  const isRoundOrigin = box.minX <= 0 && box.maxX >= 0 && box.minY <= 0 && box.maxY >= 0;
+  return isRoundOrigin ? { at: [0, 0], isSite: true } : { at: middle, isSite: false };
 }
 
-function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnRing[]): void {
-  const rings = largest(all, MAX_FOOTPRINTS);
-  if (rings.length < all.length)
+type Taking = Pick<DrawingOptions, 'isCourts' | 'survey'> & { metres: number };
+
+function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnRing[], taking: Taking): void {
+  const nested = nestRings(all, taking.isCourts ? null : taking.metres);
+  const { at, isSite } = siteIn(all, taking);
+  const away = ({ outer: { ring } }: NestedRing) =>
+    Math.hypot(ring[0]![0] - at[0], ring[0]![1] - at[1]) * taking.metres;
+  const { kept, reachM } = nearestOf(nested, away, MAX_FOOTPRINTS);
+  if (kept.length < nested.length)
     model.notes.push(
-      `The ${(all.length - rings.length).toLocaleString('en')} smallest outlines are left out: at most ${MAX_FOOTPRINTS.toLocaleString('en')} are read. Freeze layers that are not needed, or export fewer.`,
+      farthestLeftOut(nested.length - kept.length, isSite ? 'the site' : 'the middle of the drawing', reachM),
     );
   const taken = new Set<string>();
   const counts = new Map<string, number>();
-  for (const { outer, courts } of nestRings(rings)) {
+  for (const { outer, courts, isRound } of kept) {
     const { layer, colour, ring, level, thickness } = outer;
     const number = (counts.get(layer) ?? 0) + 1;
     counts.set(layer, number);
@@ -151,6 +201,7 @@ function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnR
       // On the ground, unless it is drawn at a level of its own.
       ...(low !== null && low !== 0 && { level: low }),
       ...(state && { layerState: state }),
+      ...(isRound && { isRound }),
       properties: { layer, colour },
     });
   }
@@ -170,6 +221,8 @@ function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   model.notes.push(...leftOut(gather.flat, 'face without area', 'faces without area'));
 }
+
+const quoted = (names: Iterable<string>) => [...names].map((name) => `“${name}”`).join(', ');
 
 function unreadInWords({ unread }: Expanded, before: string): string {
   const kinds = [...unread].sort(([, a], [, b]) => b - a).map(([type, count]) => `${count} ${type}`);
@@ -194,11 +247,14 @@ function say(
   const courts = footprints.reduce((sum, { holes }) => sum + holes.length, 0);
   const hidden = footprints.filter(({ layerState }) => layerState).length;
   const missing = [...expanded.missing];
+  const round = footprints.filter(({ isRound }) => isRound).length;
   const sentences = [
     rings.length > 0 &&
       `${counted(rings.length, 'outline is', 'outlines are')} joined from lines whose ends meet.`,
     courts > 0 &&
       `${counted(courts, 'ring within another of its layer is taken as a court', 'rings within others of their layer are taken as courts')}.`,
+    round > 0 &&
+      `${counted(round, 'line goes', 'lines go')} round others as lines of plots do; what lies within stands for itself. As buildings with courts: “--courts”, or the choice beside the plan.`,
     hidden > 0 &&
       `${counted(hidden, 'outline lies', 'outlines lie')} on layers that are frozen or off; they are left out unless they are chosen.`,
     small.length > 0 &&
@@ -216,7 +272,11 @@ function say(
     expanded.onPaper > 0 &&
       `${counted(expanded.onPaper, 'thing', 'things')} on sheets of paper space left out.`,
     missing.length > 0 &&
-      `${counted(missing.length, 'block that is placed is', 'blocks that are placed are')} not in the file: ${missing.slice(0, 5).join(', ')}.`,
+      `${counted(missing.length, 'block that is placed is', 'blocks that are placed are')} not in the file: ${missing.slice(0, 50).join(', ')}.`,
+    ...[...expanded.drawings].map(
+      (name) =>
+        `The drawing “${name}” is only referred to and is missing: bind it before exporting, or bring it in by itself.`,
+    ),
     expanded.tooDeep > 0 &&
       `${counted(expanded.tooDeep, 'block is', 'blocks are')} left out: nested too deeply, or too many.`,
     expanded.unread.size > 0 && `${unreadInWords(expanded, 'Not read: ')}.`,
