@@ -105,6 +105,7 @@ const TOLD = 5;
 
 /** Which of what was brought in floats in the air, or lies under the ground. */
 function standingInWords({ project, meshes, ids }: Importing, optionId: string): string[] {
+  if (!project.options.some(({ id }) => id === optionId)) return [];
   const fresh = new Set(ids);
   const { all } = openingsIn(project, optionId, meshes);
   const found = standingProblems(all, project.site.ground, meshes).filter(({ owner }) => fresh.has(owner.id));
