@@ -1,6 +1,6 @@
 export { CSV_FORMS, csvAs, type CsvForm, csvText, tabsOf } from './csv';
 export { DEG, RAD, wrap180, wrap360 } from './angle';
-export { cutText, escapeXml } from './text';
+export { cutText, decodedText, escapeXml } from './text';
 export { formatArea, formatLength, parseLength, roundLength, type Units } from './length';
 export {
   addDays,

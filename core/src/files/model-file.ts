@@ -1,4 +1,4 @@
-import { cutText } from '../civil';
+import { cutText, decodedText } from '../civil';
 import { InputError } from '../errors';
 import type { Mesh, Point2 } from '../geometry';
 import type { ModelUnit, UpAxis } from './model-units';
@@ -95,17 +95,11 @@ export function checkSize(bytes: Uint8Array): void {
   if (bytes.length === 0) throw new InputError('empty', 'The file is empty.');
 }
 
-/** Text of a file: UTF-8, with or without a byte-order mark; else UTF-16 by its mark, else Latin-1, which is said. */
+/** Text of a file, see `decodedText`; that it is Latin-1 is said. */
 export function textOfFile(bytes: Uint8Array, notes: string[]): string {
-  const [first, second] = bytes;
-  if ((first === 0xff && second === 0xfe) || (first === 0xfe && second === 0xff))
-    return new TextDecoder(first === 0xff ? 'utf-16le' : 'utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    notes.push('The file is not UTF-8; it is read as Latin-1.');
-    return new TextDecoder('windows-1252').decode(bytes);
-  }
+  const { text, isLatin1 } = decodedText(bytes);
+  if (isLatin1) notes.push('The file is not UTF-8; it is read as Latin-1.');
+  return text;
 }
 
 /**

@@ -1,4 +1,5 @@
 import earcut from 'earcut';
+import { decodedText } from '../civil';
 import { InputError } from '../errors';
 import { doubled, type Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
@@ -40,8 +41,6 @@ export function readObj(bytes: Uint8Array, progress?: (share: number) => boolean
     if (bytes[i] === 0) throw new InputError('obj', 'This is a binary file, not an OBJ text file.');
   return new ObjReader(withLineFeeds(bytes)).read(progress);
 }
-
-const TEXT = new TextDecoder();
 
 /** Lines may end with a carriage return alone. */
 function withLineFeeds(bytes: Uint8Array): Uint8Array {
@@ -252,7 +251,10 @@ class ObjReader {
     this.skipBlanks();
     const start = this.at;
     while (!this.atEnd() && this.bytes[this.at] !== CR) this.at++;
-    const name = cleanName(TEXT.decode(this.bytes.subarray(start, Math.min(this.at, start + 400))), '');
+    const name = cleanName(
+      decodedText(this.bytes.subarray(start, Math.min(this.at, start + 400)), true).text,
+      '',
+    );
     const last = this.groups.at(-1);
     if (last && last.firstTriangle === this.triangleCount) last.name = name || last.name;
     else

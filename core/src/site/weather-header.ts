@@ -1,4 +1,4 @@
-import { cutText } from '../civil';
+import { cutText, decodedText } from '../civil';
 import { InputError } from '../errors';
 
 /** What the first line of a weather file says of its station. */
@@ -17,7 +17,7 @@ export interface WeatherPlace {
  * Throws InputError `weather` when there is none.
  */
 export function readWeatherPlace(bytes: Uint8Array): WeatherPlace {
-  const text = new TextDecoder().decode(bytes.subarray(0, 4096));
+  const text = decodedText(bytes.subarray(0, 4096), true).text;
   const line = text.split(/\r\n|\r|\n/).find((l) => /^\s*LOCATION\s*,/i.test(l));
   if (!line)
     throw new InputError('weather', 'The file has no line that begins with LOCATION; is it a weather file?');

@@ -1,3 +1,4 @@
+import { decodedText } from '../civil';
 import { InputError } from '../errors';
 import { readWeatherPlace, type WeatherPlace } from '../site';
 import { checkOrder, requireYearOfHours } from './hours-in-order';
@@ -35,7 +36,7 @@ export function readEpw(bytes: Uint8Array): WeatherYear {
     throw new InputError('weather', 'The file is larger than a year of hours can be (20 MB).');
   const place = readWeatherPlace(bytes);
   checkZone(place);
-  const lines = new TextDecoder().decode(bytes).split(/\r\n|\r|\n/);
+  const lines = decodedText(bytes).text.split(/\r\n|\r|\n/);
   const records = lines
     .map((text, i) => ({ text: text.trim(), line: i + 1 }))
     .slice(HEADER_LINES)

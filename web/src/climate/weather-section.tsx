@@ -58,8 +58,8 @@ export function WeatherSection() {
       )}
       <FileField
         label={weather ? 'Another file' : 'From a file'}
-        title="EPW, or CSV with named columns"
-        accept=".epw,.csv,.txt"
+        title="EPW, or a table with named columns"
+        accept=".epw,.csv,.txt,.tsv"
         wrong={wrong}
         read={(file) => void read(file)}
       />
