@@ -154,6 +154,7 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   ])
     console.log(note);
   const { ids } = brought;
+  if (ids.length === 0) return;
   console.log(
     `${ids.length} ${ids.length === 1 ? 'thing' : 'things'} brought in: ${ids.slice(0, 20).join(', ')}`,
   );

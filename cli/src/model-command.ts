@@ -79,7 +79,9 @@ function guessedInWords(model: ModelFile, unit: ModelUnit, up: UpAxis): string[]
 /** `model`: what a model file holds, before anything is done with it. */
 export function modelCommand(): Command {
   return new Command('model')
-    .description('what a model file holds: OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF')
+    .description(
+      'what a model file holds: OBJ, STL, GLB, GeoJSON, CityJSON, IFC, DXF, or heights (ASC, XYZ, GeoTIFF, LandXML)',
+    )
     .argument('<file>', 'model file')
     .action(async (path: string) => {
       const model = await readModel(path);
@@ -104,6 +106,11 @@ export function modelCommand(): Command {
             rows: modelRows(model),
             footprints: model.footprints,
             rooms: model.rooms,
+            spots: model.spots.map(({ name, positions }) => ({
+              name,
+              heights: positions.length / 3,
+              ...extentOf(positions),
+            })),
             site: model.site,
             trueNorthDeg: model.trueNorthDeg,
             faults,

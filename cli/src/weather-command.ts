@@ -23,7 +23,7 @@ function forPrint<T>(value: T): T {
 /** `weather`: what a weather file holds, and whether it is sound. */
 export function weatherCommand(): Command {
   return new Command('weather')
-    .description('sums and checks of a weather file (EPW, or CSV with named columns)')
+    .description('sums and checks of a weather file (EPW, or a table with named columns)')
     .argument('<file>', 'weather file')
     .option('--year <year>', 'year whose suns are taken', number('The year'), SUN_YEAR)
     .option('--json', 'print JSON')

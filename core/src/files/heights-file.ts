@@ -1,29 +1,44 @@
+import { decodedText } from '../civil';
 import { InputError } from '../errors';
-import { checkSize } from './model-file';
-import { terrainPoints } from './model-surfaces';
+import { blankModel, checkSize, counted, type ModelFile } from './model-file';
 
-/** Heights out of a file: spot heights, metres, and what was left out. */
-export interface Heights {
-  points: [number, number, number][];
-  notes: string[];
-}
+/** Cells of a grid that are read; of larger ones every second, third … in both directions. */
+export const MAX_CELLS = 1_000_000;
 
 /**
  * Reads heights: a gridded text file (`ncols`, `nrows`, `xllcorner` or `xllcenter`, `yllcorner` or `yllcenter`,
- * `cellsize`, `NODATA_value`, then rows from the north), or points, one a line, as x, y and z between commas,
- * semicolons, tabs or blanks. Metres in the project frame. Throws InputError `heights`.
+ * `cellsize`, `NODATA_value`, then rows from the north), or points, one a line, as x, y and z between semicolons, tabs, blanks
+ * or commas; a line before them may name the columns. Decimals with a comma where that parts no columns. In the coordinates of
+ * the file. Throws InputError `heights`.
  */
-export function readHeights(bytes: Uint8Array): Heights {
+export function readHeights(bytes: Uint8Array): ModelFile {
   checkSize(bytes);
-  const text = new TextDecoder().decode(bytes);
-  return /^\s*ncols\s/i.test(text) ? readGrid(text) : readPoints(text);
+  const { text } = decodedText(bytes);
+  const model = blankModel('heights');
+  model.up = 'z';
+  const isGrid = /^\s*ncols\s/i.test(text);
+  if (isGrid) model.unit = 'm';
+  const positions = isGrid ? readGrid(text, model.notes) : readPoints(text);
+  if (positions.length < 9) fail('The file holds fewer than three heights.');
+  model.spots.push({ name: 'Heights', positions: Float64Array.from(positions) });
+  return model;
+}
+
+/** Of how many cells one is read in each direction, which is said. */
+export function strideOf(columns: number, rows: number, notes: string[]): number {
+  const stride = Math.ceil(Math.sqrt((columns * rows) / MAX_CELLS));
+  if (stride > 1)
+    notes.push(
+      `The grid has ${counted(columns * rows, 'cell', 'cells')}; every ${stride}${stride === 2 ? 'nd' : stride === 3 ? 'rd' : 'th'} is read in both directions.`,
+    );
+  return Math.max(1, stride);
 }
 
 function fail(sentence: string): never {
   throw new InputError('heights', sentence);
 }
 
-function readGrid(text: string): Heights {
+function readGrid(text: string, notes: string[]): number[] {
   const header = new Map<string, number>();
   const words = text.split(/\s+/).filter(Boolean);
   let at = 0;
@@ -43,7 +58,7 @@ function readGrid(text: string): Heights {
     !Number.isInteger(rows) ||
     columns < 1 ||
     rows < 1 ||
-    columns * rows > 4_000_000
+    columns * rows > 100_000_000
   )
     fail('The height grid names no sound number of columns and rows.');
   if (!(cell > 0)) fail('The height grid names no cell size.');
@@ -55,57 +70,45 @@ function readGrid(text: string): Heights {
       `The height grid holds ${words.length - at} heights where ${columns * rows} are named; it is cut off.`,
     );
   const positions: number[] = [];
-  for (let row = 0; row < rows; row++)
-    for (let column = 0; column < columns; column++) {
+  const stride = strideOf(columns, rows, notes);
+  for (let row = 0; row < rows; row += stride)
+    for (let column = 0; column < columns; column += stride) {
       const word = words[at + row * columns + column]!;
       const z = Number(word);
       if (!Number.isFinite(z))
         fail(`“${word.slice(0, 20)}” in row ${row + 1} of the height grid is not a height.`);
       if (z !== missing) positions.push(left + column * cell, foot + (rows - 1 - row) * cell, z);
     }
-  return finish(positions);
+  return positions;
 }
 
-function readPoints(text: string): Heights {
+/** Names of columns of points. */
+const AXES: readonly RegExp[] = [
+  /^(?:x|e|east(?:ing)?|ostwert|rechtswert|rechts|lon(?:gitude)?|x_?coord)$/i,
+  /^(?:y|n|north(?:ing)?|nordwert|hochwert|hoch|lat(?:itude)?|y_?coord)$/i,
+  /^(?:z|h|height|elev(?:ation)?|altitude|hoehe|höhe|level|z_?coord)$/i,
+];
+
+function readPoints(text: string): number[] {
   const positions: number[] = [];
+  let order: readonly number[] = [0, 1, 2];
+  let begun = 0;
   text.split(/\r\n|\r|\n/).forEach((line, i) => {
-    const words = line
-      .trim()
-      .split(/[;,\t ]+/)
-      .filter(Boolean);
-    if (words.length === 0 || line.trim().startsWith('#')) return;
-    const numbers = words.slice(0, 3).map(Number);
-    if (numbers.length === 3 && numbers.every(Number.isFinite)) positions.push(...numbers);
+    const trimmed = line.trim();
+    if (trimmed === '' || trimmed.startsWith('#')) return;
+    const separator = /[;\t]/.test(trimmed) ? /[;\t]/ : /\d\s+[-+]?\d/.test(trimmed) ? /\s+/ : /[,\s]+/;
+    const words = trimmed.split(separator).map((word) => word.trim());
+    // Parted by something else, a comma is that of decimals.
+    const numbers = order.map((k) => (words[k] ? Number(words[k]!.replace(',', '.')) : NaN));
+    if (words.length > Math.max(...order) && numbers.every(Number.isFinite)) positions.push(...numbers);
     else if (positions.length > 0) fail(`Line ${i + 1}: a height needs three numbers, x, y and z.`);
-    else if (i > 20) fail('The file holds no heights; give x, y and z in each line.');
-  });
-  return finish(positions);
-}
-
-/** Heights far from the origin are brought to it, since site plans often carry national coordinates. */
-function finish(positions: number[]): Heights {
-  if (positions.length < 9) fail('The file holds fewer than three heights.');
-  const notes: string[] = [];
-  const all = Float64Array.from(positions);
-  const low = [Infinity, Infinity];
-  const high = [-Infinity, -Infinity];
-  for (let i = 0; i < all.length; i += 3)
-    for (const k of [0, 1]) {
-      low[k] = Math.min(low[k]!, all[i + k]!);
-      high[k] = Math.max(high[k]!, all[i + k]!);
+    else {
+      const named = AXES.map((axis) =>
+        words.findIndex((word) => axis.test(word.replace(/[[(].*$/, '').trim())),
+      );
+      if (named.every((k) => k >= 0)) order = named;
+      if (++begun > 20) fail('The file holds no heights; give x, y and z in each line.');
     }
-  const far = Math.max(...[...low, ...high].map(Math.abs));
-  if (far > 20_000) {
-    const shift = [0, 1].map((k) => Math.round((low[k]! + high[k]!) / 2));
-    for (let i = 0; i < all.length; i += 3) for (const k of [0, 1]) all[i + k]! -= shift[k]!;
-    notes.push(
-      `The heights lay ${Math.round(far / 1000)} km from the origin; they are moved by ${-shift[0]!} m and ${-shift[1]!} m, so that their middle lies on it.`,
-    );
-  }
-  for (let i = 2; i < all.length; i += 3)
-    if (Math.abs(all[i]!) > 9000)
-      fail(`A height of ${all[i]} m is none on this earth; is the file in metres?`);
-  if (Math.max(high[0]! - low[0]!, high[1]! - low[1]!) > 50_000)
-    fail('The heights reach over more than 50 km; leave out what is far from the site.');
-  return { points: terrainPoints(all, notes), notes };
+  });
+  return positions;
 }

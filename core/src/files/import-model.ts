@@ -89,6 +89,7 @@ export function importModel(
     else if (row.kind === 'outline')
       for (const footprint of outlinesOf(model, row.key, choices))
         bringOutline(into, model, footprint, becomes, ways);
+    else if (row.kind === 'spot') bringSpots(into, model, row, choices, placed.place);
     else bringRooms(into, model, becomes, choices, placed.place);
   }
   into.notes.push(...heightsInWords(model, choices));
@@ -189,10 +190,49 @@ function bringMesh(
   }
 }
 
+/** Heights are corners of the terrain. */
+function bringSpots(
+  into: Importing,
+  model: ModelFile,
+  row: ModelRow,
+  choices: ImportChoices,
+  place: Placing['place'],
+): void {
+  const k = model.geographic ? 1 : metresOf(choices.unit);
+  into.terrain.names.push(row.name === 'Heights' ? choices.name : row.name);
+  for (const { name, positions } of model.spots) {
+    if (`spots:${name}` !== row.key) continue;
+    for (let i = 0; i < positions.length; i += 3)
+      into.terrain.corners.push(...place([positions[i]! * k, positions[i + 1]! * k, positions[i + 2]! * k]));
+  }
+}
+
+/** A terrain reaches no further than this, metres, and no height on earth is more. */
+const MAX_TERRAIN_M = 50_000;
+const MAX_HEIGHT_M = 9000;
+
+/** Throws InputError `heights` for heights that cannot be in metres. */
+function requireTerrain(corners: readonly number[]): void {
+  for (let i = 0; i < corners.length; i++) {
+    const value = Math.abs(corners[i]!);
+    if (i % 3 === 2 && value > MAX_HEIGHT_M)
+      throw new InputError(
+        'heights',
+        `A height of ${Math.round(value).toLocaleString('en')} m is none on this earth; is the file in metres?`,
+      );
+    if (i % 3 < 2 && value > MAX_TERRAIN_M)
+      throw new InputError(
+        'heights',
+        `The terrain reaches ${Math.round(value / 1000).toLocaleString('en')} km from the origin of the project; leave out what is far from the site.`,
+      );
+  }
+}
+
 /** All parts that become the terrain make one ground, in place of the one that was there. */
 function bringTerrain(into: Importing): void {
   const { names, corners } = into.terrain;
   if (names.length === 0) return;
+  requireTerrain(corners);
   const points = terrainPoints(Float64Array.from(corners), into.notes);
   const was = into.project.site.ground.kind === 'terrain' ? ', in place of the terrain that was there' : '';
   into.notes.push(

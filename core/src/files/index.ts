@@ -2,7 +2,6 @@ export { toBase64 } from './base64';
 export { JOIN_M } from './dxf/read-dxf';
 export { writeGlb } from './glb';
 export { heightProperties, type HeightsBy, STOREY_M } from './outline-heights';
-export { readHeights } from './heights-file';
 export { type IfcReader, readIfc } from './ifc';
 export { heightsInWords, type ImportChoices, importModel } from './import-model';
 export type { ImportOutcome } from './importing';

@@ -18,12 +18,27 @@ const isWithin = (size: number, { least, most }: { least: number; most: number }
 
 /** The unit that a file is most likely in where it states none: of drawings by their outlines, else by the surfaces. */
 export function likelyUnitOf(
-  model: Pick<ModelFile, 'format' | 'mesh' | 'footprints' | 'geographic'>,
+  model: Pick<ModelFile, 'format' | 'mesh' | 'footprints' | 'spots' | 'geographic'>,
   up: UpAxis,
 ): ModelUnit {
+  if (!model.mesh && model.footprints.length === 0 && model.spots.length > 0 && !model.geographic)
+    return spotUnit(model.spots);
   const outlines = model.footprints.map(({ outer }) => outer);
   if (model.mesh && !(model.format === 'dxf' && outlines.length > 0)) return likelyUnit(model.mesh, up);
   return model.geographic ? 'm' : likelyOutlineUnit(outlines);
+}
+
+/** A terrain reaches no further in metres. */
+const TERRAIN_M = 50_000;
+
+/** Heights over more than a terrain reaches are in millimetres. */
+function spotUnit(spots: ModelFile['spots']): ModelUnit {
+  let most = 0;
+  for (const { positions } of spots) {
+    const { min, max } = extentOf(positions);
+    most = Math.max(most, max[0] - min[0], max[1] - min[1]);
+  }
+  return most > TERRAIN_M ? 'mm' : 'm';
 }
 
 /**

@@ -5,7 +5,7 @@ import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
 import type { ModelGroup } from './model-file';
 
 /** Coordinates of a file at the most: those of a national grid in micrometres. */
-const MAX_COORDINATE = 1e13;
+export const MAX_COORDINATE = 1e13;
 
 /** Collects the triangles of a model, welding corners that lie in the same place. */
 export class MeshGather {

@@ -7,7 +7,17 @@ import type { ModelUnit, UpAxis } from './model-units';
 export const MAX_MODEL_BYTES = 200 * 1024 * 1024;
 
 /** An open format that can be read. */
-export type ModelFormat = 'obj' | 'stl' | 'glb' | 'geojson' | 'cityjson' | 'ifc' | 'dxf';
+export type ModelFormat =
+  | 'obj'
+  | 'stl'
+  | 'glb'
+  | 'geojson'
+  | 'cityjson'
+  | 'ifc'
+  | 'dxf'
+  | 'heights'
+  | 'geotiff'
+  | 'landxml';
 
 /** Triangles of a model that belong together, from `firstTriangle` up to the next group's. */
 export interface ModelGroup {
@@ -42,12 +52,23 @@ export interface ModelFootprint {
   properties: Record<string, string | number>;
 }
 
+/** Heights at points: x, y and z one after another, in the coordinates of the file. */
+export interface ModelSpots {
+  /** Layer, or what they are. */
+  name: string;
+  positions: Float64Array;
+  /** Too few to be a terrain: marks in a drawing. */
+  isFew?: boolean;
+}
+
 /** What a model file holds, in its own units and axes. */
 export interface ModelFile {
   format: ModelFormat;
   mesh: Mesh | null;
   groups: ModelGroup[];
   footprints: ModelFootprint[];
+  /** Heights that may become the terrain. */
+  spots: ModelSpots[];
   /** Unit and axis that the format or the file states, or null where it must be asked. */
   unit: ModelUnit | null;
   up: UpAxis | null;
@@ -74,6 +95,7 @@ export function blankModel(format: ModelFormat): ModelFile {
     mesh: null,
     groups: [],
     footprints: [],
+    spots: [],
     unit: null,
     up: null,
     geographic: false,

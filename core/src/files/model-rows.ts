@@ -24,8 +24,8 @@ export type Becomes = (typeof BECOMES)[number];
 export interface ModelRow {
   key: string;
   name: string;
-  /** `mesh`: triangles; `outline`: footprints; `room`: rooms. */
-  kind: 'mesh' | 'outline' | 'room';
+  /** `mesh`: triangles; `outline`: footprints; `room`: rooms; `spot`: heights. */
+  kind: 'mesh' | 'outline' | 'room' | 'spot';
   count: number;
   /** What it most likely is. */
   likely: Becomes;
@@ -101,6 +101,17 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
       1,
     );
   }
+  for (const { name, positions, isFew } of model.spots)
+    note(
+      {
+        key: `spots:${name}`,
+        name,
+        kind: 'spot',
+        likely: isFew ? 'leave' : 'terrain',
+        may: ['terrain', 'leave'],
+      },
+      positions.length / 3,
+    );
   if (model.rooms.length)
     note(
       {

@@ -3,6 +3,7 @@ import { decodedText } from '../civil';
 import { InputError } from '../errors';
 import { doubled, type Mesh } from '../geometry';
 import { MAX_TRIANGLES, tooMany } from './mesh-bytes';
+import { MAX_COORDINATE } from './mesh-gather';
 import { cleanName } from './model-file';
 
 /** Bytes that an OBJ file may have. */
@@ -139,7 +140,7 @@ class ObjReader {
       const word = this.word();
       const value = Number(word);
       if (!Number.isFinite(value)) this.fail(`“${word}” is not a coordinate`);
-      if (Math.abs(value) > 1e9) this.fail(`the coordinate ${word} is too large`);
+      if (Math.abs(value) > MAX_COORDINATE) this.fail(`the coordinate ${word} is too large`);
       this.positions[this.vertexCount * 3 + k] = value;
     }
     this.vertexCount++;

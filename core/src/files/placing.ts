@@ -43,7 +43,10 @@ export function placing(project: Project, model: ModelFile, choices: PlaceChoice
   const middle: Point2 = [(extent.min[0] + extent.max[0]) / 2, (extent.min[1] + extent.max[1]) / 2];
   const [x, y] = middle;
   if (!Number.isFinite(x)) return { place: (p) => p, site, notes: [] };
-  if (model.geographic) return byPlace(project, middle, (p) => [p[0], p[1]], 0, null, []) as Placing;
+  if (model.geographic) {
+    const told = Number.isFinite(extent.min[2]) ? levelOf(site.survey?.z ?? 0, extent.min[2]) : 0;
+    return byPlace(project, middle, (p) => [p[0], p[1]], told, null, toldFrom(told)) as Placing;
+  }
   if (choices.pinned) return { place: pinned(choices.pinned), site, notes: [] };
   if (choices.centre) {
     const low = lowestOf(extent.min[2]);
@@ -214,6 +217,9 @@ export function extentOfAll(
     // What lies on the ground has no level of its own.
     if (level !== undefined) note([outer[0]![0] * scale, outer[0]![1] * scale, level * scale]);
   }
+  for (const { positions } of model.spots)
+    for (let i = 0; i < positions.length; i += 3)
+      note([positions[i]! * scale, positions[i + 1]! * scale, positions[i + 2]! * scale]);
   for (const { outline, level } of model.rooms)
     for (const [x, y] of outline) note([x * scale, y * scale, level * scale]);
   if (model.mesh) {

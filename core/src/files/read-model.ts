@@ -2,7 +2,9 @@ import { InputError } from '../errors';
 import { readCityJson } from './cityjson';
 import { type DrawingOptions, readDxf } from './dxf/read-dxf';
 import { type GeoPlace, readGeoJson } from './geojson';
+import { readGeoTiff } from './geotiff';
 import { readGlb } from './glb';
+import { readHeights } from './heights-file';
 import { type IfcReader, readIfc } from './ifc';
 import {
   blankModel,
@@ -12,6 +14,7 @@ import {
   type ReadProgress,
   leftOut,
 } from './model-file';
+import { readLandXml } from './landxml';
 import { readObj } from './obj';
 import { readStl } from './stl';
 
@@ -28,6 +31,8 @@ export const MODEL_ENDINGS: Record<string, ModelFormat> = {
   geojsons: 'geojson',
   ifc: 'ifc',
   dxf: 'dxf',
+  ...{ asc: 'heights', grd: 'heights', xyz: 'heights', pts: 'heights', txt: 'heights', csv: 'heights' },
+  ...{ tif: 'geotiff', tiff: 'geotiff', xml: 'landxml', landxml: 'landxml' },
 };
 
 /** What to do with common kinds that are not read. */
@@ -54,6 +59,10 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
   // Records of a sequence may begin with a separator.
   const head = (begin.split('\u001e').find((part) => part.trim() !== '') ?? '').trimStart();
   if (head.startsWith('glTF')) return 'glb';
+  // TIFF, in either order of bytes, and its large form.
+  if (/^(?:II[*+]\0|MM\0[*+])/.test(head)) return 'geotiff';
+  if (/^<[\s\S]*<(?:\w+:)?LandXML/.test(head)) return 'landxml';
+  if (/^ncols\s/i.test(head)) return 'heights';
   if (head.startsWith('ISO-10303-21')) return 'ifc';
   if (head.startsWith('{')) {
     if (/"type"\s*:\s*"CityJSON(Feature)?"/.test(head)) return 'cityjson';
@@ -102,13 +111,20 @@ export async function readModelFile(
       return readCityJson(bytes, progress);
     case 'dxf':
       return readDxf(bytes, drawing);
+    case 'heights':
+      return readHeights(bytes);
+    case 'geotiff':
+      return readGeoTiff(bytes);
+    case 'landxml':
+      return readLandXml(bytes);
     case 'ifc':
       return readIfc(bytes, await ifc(), progress);
     default:
       throw new InputError(
         'format',
         `“${name}” is of no kind that can be read; ${
-          INSTEAD[ending(name)] ?? 'use OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF'
+          INSTEAD[ending(name)] ??
+          'use OBJ, STL, GLB, GeoJSON, CityJSON, IFC, DXF, or heights as ASC, XYZ, GeoTIFF or LandXML'
         }.`,
       );
   }

@@ -1,6 +1,4 @@
 import fc from 'fast-check';
-import { mutations, readOrRefused } from '../../testing/mutate';
-import { readHeights } from '../files';
 import { parseCoordinates } from './coordinates';
 import { readWeatherPlace } from './weather-header';
 
@@ -66,39 +64,6 @@ test('any place written in any usual way is read back', () => {
 });
 
 const text = (value: string) => new TextEncoder().encode(value);
-const GRID =
-  'ncols 3\nnrows 2\nxllcorner 100\nyllcorner 50\ncellsize 10\nNODATA_value -9999\n1 2 3\n4 -9999 6\n';
-
-test('a height grid: rows from the north, cells by their middle, gaps left out', () => {
-  expect(readHeights(text(GRID)).points).toEqual([
-    [105, 65, 1],
-    [115, 65, 2],
-    [125, 65, 3],
-    [105, 55, 4],
-    [125, 55, 6],
-  ]);
-});
-
-test('points, with a headline, between commas or blanks; far ones are brought to the origin', () => {
-  expect(readHeights(text('x,y,z\n0,0,1\n10,0,2\n0;10;3\n5 5 4\n')).points).toHaveLength(4);
-  const far = readHeights(text('400000 600000 1\n400010 600000 2\n400000 600010 3\n'));
-  expect(far.points[0]).toEqual([-5, -5, 1]);
-  expect(far.notes[0]).toContain('600 km from the origin');
-  expect(() => readHeights(text('0 0 1\n1 1'))).toThrow('Line 2: a height needs three numbers');
-  expect(() => readHeights(text(GRID.slice(0, -8)))).toThrow('it is cut off');
-});
-
-test('whatever is done to a height file, it gives heights or a sentence', async () => {
-  for (const valid of [text(GRID), text('x,y,z\n0,0,1\n10,0,2\n0,10,3\n5,5,4\n')])
-    await fc.assert(
-      fc.asyncProperty(mutations(valid), async (bytes) => {
-        const heights = await readOrRefused(() => readHeights(bytes));
-        if (heights) expect(heights.points.flat().every(Number.isFinite)).toBe(true);
-      }),
-      { numRuns: 2000 },
-    );
-});
-
 test('the place of a weather file is in its first line', () => {
   const place = readWeatherPlace(
     text('LOCATION,Orrin Bay,-,Made up,generated,000000,55.87,-4.32,0.0,12.0\nmore'),

@@ -1,30 +1,17 @@
-import { editSite, type Ground, groundLevel, readHeights } from '@dial-shade/core';
+import { editSite, type Ground, groundLevel } from '@dial-shade/core';
 import { PencilRuler, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ChoiceField, FileField, LengthField, NumberField, Section } from '../app/fields';
 import { IconButton } from '../app/objects';
-import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView } from '../state/view-store';
+import { layTerrain } from './terrain-file';
 
 /** The ground: level, a sloping plane, or a terrain out of heights. */
 export function GroundSection({ ground }: { ground: Ground }) {
   const [wrong, setWrong] = useState<string | null>(null);
   const set = (next: Ground) => edit('change the ground', editSite({ ground: next }), { quiet: true });
   const levelM = Math.round(groundLevel(ground, [0, 0]) * 1000) / 1000;
-  const read = async (file: File) => {
-    try {
-      const { points, notes } = readHeights(new Uint8Array(await file.arrayBuffer()));
-      const refused = edit('lay the terrain', editSite({ ground: { kind: 'terrain', points } }), {
-        quiet: true,
-      });
-      setWrong(refused);
-      if (!refused)
-        notify([`The ground has ${points.length.toLocaleString('en')} heights.`, ...notes].join(' '));
-    } catch (error) {
-      setWrong(`“${file.name}”: ${(error as Error).message}`);
-    }
-  };
   return (
     <Section title="Ground">
       <ChoiceField
@@ -65,11 +52,11 @@ export function GroundSection({ ground }: { ground: Ground }) {
       )}
       {ground.kind === 'terrain' && <TerrainFacts points={ground.points} />}
       <FileField
-        label="Terrain from heights"
-        title="A height grid, or x, y and z in each line; metres"
-        accept=".asc,.txt,.csv,.xyz,text/plain"
+        label="Terrain from a file"
+        title="A height grid (ASC, GeoTIFF), x, y and z in each line, contour lines (DXF), or surfaces (LandXML, any model)"
+        accept=".asc,.grd,.txt,.csv,.xyz,.pts,.tif,.tiff,.xml,.landxml,.dxf,.obj,.stl,.glb,.ifc,.cityjson,.json,text/plain"
         wrong={wrong}
-        read={(file) => void read(file)}
+        read={(file) => void layTerrain(file).then(setWrong)}
       />
     </Section>
   );

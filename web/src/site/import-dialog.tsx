@@ -16,12 +16,12 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
         {step.kind === 'choose' && (
           <>
             <p>
-              OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF. Nothing changes before you have seen what the file
-              holds and how large it is.
+              OBJ, STL, GLB, GeoJSON, CityJSON, IFC or DXF; heights as ASC, XYZ, GeoTIFF or LandXML. Nothing
+              changes before you have seen what the file holds and how large it is.
             </p>
             <input
               type="file"
-              accept=".obj,.stl,.glb,.geojson,.geojsons,.geojsonl,.json,.jsonl,.cityjson,.ifc,.dxf"
+              accept=".obj,.stl,.glb,.geojson,.geojsons,.geojsonl,.json,.jsonl,.cityjson,.ifc,.dxf,.asc,.grd,.xyz,.pts,.txt,.csv,.tif,.tiff,.xml,.landxml"
               className="form-control"
               aria-label="Model file"
               onChange={(event) => void read(event.target.files?.[0])}

@@ -214,6 +214,7 @@ const HOLDS: Readonly<Record<ModelRow['kind'], readonly [string, string]>> = {
   mesh: ['triangle', 'triangles'],
   outline: ['outline', 'outlines'],
   room: ['room', 'rooms'],
+  spot: ['height', 'heights'],
 };
 
 /** Rows shown of a file with more parts than anybody reads. */
@@ -336,7 +337,13 @@ function SizeOf({ preview, unit, up }: { preview: ModelPreview; unit: ModelUnit;
       </p>
       <p className="visually-quiet m-0">
         {flat
-          ? `${preview.footprints.toLocaleString('en')} closed outlines.`
+          ? [
+              (preview.footprints > 0 || preview.heights === 0) &&
+                `${preview.footprints.toLocaleString('en')} closed outlines.`,
+              preview.heights > 0 && `${preview.heights.toLocaleString('en')} heights.`,
+            ]
+              .filter(Boolean)
+              .join(' ')
           : `${preview.triangles.toLocaleString('en')} triangles, ${preview.vertices.toLocaleString('en')} vertices.`}
       </p>
       {asks.map((sentence) => (

@@ -44,7 +44,8 @@ export interface DrawnAs {
   isCourts: boolean;
 }
 
-const BLANK: ImportChoices = {
+/** Choices before anything is known of a file. */
+export const BLANK: ImportChoices = {
   randomIds: true,
   unit: 'm',
   up: 'z',

@@ -41,6 +41,8 @@ export interface ModelPreview {
   vertices: number;
   footprints: number;
   rooms: number;
+  /** Heights that may become the terrain. */
+  heights: number;
   rows: ModelRow[];
   /** The same with outlines by the colour that they are drawn in; null where the file has no colours. */
   rowsByColour: ModelRow[] | null;
@@ -87,6 +89,7 @@ function previewOf(file: ModelFile): ModelPreview {
     vertices: file.mesh ? file.mesh.positions.length / 3 : 0,
     footprints: file.footprints.length,
     rooms: file.rooms.length,
+    heights: file.spots.reduce((sum, { positions }) => sum + positions.length / 3, 0),
     rows: modelRows(file),
     rowsByColour: file.format === 'dxf' ? modelRows(file, 'colour') : null,
     unit: file.unit,

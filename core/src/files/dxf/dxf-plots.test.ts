@@ -27,6 +27,9 @@ describe('a line round others', () => {
     ]);
     expect(model.notes.join(' ')).toContain('1 line goes round others as lines of plots do');
     expect(shown(read(small.map((ring) => polyline('0', ring))))[0]).toEqual([600, [], true]);
+    // Two houses well away from the line: a building would have wings of 20 m.
+    const wide = [box(0, 0, 60, 40), box(10, 10, 12, 10), box(35, 15, 12, 10)];
+    expect(shown(read(wide.map((ring) => polyline('0', ring))))[0]).toEqual([2400, [], true]);
     const two = [...small, ...small.map((ring) => ring.map(([x, y]): [number, number] => [x + 30, y]))];
     expect(modelRows(read(two.map((ring) => polyline('0', ring)))).map(({ likely }) => likely)).toEqual([
       'leave',

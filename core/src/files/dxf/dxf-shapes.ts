@@ -4,11 +4,12 @@ import { type DxfRecord, field, numberOf, numbersOf, pointOf, pointsOf } from '.
 
 /**
  * What a record of a drawing comes to: a line that is closed or open, with the way upwards that it is drawn thick, or a flat
- * piece of a surface.
+ * piece of a surface, or a point.
  */
 export type DxfShape =
   | { kind: 'path'; points: Point3[]; isClosed: boolean; thickness: number }
-  | { kind: 'face'; points: Point3[] };
+  | { kind: 'face'; points: Point3[] }
+  | { kind: 'spot'; points: Point3[] };
 
 /** The axes of the plane that a flat record lies in, by its extrusion (the arbitrary axis of the format). */
 export function planeAxes(record: DxfRecord): (p: Point3) => Point3 {
@@ -41,6 +42,10 @@ export function shapesOf(record: DxfRecord): DxfShape[] | null {
     }
     case 'POLYLINE':
       return polyline(record, flat);
+    case 'POINT': {
+      const at = pointOf(record, 10);
+      return at ? [{ kind: 'spot', points: [at] }] : [];
+    }
     case 'LINE': {
       const [a, b] = [pointOf(record, 10), pointOf(record, 11)];
       return a && b ? open([a, b]) : [];

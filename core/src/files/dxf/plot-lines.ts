@@ -23,8 +23,8 @@ const PLOT_NAMES =
 const HOUSE_M2 = 40;
 /** A court keeps at least the depth of a wing from the outside; a house may come nearer to its plot line, metres. */
 const WING_M = 4;
-/** Half the depth of the deepest wing that windows can light, metres. */
-const DEEP_M = 10;
+/** Half the depth of the deepest wing that windows light, metres. */
+const DEEP_M = 7.5;
 /** Of a building with courts more than this is built; of a plot less. */
 const BUILT_SHARE = 2 / 3;
 

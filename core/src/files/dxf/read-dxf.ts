@@ -3,9 +3,10 @@ import { bounds, longSide, type Point2, type Point3, signedArea } from '../../ge
 import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
 import { farthestLeftOut, MAX_FOOTPRINTS, median, nearestOf } from '../nearest';
-import { canBeIn, likelyOutlineUnit, likelyUnit } from '../likely-unit';
+import { canBeIn, likelyOutlineUnit, likelyUnitOf } from '../likely-unit';
 import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { modelRows, outlineRow, SMALL_M } from '../model-rows';
+import { takeContours } from './dxf-contours';
 import { expandDrawing, type Expanded } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
 import {
@@ -45,7 +46,7 @@ export interface DrawingOptions {
 /**
  * Reads a DXF text file: closed lines (polylines with arcs, circles, ellipses, splines, boundaries of hatches, and open lines
  * whose ends meet) as outlines by layer, with courts, the level that they lie at and the height that they are drawn with;
- * faces and meshes as surfaces by layer; blocks where they are placed.
+ * faces and meshes as surfaces by layer; contour lines and points with heights as heights; blocks where they are placed.
  * Throws InputError `dxf`, `too-large` or `empty`.
  */
 export function readDxf(
@@ -61,6 +62,7 @@ export function readDxf(
   const expanded = expandDrawing(drawing);
   const rings: DrawnRing[] = [];
   const open: OpenPath[] = [];
+  expanded.shapes = takeContours(model, expanded.shapes);
   for (const { layer, colour, type, ...shape } of expanded.shapes) {
     if (shape.kind !== 'path') continue;
     const points = withoutRepeats(shape.points);
@@ -92,12 +94,12 @@ export function readDxf(
     drawing,
     model.footprints.map(({ outer }) => outer),
   );
-  if (model.footprints.length === 0 && !model.mesh && expanded.drawings.size > 0 && joined.open === 0)
+  if (isEmpty(model) && expanded.drawings.size > 0 && joined.open === 0)
     throw new InputError(
       'dxf',
       `The file holds nothing but references to other drawings: ${quoted(expanded.drawings)}. Bind them before exporting, or bring those drawings in.`,
     );
-  if (model.footprints.length === 0 && !model.mesh)
+  if (isEmpty(model))
     throw new InputError(
       'dxf',
       joined.open
@@ -133,7 +135,7 @@ function takeUnit(
   model.notes = model.notes.filter((note) => !note.startsWith('The drawing is'));
   const named = (unit: ModelUnit) => MODEL_UNITS.find(({ id }) => id === unit)!.name;
   const likely =
-    outlines.length > 0 || !model.mesh ? likelyOutlineUnit(outlines) : likelyUnit(model.mesh, 'z');
+    outlines.length > 0 ? likelyOutlineUnit(outlines) : likelyUnitOf({ ...model, footprints: [] }, 'z');
   if (other)
     model.notes.push(
       `The drawing is in ${other} by its header; it is taken as ${named(likely)} by its size.`,
@@ -221,6 +223,9 @@ function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
   model.groups = gather.groups.filter(({ firstTriangle }) => firstTriangle < gather.count);
   model.notes.push(...leftOut(gather.flat, 'face without area', 'faces without area'));
 }
+
+const isEmpty = ({ footprints, mesh, spots }: ModelFile) =>
+  footprints.length === 0 && !mesh && spots.length === 0;
 
 const quoted = (names: Iterable<string>) => [...names].map((name) => `“${name}”`).join(', ');
 
