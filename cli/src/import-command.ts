@@ -37,6 +37,7 @@ interface Options {
   storeyHeight: string;
   join: string;
   courts?: boolean;
+  latitudeFirst?: boolean;
   takeSite?: boolean;
 }
 
@@ -71,6 +72,8 @@ export function importCommand(): Command {
     .option('--join <metres>', 'how far apart ends of lines of a drawing may lie to be one', '0.005')
     .option('--courts', 'whatever lies within an outline of a drawing is a court of it')
     .option('--no-courts', 'rings within outlines of a drawing are outlines of their own')
+    .option('--latitude-first', 'latitude stands before longitude in the file')
+    .option('--no-latitude-first', 'longitude stands first, as the standard has it')
     .option('--take-site', 'take place and true north over from the file')
     .action(bringIn);
 }
@@ -116,7 +119,13 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   const { project, meshes } = await readProject(path);
   const joinM = metres(options.join, 'join', 'distance', 0, 10);
   const { place, survey } = project.site;
-  const model = await readModel(file, { joinM, near: place, survey, isCourts: options.courts === true });
+  const model = await readModel(file, {
+    joinM,
+    near: place,
+    survey,
+    isCourts: options.courts === true,
+    latitudeFirst: options.latitudeFirst ?? null,
+  });
   const { up, unit } = frameOf(model, options);
   const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
   const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);

@@ -233,11 +233,21 @@ test('the scheme that stands is the one that the option names; without devices t
   expect(standingScheme(project, 'a')).toBeNull();
   const scheme = (id: string) => ({ id, name: id, devices: [device()] });
   const marked: Mass = { ...block('fin', 60, 0, 1, 1), device: true };
+  const model = (id: string, device: boolean) => ({
+    ...{ id, name: id, mesh: 'f'.repeat(64), triangles: 1, move: [0, 0, 0] as [number, number, number] },
+    ...{ turnDeg: 0, openness: 0, openings: [], demolished: false, device },
+  });
   const shaded: Project = {
     ...project,
     options: project.options.map((one) =>
       one === option
-        ? { ...one, schemes: [scheme('s'), scheme('t')], scheme: 't', masses: [...one.masses, marked] }
+        ? {
+            ...one,
+            schemes: [scheme('s'), scheme('t')],
+            scheme: 't',
+            masses: [...one.masses, marked],
+            models: [model('screen', true), model('wing', false)],
+          }
         : one,
     ),
   };
@@ -246,6 +256,7 @@ test('the scheme that stands is the one that the option names; without devices t
   expect(standingScheme(bare, 'a')).toBeNull();
   const of = (from: Project) => from.options.find(({ id }) => id === 'a')!;
   expect(of(bare).masses.map(({ id }) => id)).toEqual(['bar', 'other']);
+  expect(of(bare).models.map(({ id }) => id)).toEqual(['wing']);
   expect(of(bare).schemes).toBe(of(shaded).schemes);
   for (const one of bare.options) if (one.id !== 'a') expect(shaded.options).toContain(one);
   // Windows by rule are of the option as well; of what only stands around none is.

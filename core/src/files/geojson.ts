@@ -1,6 +1,7 @@
 import { InputError } from '../errors';
 import { type Point2, signedArea } from '../geometry';
 import { isGeographic, type MapSystem, mapSystem } from '../site';
+import { areDegrees, DEGREE_M, ELSEWHERE_M, type GeoJsonOptions, type GeoPlace, takeOrder } from './degrees';
 import {
   blankModel,
   checkSize,
@@ -24,9 +25,8 @@ const MAX_PROPERTIES = 120;
  * before that standard is gone by; without one, coordinates that are no longitude and latitude are taken as those of a plan.
  * Each polygon becomes an outline with its properties; of more than can be brought in, those nearest to a place are read.
  * Throws InputError `geojson`, `too-large` or `empty`.
- * @param near where the project lies; where the file lies elsewhere, its own middle counts
  */
-export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): ModelFile {
+export function readGeoJson(bytes: Uint8Array, options: GeoJsonOptions = {}): ModelFile {
   checkSize(bytes);
   const model = blankModel('geojson');
   const values = parseJson(bytes, 'geojson', 'a GeoJSON file', model.notes) as { crs?: unknown }[];
@@ -75,13 +75,14 @@ export function readGeoJson(bytes: Uint8Array, near: GeoPlace | null = null): Mo
       'geojson',
       'The file holds no polygons; only polygons can become buildings or areas.',
     );
-  model.geographic = reading.isPlan !== true;
+  model.geographic = reading.isPlan === null ? areDegrees(model) : !reading.isPlan;
+  if (model.geographic) takeOrder(model, options);
   model.unit = model.geographic || !system ? 'm' : system.metres === 1 ? 'm' : 'us-ft';
   if (!model.geographic && model.system === null)
     model.notes.push(
       'The coordinates are no longitude and latitude, and the file names no map system; they are taken as metres of a plan.',
     );
-  keepNearest(model, near);
+  keepNearest(model, options.near ?? null);
   if (model.geographic) model.site = middleOf(model.footprints);
   takeHeights(model.footprints, model.geographic ? 1 : metresOf(model.unit));
   const dropped = [...others.values()].reduce((sum, count) => sum + count, 0);
@@ -160,14 +161,6 @@ function add(reading: Reading, coordinates: unknown, raw: unknown): void {
   });
 }
 
-/** A place by longitude and latitude. */
-export type GeoPlace = Pick<NonNullable<ModelFile['site']>, 'longitudeDeg' | 'latitudeDeg'>;
-
-/** Lengths of a degree of latitude, metres; near enough to tell what is near. */
-const DEGREE_M = 111_200;
-/** A project this far from a file has nothing to do with it, metres. */
-const ELSEWHERE_M = 50_000;
-
 /** Of more outlines than can be brought in, keeps those nearest to the place, or to the middle of the file. */
 function keepNearest(model: ModelFile, near: GeoPlace | null): void {
   const { footprints, geographic } = model;
@@ -202,13 +195,6 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
     const [x, y, z] = Array.isArray(p) ? (p as unknown[]) : [];
     if (typeof x !== 'number' || typeof y !== 'number' || !Number.isFinite(x) || !Number.isFinite(y))
       throw new InputError('geojson', `Polygon ${number} has a corner that is not a pair of numbers.`);
-    const isFar = Math.abs(x) > 180 || Math.abs(y) > 90;
-    reading.isPlan ??= isFar;
-    if (isFar && !reading.isPlan)
-      throw new InputError(
-        'geojson',
-        `Polygon ${number} has a corner at ${x}, ${y}, which is no longitude and latitude; export the file in WGS 84.`,
-      );
     if (typeof z === 'number' && Number.isFinite(z) && z !== 0) {
       reading.lowZ = Math.min(reading.lowZ, z);
       reading.highZ = Math.max(reading.highZ, z);

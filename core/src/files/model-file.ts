@@ -74,6 +74,8 @@ export interface ModelFile {
   up: UpAxis | null;
   /** `true` when outlines are in longitude and latitude, degrees. */
   geographic: boolean;
+  /** Whether latitude stood first in the file and was put behind; left out where that is no question. */
+  latitudeFirst?: boolean;
   /** The map system of its coordinates as the file names it, `EPSG:25832`; null where it says nothing. */
   system: string | null;
   /** What the file says of the site. */

@@ -1,7 +1,8 @@
 import { InputError } from '../errors';
 import { readCityJson } from './cityjson';
 import { type DrawingOptions, readDxf } from './dxf/read-dxf';
-import { type GeoPlace, readGeoJson } from './geojson';
+import type { GeoJsonOptions } from './degrees';
+import { readGeoJson } from './geojson';
 import { readGeoTiff } from './geotiff';
 import { readGlb } from './glb';
 import { readHeights } from './heights-file';
@@ -79,9 +80,7 @@ export function modelFormat(bytes: Uint8Array, name: string): ModelFormat | null
 const ending = (name: string): string => /\.([a-z0-9]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 
 /** How a file is read: of a drawing; and where the project lies, should a file hold more than can be brought in. */
-export interface ReadOptions extends DrawingOptions {
-  near?: GeoPlace;
-}
+export interface ReadOptions extends DrawingOptions, GeoJsonOptions {}
 
 /**
  * Reads a model file of any format. `ifc` starts the library that reads IFC; it is only called for such a file.
@@ -92,7 +91,7 @@ export async function readModelFile(
   name: string,
   ifc: () => Promise<IfcReader>,
   progress?: ReadProgress,
-  { near, ...drawing }: ReadOptions = {},
+  { near, latitudeFirst, ...drawing }: ReadOptions = {},
 ): Promise<ModelFile> {
   checkSize(raw);
   // A byte-order mark is no part of a text.
@@ -106,7 +105,7 @@ export async function readModelFile(
     case 'glb':
       return readGlb(bytes, progress);
     case 'geojson':
-      return readGeoJson(bytes, near);
+      return readGeoJson(bytes, { near: near ?? null, latitudeFirst: latitudeFirst ?? null });
     case 'cityjson':
       return readCityJson(bytes, progress);
     case 'dxf':

@@ -4,7 +4,7 @@ import { useImport } from './use-import';
 
 /** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { step, choices, setChoices, taken, drawn, read, readAgain, accept, close } = useImport(onClose);
+  const { step, choices, setChoices, taken, drawn, readNew, readAgain, accept, close } = useImport(onClose);
   return (
     <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
@@ -24,7 +24,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
               accept=".obj,.stl,.glb,.geojson,.geojsons,.geojsonl,.json,.jsonl,.cityjson,.ifc,.dxf,.asc,.grd,.xyz,.pts,.txt,.csv,.tif,.tiff,.xml,.landxml"
               className="form-control"
               aria-label="Model file"
-              onChange={(event) => void read(event.target.files?.[0])}
+              onChange={(event) => readNew(event.target.files?.[0])}
             />
             {step.wrong && (
               <p role="alert" className="mt-2 mb-0" style={{ color: 'var(--alarm)' }}>

@@ -87,7 +87,7 @@ function HeightProperties({ preview, choices, set }: Decided) {
       )}
       {heights?.as === 'levels' && (
         <ChoiceField
-          label="Less the ground in"
+          label="Ground level in"
           value={heights.ground}
           choices={properties.map((name) => ({ value: name, name }))}
           commit={(ground) => set({ heights: { ...heights, ground } })}

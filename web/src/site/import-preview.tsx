@@ -80,6 +80,17 @@ export function ImportPreview({
           />
           {!preview.geographic && <PlacedBy {...decided} />}
           {preview.format === 'dxf' && <DrawnLines preview={preview} drawn={drawn} onDrawn={onDrawn} />}
+          {preview.latitudeFirst !== null && (
+            <ChoiceField
+              label="First stands"
+              value={preview.latitudeFirst ? 'latitude' : 'longitude'}
+              choices={[
+                { value: 'longitude', name: 'longitude, as the standard has it' },
+                { value: 'latitude', name: 'latitude' },
+              ]}
+              commit={(first) => onDrawn({ latitudeFirst: first === 'latitude' })}
+            />
+          )}
           {preview.footprints > 0 && <HeightsFrom {...decided} />}
           {(preview.site || preview.trueNorthDeg !== null) && <SiteOfFile {...decided} />}
         </div>

@@ -36,13 +36,17 @@ const TIMES = 2;
 
 type Reader = ReturnType<typeof openReader>;
 
-/** How lines of a drawing are read. */
+/** How lines of a drawing, and longitudes and latitudes, are read. */
 export interface DrawnAs {
   /** How far apart their ends may lie to be one, metres. */
   joinM: number;
   /** Whether whatever lies in a ring is a court of it, also in what looks like the line of a plot. */
   isCourts: boolean;
+  /** Whether latitude stands before longitude; null: as it looks. */
+  latitudeFirst: boolean | null;
 }
+
+const AS_IT_LOOKS: DrawnAs = { joinM: JOIN_M, isCourts: false, latitudeFirst: null };
 
 /** Choices before anything is known of a file. */
 export const BLANK: ImportChoices = {
@@ -91,13 +95,19 @@ export function useImport(onClose: () => void) {
 
   /** The file that was read last, to be read again with its lines taken otherwise. */
   const latest = useRef<File | undefined>(undefined);
-  const [drawn, setDrawn] = useState<DrawnAs>({ joinM: JOIN_M, isCourts: false });
+  const [drawn, setDrawn] = useState<DrawnAs>(AS_IT_LOOKS);
   const readAgain = (as: Partial<DrawnAs>) => {
     setDrawn({ ...drawn, ...as });
     void read(latest.current, { ...drawn, ...as });
   };
 
-  const read = async (file: File | undefined, as = drawn) => {
+  /** Reads a file that was chosen anew, as it looks. */
+  const readNew = (file: File | undefined) => {
+    setDrawn(AS_IT_LOOKS);
+    void read(file, AS_IT_LOOKS);
+  };
+
+  const read = async (file: File | undefined, as: DrawnAs) => {
     if (!file) return;
     latest.current = file;
     const mb = file.size / 1048576;
@@ -147,7 +157,7 @@ export function useImport(onClose: () => void) {
     }
   };
 
-  return { step, choices, setChoices, taken, drawn, read, readAgain, accept, close };
+  return { step, choices, setChoices, taken, drawn, readNew, readAgain, accept, close };
 }
 
 /** What placing the model by the choices moves, and how high outlines become, asked of the reader. */

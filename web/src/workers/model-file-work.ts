@@ -49,6 +49,8 @@ export interface ModelPreview {
   unit: ModelUnit | null;
   up: UpAxis | null;
   geographic: boolean;
+  /** Whether latitude stood first; null where that is no question. */
+  latitudeFirst: boolean | null;
   /** Extent in the file's own units and axes. */
   min: [number, number, number];
   max: [number, number, number];
@@ -95,6 +97,7 @@ function previewOf(file: ModelFile): ModelPreview {
     unit: file.unit,
     up: file.up,
     geographic: file.geographic,
+    latitudeFirst: file.latitudeFirst ?? null,
     min: finite(min),
     max: finite(max),
     system: file.system,
@@ -111,10 +114,11 @@ function previewOf(file: ModelFile): ModelPreview {
     likely: { z: likelyUnitOf(file, 'z'), y: likelyUnitOf(file, 'y') },
     site: file.site,
     trueNorthDeg: file.trueNorthDeg,
-    properties: [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(
-      0,
-      60,
-    ),
+    // A drawing says nothing of its outlines but layer and colour.
+    properties:
+      file.format === 'dxf'
+        ? []
+        : [...new Set(file.footprints.flatMap(({ properties }) => Object.keys(properties)))].slice(0, 60),
     heightProperty: heights.height,
     storeysProperty: heights.storeys,
     notes: [...file.notes, ...(file.mesh ? faultSentences(meshFaults(weldMesh(file.mesh))) : [])],

@@ -259,7 +259,7 @@ function say(
     courts > 0 &&
       `${counted(courts, 'ring within another of its layer is taken as a court', 'rings within others of their layer are taken as courts')}.`,
     round > 0 &&
-      `${counted(round, 'line goes', 'lines go')} round others as lines of plots do; what lies within stands for itself. As buildings with courts: “--courts”, or the choice beside the plan.`,
+      `${counted(round, 'line goes', 'lines go')} round others as lines of plots do; what lies within stands for itself. As buildings with courts: “--courts” on the command line, or the choice beside the plan.`,
     hidden > 0 &&
       `${counted(hidden, 'outline lies', 'outlines lie')} on layers that are frozen or off; they are left out unless they are chosen.`,
     small.length > 0 &&
