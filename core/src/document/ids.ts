@@ -8,16 +8,19 @@ export function newId(stem: string): string {
 
 /** An id not yet used in the project: the stem itself, or with the next free number. For what is made again the same. */
 export function freeId(project: Project, stem: string, taken: ReadonlySet<string> = new Set()): string {
-  const used = new Set(usedIds(project));
-  const isFree = (id: string) => !used.has(id) && !taken.has(id);
-  if (isFree(stem)) return stem;
+  return freeAmong(new Set([...usedIds(project), ...taken]), stem);
+}
+
+/** The stem itself, or with the next number that is not taken. */
+export function freeAmong(taken: ReadonlySet<string>, stem: string): string {
+  if (!taken.has(stem)) return stem;
   let n = 2;
-  while (!isFree(`${stem}-${n}`)) n++;
+  while (taken.has(`${stem}-${n}`)) n++;
   return `${stem}-${n}`;
 }
 
 /** Every id in use. */
-function usedIds(project: Project): string[] {
+export function usedIds(project: Project): string[] {
   const lists: { id: string }[][] = [
     project.neighbours,
     project.neighbourRules,

@@ -25,7 +25,7 @@ export {
   reshapeBody,
   splitBodyEdge,
 } from './edits';
-export { freeId, newId } from './ids';
+export { freeAmong, freeId, newId, usedIds } from './ids';
 export { add, change, type Edit, editNorth, editPlace, editProject, editSite, remove } from './list-edits';
 export { mergeProjects } from './merge-projects';
 export { type Conflict, sameJson, withTheirs } from './merge';

@@ -1,3 +1,4 @@
+import { usedIds } from '../document';
 import { InputError } from '../errors';
 import { flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, ringProblem } from '../geometry';
@@ -69,6 +70,7 @@ export function importModel(
     ids: [],
     notes: [],
     randomIds: choices.randomIds ?? false,
+    taken: new Set(usedIds(project)),
     terrain: { names: [], corners: [] },
   };
   if (choices.takeSite) into.project = siteTaken(project, model);
@@ -309,6 +311,7 @@ function intoMasses(into: Importing, spaces: SpaceOutline[], optionId: string): 
   const { project, ids, rest } = spacesIntoMasses(into.project, spaces, optionId, into.randomIds);
   into.project = project;
   into.ids.push(...ids);
+  for (const id of ids) into.taken.add(id);
   if (rest.length === 1)
     into.notes.push(`“${rest[0]!.name}” lies in no mass of the option; it became an area.`);
   else if (rest.length)

@@ -72,7 +72,7 @@ export function bringOutline(
   const heightM = topM - baseM;
   if (heightM < 0.1 || heightM > 1000) {
     into.notes.push(`“${name}” is left out: ${heightM} m is no height of a building.`);
-    into.ids.pop();
+    into.taken.delete(into.ids.pop()!);
     return;
   }
   const body = {

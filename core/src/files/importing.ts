@@ -1,4 +1,4 @@
-import { freeId, newId } from '../document';
+import { freeAmong, newId } from '../document';
 import { defaultSpacing } from '../form';
 import { type Mesh, type Point2, type Ring, signedArea } from '../geometry';
 import type { Project, Target } from '../project';
@@ -15,12 +15,17 @@ export interface ImportOutcome {
 /** The outcome as it grows, and corners of all parts that become the terrain. */
 export type Importing = ImportOutcome & {
   randomIds: boolean;
+  /** Ids in use. */
+  taken: Set<string>;
   terrain: { names: string[]; corners: number[] };
 };
 
 /** An id for something new: from its name, or at random. */
-export function idFor({ project, randomIds }: Importing, name: string): string {
-  return randomIds ? newId(slug(name)) : freeId(project, slug(name));
+export function idFor({ randomIds, taken }: Importing, name: string): string {
+  if (randomIds) return newId(slug(name));
+  const id = freeAmong(taken, slug(name));
+  taken.add(id);
+  return id;
 }
 
 /** The project with one of its options changed. */

@@ -32,9 +32,29 @@ const nothing = (): Expanded => ({
   ...{ missing: new Set(), drawings: new Set(), tooDeep: 0 },
 });
 
-/** All shapes of a drawing where they stand, those of blocks too: nested, scaled, mirrored and in rows. */
-export function expandDrawing({ entities, blocks, layers }: Drawing): Expanded {
+/**
+ * Gathers the shapes of a drawing where they stand, those of blocks too: nested, scaled, mirrored and in rows. Records are
+ * taken one by one; those that place a block which is told only later wait for the end.
+ */
+export function expander(): {
+  take: (record: DxfRecord, drawing: Drawing) => void;
+  done: (drawing: Drawing) => Expanded;
+} {
   const found = nothing();
+  const later: DxfRecord[] = [];
+  const take = (record: DxfRecord, drawing: Drawing): void => {
+    const name = placedBlock(record);
+    if (name !== null && !drawing.blocks.has(dxfName(name).toLowerCase())) later.push(record);
+    else expandInto(found, record, drawing);
+  };
+  const done = (drawing: Drawing): Expanded => {
+    for (const record of later) expandInto(found, record, drawing);
+    return found;
+  };
+  return { take, done };
+}
+
+function expandInto(found: Expanded, entity: DxfRecord, { blocks, layers }: Drawing): void {
   /** By its own number, that of the block that holds it (0), or that of its layer (256, or none). */
   const colourOf = (record: DxfRecord, layer: string, ofBlock: number | null): number => {
     const own = numberOf(record, 62, 256);
@@ -126,6 +146,5 @@ export function expandDrawing({ entities, blocks, layers }: Drawing): Expanded {
       walk(block, placed, layer, depth + 1, colour);
     }
   };
-  walk(entities, null, null, 0);
-  return found;
+  walk([entity], null, null, 0);
 }

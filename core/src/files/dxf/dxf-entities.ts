@@ -27,7 +27,6 @@ export interface Drawing {
   header: Map<string, string>;
   layers: Map<string, DxfLayer>;
   blocks: Map<string, DxfBlock>;
-  entities: DxfRecord[];
   /** Whether the file ends as it should. */
   isWhole: boolean;
 }
@@ -79,10 +78,21 @@ const isReference = (block: DxfRecord) => (numberOf(block, 70) & 12) !== 0;
 /** The name of a file without the folders that lead to it. */
 const fileName = (path: string) => (path === '' ? '' : dxfName(path.split(/[/\\]/).at(-1)!));
 
-/** Takes the text of a drawing apart. Throws InputError `dxf`. */
-export function readDrawing(text: string): Drawing {
+/** Handles, line types, pictures and what else nothing here asks for: of a large drawing they are half of all. */
+const isRead = (type: string, code: number): boolean =>
+  code < 1000 &&
+  !(code >= 310 && code < 420) &&
+  ![5, 6, 48, 100, 102, 105].includes(code) &&
+  !(code === 43 && type === 'LWPOLYLINE');
+
+/**
+ * Takes the text of a drawing apart. Throws InputError `dxf`.
+ * @param take is given each record of the drawing itself when it is whole, with what was read before it: blocks, as the format
+ * has them, and layers. None is kept, so that a large drawing is never in memory at once.
+ */
+export function readDrawing(text: string, take: (record: DxfRecord, drawing: Drawing) => void): Drawing {
   const drawing: Drawing = {
-    ...{ header: new Map(), layers: new Map(), blocks: new Map(), entities: [], isWhole: false },
+    ...{ header: new Map(), layers: new Map(), blocks: new Map(), isWhole: false },
   };
   let section = '';
   let variable = '';
@@ -90,6 +100,12 @@ export function readDrawing(text: string): Drawing {
   let record: DxfRecord | null = null;
   /** What following corners or attributes belong to. */
   let whole: DxfRecord | null = null;
+  let entity: DxfRecord | null = null;
+  const giveEntity = () => {
+    const done = entity;
+    entity = null;
+    if (done) take(done, drawing);
+  };
   const close = () => {
     const done = record;
     record = null;
@@ -120,13 +136,14 @@ export function readDrawing(text: string): Drawing {
       return;
     }
     whole = null;
-    const into = section === 'ENTITIES' ? drawing.entities : section === 'BLOCKS' ? block : null;
+    giveEntity();
     if (type === 'BLOCK' || type === 'ENDBLK' || type === 'SECTION') {
       if (type === 'ENDBLK') block = null;
       if (type === 'SECTION') section = '';
       return;
     }
-    into?.push(made);
+    if (section === 'ENTITIES') entity = made;
+    else if (section === 'BLOCKS') block?.push(made);
     if (PARTS[type]) whole = made;
   };
   for (const pair of dxfPairs(text)) {
@@ -138,6 +155,7 @@ export function readDrawing(text: string): Drawing {
       }
       if (value === 'ENDSEC') {
         close();
+        giveEntity();
         section = '';
         block = whole = null;
       } else begin(value);
@@ -149,8 +167,9 @@ export function readDrawing(text: string): Drawing {
     else if (section === 'HEADER') {
       if (code === 9) variable = value;
       else if (!drawing.header.has(variable)) drawing.header.set(variable, value);
-    } else if (code < 1000) here?.fields.push(pair);
+    } else if (here && isRead(here.type, code)) here.fields.push(pair);
   }
   close();
+  giveEntity();
   return drawing;
 }

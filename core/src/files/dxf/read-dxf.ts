@@ -1,5 +1,5 @@
 import { InputError } from '../../errors';
-import { bounds, longSide, type Point2, type Point3, signedArea } from '../../geometry';
+import { longSide, type Point2, type Point3, signedArea } from '../../geometry';
 import { MeshGather } from '../mesh-gather';
 import { blankModel, checkSize, cleanName, counted, freshName, leftOut, type ModelFile } from '../model-file';
 import { farthestLeftOut, MAX_FOOTPRINTS, median, nearestOf } from '../nearest';
@@ -7,7 +7,7 @@ import { canBeIn, likelyOutlineUnit, likelyUnitOf } from '../likely-unit';
 import { metresOf, MODEL_UNITS, type ModelUnit } from '../model-units';
 import { modelRows, outlineRow, SMALL_M } from '../model-rows';
 import { takeContours } from './dxf-contours';
-import { expandDrawing, type Expanded } from './dxf-blocks';
+import { type Expanded, expander } from './dxf-blocks';
 import { type Drawing, readDrawing } from './dxf-entities';
 import {
   type DrawnRing,
@@ -56,14 +56,20 @@ export function readDxf(
   checkSize(bytes);
   if (bytes.subarray(0, 64).includes(0))
     throw new InputError('dxf', 'This is a binary DXF file; export it as text.');
-  const drawing = readDrawing(dxfText(bytes));
+  const expand = expander();
+  const drawing = readDrawing(dxfText(bytes), expand.take);
   const model = blankModel('dxf');
   model.up = 'z';
-  const expanded = expandDrawing(drawing);
+  const expanded = expand.done(drawing);
   const rings: DrawnRing[] = [];
   const open: OpenPath[] = [];
-  expanded.shapes = takeContours(model, expanded.shapes);
-  for (const { layer, colour, type, ...shape } of expanded.shapes) {
+  const shapes = takeContours(model, expanded.shapes);
+  // Shapes fill the memory: each is let go when it is taken.
+  expanded.shapes = [];
+  addSurfaces(model, shapes);
+  for (const [i, shape] of shapes.entries()) {
+    const { layer, colour, type } = shape;
+    shapes[i] = NO_SHAPE;
     if (shape.kind !== 'path') continue;
     const points = withoutRepeats(shape.points);
     const [first, last] = [points[0], points.at(-1)];
@@ -80,7 +86,6 @@ export function readDxf(
         });
     } else if (points.length >= 2) open.push({ points, layer, colour });
   }
-  addSurfaces(model, expanded);
   const drawn =
     rings.length > 0 ? rings.map(({ ring }) => ring) : open.map(({ points }) => ringIn(points).ring);
   const unit = takeUnit(model, drawing, drawn);
@@ -110,8 +115,11 @@ export function readDxf(
   return model;
 }
 
+const NO_SHAPE: Expanded['shapes'][number] = { kind: 'spot', points: [], layer: '', type: '', colour: 0 };
+
 function withoutRepeats(points: readonly Point3[]): Point3[] {
-  return points.filter((p, i) => i === 0 || p.some((v, k) => v !== points[i - 1]![k]));
+  const isRepeat = (p: Point3, i: number) => i > 0 && p.every((v, k) => v === points[i - 1]![k]);
+  return points.some(isRepeat) ? points.filter((p, i) => !isRepeat(p, i)) : [...points];
 }
 
 /** Whether a ring encloses anything beyond rounding: not those that stand upright, or turn back over themselves. */
@@ -169,8 +177,8 @@ function siteIn(rings: readonly DrawnRing[], { metres, survey }: Taking): { at: 
     const at: Point2 = [survey.x / metres, survey.y / metres];
     if (away(at) <= SAME_SURVEY_M) return { at, isSite: true };
   }
-  const box = bounds(rings.flatMap(({ ring }) => ring));
-  const isRoundOrigin = box.minX <= 0 && box.maxX >= 0 && box.minY <= 0 && box.maxY >= 0;
+  const reaches = (k: 0 | 1, side: 1 | -1) => rings.some(({ ring }) => ring.some((p) => p[k] * side >= 0));
+  const isRoundOrigin = reaches(0, 1) && reaches(0, -1) && reaches(1, 1) && reaches(1, -1);
   return isRoundOrigin ? { at: [0, 0], isSite: true } : { at: middle, isSite: false };
 }
 
@@ -210,7 +218,7 @@ function addOutlines(model: ModelFile, { layers }: Drawing, all: readonly DrawnR
 }
 
 /** Faces by layer, as surfaces. */
-function addSurfaces(model: ModelFile, { shapes }: Expanded): void {
+function addSurfaces(model: ModelFile, shapes: Expanded['shapes']): void {
   const byLayer = perLayer(shapes.filter((shape) => shape.kind === 'face'));
   if (byLayer.size === 0) return;
   const gather = new MeshGather();
