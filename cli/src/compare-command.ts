@@ -20,7 +20,6 @@ import {
   inVariant,
   variantsOf,
   ruleFor,
-  runStudy,
   STUDY_KINDS,
   type StudyResult,
   studyResult,
@@ -32,6 +31,7 @@ import { optionId, readProject, writeFolder } from './project-file';
 import { roomPreset } from './room-command';
 import { readWeatherFile } from './weather-file';
 import { csvOption } from './csv-option';
+import { runOnTerminal } from './terminal-run';
 
 interface Options {
   study?: string;
@@ -80,7 +80,7 @@ export function compareCommand(): Command {
       const masks = new MemoryMasks(512 * 1024 ** 2);
       const resultOf = (option: string): StudyResult => {
         const plan = planStudy(project, optionId(project, option), study, meshes, weather);
-        return studyResult(plan, runStudy(project, plan, meshes, { masks }));
+        return studyResult(plan, runOnTerminal(project, plan, meshes, masks));
       };
       const [before, after] = [resultOf(options.before), resultOf(afterName)];
       const comparison = compareResults(before, after, rule);
@@ -143,7 +143,7 @@ async function compareAll(
     for (const study of studies)
       try {
         const plan = planStudy(project, own, study, meshes, weather);
-        const result = studyResult(plan, runStudy(project, plan, meshes, { masks }));
+        const result = studyResult(plan, runOnTerminal(project, plan, meshes, masks));
         if (id === TODAY) today.set(study.id, result);
         Object.assign(values, studyValues(project, study, result, today.get(study.id) ?? null));
       } catch (error) {

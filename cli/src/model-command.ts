@@ -19,8 +19,10 @@ import {
   weldMesh,
 } from '@dial-shade/core';
 import { Command } from 'commander';
+import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { GuardedIfc } from './guarded-ifc';
+import { progressLine } from './progress-line';
 import { readBytes } from './project-file';
 
 /** A model file of any format; for `joinM` and `near` see `readModelFile`. Throws InputError. */
@@ -29,14 +31,17 @@ export async function readModel(
   options: NonNullable<Parameters<typeof readModelFile>[4]> = {},
 ): Promise<ModelFile> {
   const bytes = await readBytes(path);
-  if (modelFormat(bytes, path) !== 'ifc')
-    return readModelFile(
-      bytes,
-      path,
-      (): Promise<IfcReader> => Promise.reject(new Error('asked for IFC')),
-      undefined,
-      options,
-    );
+  const line = progressLine(`Reading “${basename(path)}”`);
+  try {
+    if (modelFormat(bytes, path) === 'ifc') return await readGuarded(bytes);
+    const noIfc = (): Promise<IfcReader> => Promise.reject(new Error('asked for IFC'));
+    return await readModelFile(bytes, path, noIfc, line.tell, options);
+  } finally {
+    line.end();
+  }
+}
+
+async function readGuarded(bytes: Uint8Array): Promise<ModelFile> {
   // Beside the bundles of the command line, whichever of them or their chunks this lies in.
   const guard = new GuardedIfc(fileURLToPath(new URL('../cli', import.meta.url)));
   try {

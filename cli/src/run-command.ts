@@ -6,7 +6,6 @@ import {
   resultGlb,
   resultScale,
   resultSvg,
-  runStudy,
   sensorsCsv,
   studyResult,
   summarize,
@@ -18,6 +17,7 @@ import { Command } from 'commander';
 import { optionId, readProject, writeFolder } from './project-file';
 import { readWeatherFile } from './weather-file';
 import { csvOption } from './csv-option';
+import { runOnTerminal } from './terminal-run';
 
 interface Options {
   study: string;
@@ -59,7 +59,7 @@ export function runCommand(): Command {
       const weather = options.weather === undefined ? null : await readWeatherFile(options.weather);
       const also = furtherFormats(options.also);
       const plan = planStudy(project, optionId(project, options.option ?? TODAY), study, meshes, weather);
-      const values = runStudy(project, plan, meshes);
+      const values = runOnTerminal(project, plan, meshes);
       const summary = summarize(plan, values);
       const result = studyResult(plan, values);
       const scale = resultScale(result, study.scale);
