@@ -153,8 +153,17 @@ test('files of a survey stand in relation: a drawing in plan with an outline lef
       features: [feature({ height: '35 ft' }, 691_334), feature({ 'building:levels': 4 }, 691_364)],
     }),
   );
-  await expect(dialog).toContainText('Heights from “height”: 10.67 to 10.67 m, of 1 of 2 outlines.');
+  await expect(dialog).toContainText('Heights from “height”: 10.67 m, of 1 of 2 outlines.');
   await expect(dialog).toContainText('It stands where the survey origin');
+  // Another property says the heights, and how: what is taken is told before anything is brought in.
+  await dialog.getByLabel('Heights from').selectOption('building:levels');
+  await dialog.getByLabel('It is').selectOption('storeys');
+  await expect(dialog).toContainText('Storeys from “building:levels”: 4 of 3 m each, of 1 of 2 outlines.');
+  await expect(dialog).toContainText('No height is known of 1 of 2 outlines: taken as 6 m');
+  await dialog.getByLabel('It is').selectOption('levels');
+  await expect(dialog.getByLabel('Ground level in')).toBeVisible();
+  await dialog.getByLabel('Heights from').selectOption('');
+  await expect(dialog).toContainText('Heights from “height”');
   await dialog.getByLabel('A storey is').fill('2.5');
   await dialog.getByLabel('A storey is').press('Enter');
   await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
@@ -164,13 +173,64 @@ test('files of a survey stand in relation: a drawing in plan with an outline lef
   await saved(page);
 });
 
+test('a line round houses is a plot or a building with courts, swapped degrees are asked about, a survey has its terrain', async ({
+  page,
+  stack,
+}) => {
+  const id = await sampleCopy(stack);
+  await open(page, `/p/${id}/site?option=a`);
+  const dialog = page.getByRole('dialog');
+  const choose = async (name: string, text: string) => {
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
+    await dialog
+      .getByLabel('Model file')
+      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  };
+  const ring = (x: number, y: number, w: number, h: number) =>
+    `0 LWPOLYLINE 8 PLAN 70 1 10 ${x} 20 ${y} 10 ${x + w} 20 ${y} 10 ${x + w} 20 ${y + h} 10 ${x} 20 ${y + h}`;
+  const drawing = [
+    '0 SECTION 2 HEADER 9 $INSUNITS 70 6 0 ENDSEC 0 SECTION 2 ENTITIES',
+    ...[ring(400, 400, 60, 40), ring(410, 410, 12, 10), ring(435, 415, 12, 10)],
+    '0 ENDSEC 0 EOF',
+  ];
+  await choose('plan.dxf', drawing.join(' ').split(' ').join('\n'));
+  await expect(dialog.getByLabel('PLAN, round others becomes')).toHaveValue('boundary');
+  await dialog.getByLabel('Lines round others').selectOption('courts');
+  await expect(dialog).toContainText('2 rings within others of their layer are taken as courts.');
+  await expect(dialog.getByLabel('PLAN, round others becomes')).toHaveCount(0);
+  await dialog.getByLabel('Lines round others').selectOption('plots');
+  await dialog.getByLabel('PLAN, round others becomes').selectOption('leave');
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'PLAN 3', exact: true })).toBeVisible();
+
+  const stored = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    project: { site: { place: { latitudeDeg: number; longitudeDeg: number } } };
+  };
+  const { latitudeDeg, longitudeDeg } = stored.project.site.place;
+  const corner = (dx: number, dy: number) => [latitudeDeg + dy, longitudeDeg + dx];
+  const swapped = {
+    type: 'Polygon',
+    coordinates: [[corner(0, 0), corner(0.0003, 0), corner(0.0003, 0.0002), corner(0, 0)]],
+  };
+  await choose('swapped.geojson', JSON.stringify(swapped));
+  await expect(dialog).toContainText(
+    'Latitude seems to stand before longitude: so the file lies 0 km from the project',
+  );
+  await expect(dialog.getByLabel('First stands')).toHaveValue('latitude');
+  await dialog.getByLabel('First stands').selectOption('longitude');
+  await expect(dialog).not.toContainText('Latitude seems to stand');
+  await expect(dialog.getByLabel('First stands')).toHaveValue('longitude');
+  await page.keyboard.press('Escape');
+  await saved(page);
+});
+
 test('a terrain comes from heights, buildings sit on it, and coordinates can be pasted', async ({
   page,
   stack,
 }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/site?option=a`);
-  const heights = page.getByLabel('Terrain from heights');
+  const heights = page.getByLabel('Terrain from a file');
   await heights.setInputFiles({ name: 'h.txt', mimeType: 'text/plain', buffer: Buffer.from('0 0 1\n1 1') });
   await expect(page.getByRole('alert')).toContainText('Line 2: a height needs three numbers');
   const points = [-40, 0, 40, 80]
