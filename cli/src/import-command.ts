@@ -107,7 +107,8 @@ function becomesOf(model: ModelFile, options: Options) {
   refuseBecomes(rows, becomes);
   if (options.as === undefined) return { becomes, as: null, others: [] };
   const as = known(options.as);
-  const able = rows.filter(({ may }) => may.includes(as));
+  const isBuilt = as === 'neighbour' || as === 'today' || as === 'option';
+  const able = rows.filter(({ may, isRound }) => may.includes(as) && !(isBuilt && isRound));
   if (able.length === 0) refuseBecomes(rows, { [rows[0]!.key]: as });
   const all = Object.fromEntries(
     able.map(({ key, likely }) => [key, as === 'option' && likely === 'device' ? likely : as]),
@@ -155,8 +156,8 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   for (const note of [
     sizeInWords(model, unit, up, options.unit !== undefined),
     ...others.map(
-      ({ name, likely }) =>
-        `“${name}” cannot become ${as}; it becomes ${likely === 'leave' ? 'nothing' : likely}.`,
+      ({ name, likely, isRound }) =>
+        `“${name}” ${isRound ? 'goes round what becomes' : 'cannot become'} ${as}; it becomes ${likely === 'leave' ? 'nothing' : likely}.`,
     ),
     ...model.notes,
     ...brought.notes,

@@ -31,6 +31,8 @@ export interface ModelRow {
   likely: Becomes;
   /** What it may become. */
   may: Becomes[];
+  /** Whether its outlines go round others, as lines of plots do: no buildings unless that is asked for one by one. */
+  isRound?: boolean;
 }
 
 /** Groups up to which each is decided on by itself. */
@@ -97,6 +99,7 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
                 ? 'area'
                 : 'neighbour',
         may: ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
+        ...(footprint.isRound && { isRound: true }),
       },
       1,
     );
