@@ -21,9 +21,14 @@ import {
 import { Command } from 'commander';
 import { basename } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { setFlagsFromString } from 'node:v8';
 import { GuardedIfc } from './guarded-ifc';
 import { progressLine } from './progress-line';
 import { readBytes } from './project-file';
+
+/** From here on memory counts more than time: what the engine has not cleared yet is twice of what a file needs. */
+const LARGE_BYTES = 8 * 1024 * 1024;
+const SMALL_HEAP = '--heap-growing-percent=20';
 
 /** A model file of any format; for `joinM` and `near` see `readModelFile`. Throws InputError. */
 export async function readModel(
@@ -31,6 +36,7 @@ export async function readModel(
   options: NonNullable<Parameters<typeof readModelFile>[4]> = {},
 ): Promise<ModelFile> {
   const bytes = await readBytes(path);
+  if (bytes.length > LARGE_BYTES) setFlagsFromString(SMALL_HEAP);
   const line = progressLine(`Reading “${basename(path)}”`);
   try {
     if (modelFormat(bytes, path) === 'ifc') return await readGuarded(bytes);
