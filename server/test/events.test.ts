@@ -28,7 +28,6 @@ describeWithDatabase('what the database tells', () => {
 
   test('after the database was away, pages are told to ask for what happened meanwhile', async () => {
     const url = await freshDatabase(admin!, 'events_away_test');
-    const events = new Events(url);
     const watch = new pg.Client({ connectionString: admin! });
     await watch.connect();
     /** A page that counts how often it is told hello. */
@@ -45,8 +44,10 @@ describeWithDatabase('what the database tells', () => {
     const until = async (count: number) => {
       while (hellos < count) await new Promise<void>((resolve) => (heard = resolve));
     };
+    const events = new Events(url);
+    // Before anything else can happen: it hears that the database is listened to.
+    events.attach('p', page as unknown as Response);
     try {
-      events.attach('p', page as unknown as Response);
       // Once for itself, and once when the database began to be listened to.
       await until(2);
       const { rowCount } = await watch.query(
