@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { extentOf, optionParts, OUT_FORMATS, writeOption } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { readFile } from 'node:fs/promises';
@@ -8,6 +9,14 @@ const DXF =
   '0 SECTION 2 HEADER 9 $INSUNITS 70 4 0 ENDSEC 0 SECTION 2 ENTITIES 0 LWPOLYLINE 8 Plot 90 4 70 1 10 0 20 0 10 9000 20 0 10 9000 20 6000 10 0 20 6000 0 ENDSEC 0 EOF'
     .split(' ')
     .join('\n');
+
+/** Gives the import dialog a file. */
+const chooser = (page: Page) => async (name: string, text: string) => {
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
+  await page
+    .getByLabel('Model file')
+    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+};
 
 test('an option goes out in every format and comes in again with the same size', async ({ page, stack }) => {
   const id = await sampleCopy(stack);
@@ -41,12 +50,7 @@ test('IFC comes in by kinds of element, with glass, rooms, place and north; DXF 
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/site?option=a`);
   const dialog = page.getByRole('dialog');
-  const choose = async (name: string, text: string) => {
-    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-    await page
-      .getByLabel('Model file')
-      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  };
+  const choose = chooser(page);
   await choose('clinic.ifc', SMALL_IFC.slice(0, 900));
   await expect(dialog.getByRole('alert')).toContainText('The IFC file is not sound');
   await dialog.getByRole('button', { name: 'Close' }).click();
@@ -76,12 +80,7 @@ test('files of a survey stand in relation: a drawing in plan with an outline lef
   await begin(page, 'Survey');
   await toStage(page, 'Site');
   const dialog = page.getByRole('dialog');
-  const choose = async (name: string, text: string) => {
-    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-    await page
-      .getByLabel('Model file')
-      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  };
+  const choose = chooser(page);
   const box = (layer: string, x: number, y: number) =>
     [
       `0 LWPOLYLINE 8 ${layer} 70 1`,
@@ -173,19 +172,14 @@ test('files of a survey stand in relation: a drawing in plan with an outline lef
   await saved(page);
 });
 
-test('a line round houses is a plot or a building with courts, swapped degrees are asked about, a survey has its terrain', async ({
+test('a line round houses is a plot or a building with courts, and swapped degrees are asked about', async ({
   page,
   stack,
 }) => {
   const id = await sampleCopy(stack);
   await open(page, `/p/${id}/site?option=a`);
   const dialog = page.getByRole('dialog');
-  const choose = async (name: string, text: string) => {
-    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-    await dialog
-      .getByLabel('Model file')
-      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  };
+  const choose = chooser(page);
   const ring = (x: number, y: number, w: number, h: number) =>
     `0 LWPOLYLINE 8 PLAN 70 1 10 ${x} 20 ${y} 10 ${x + w} 20 ${y} 10 ${x + w} 20 ${y + h} 10 ${x} 20 ${y + h}`;
   const drawing = [

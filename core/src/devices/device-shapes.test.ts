@@ -1,3 +1,4 @@
+import { expectNear } from '../../testing/near';
 import type { DeviceMake } from '../project';
 import { boxCount, type DeviceBox, deviceBoxes, type OpeningBox } from './device-boxes';
 
@@ -18,13 +19,6 @@ function reach(solid: DeviceBox): [number, number][] {
 /** The corners of the first end of a solid without the axis that it runs along: (w, v) of level plates, (w, u) of upright ones. */
 const profile = (solid: DeviceBox, across: 'level' | 'upright') =>
   solid.slice(0, 4).map(([u, v, w]) => [w, across === 'level' ? v : u]);
-
-function expectNear(found: unknown, wanted: unknown): void {
-  const flat = (value: unknown): number[] => (Array.isArray(value) ? value.flatMap(flat) : [value as number]);
-  const [a, b] = [flat(found), flat(wanted)];
-  expect(a).toHaveLength(b.length);
-  a.forEach((value, i) => expect(value).toBeCloseTo(b[i]!, 9));
-}
 
 /** What stands at the opening, no more and no fewer than are counted. */
 function standing(make: DeviceMake, box = BOX): DeviceBox[] {

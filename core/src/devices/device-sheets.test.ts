@@ -1,3 +1,4 @@
+import { expectNear } from '../../testing/near';
 import type { DeviceMake } from '../project';
 import { deviceSheets, platePrisms } from './device-sheets';
 import { INSIDE_G_FACTOR, insideFactor, isInsideSheet } from './inside-sheets';
@@ -6,10 +7,6 @@ const TILT = (Math.atan2(3, 4) * 180) / Math.PI;
 const BOX = { u0: 4, v0: 1, u1: 6, v1: 2.5, revealM: 0.25 };
 const ALWAYS = { overWm2: null, fromMinutes: 0, untilMinutes: 1440, fromMonth: 1, untilMonth: 12 };
 
-function expectNear(found: readonly (readonly number[])[], wanted: readonly (readonly number[])[]): void {
-  expect(found).toHaveLength(wanted.length);
-  found.forEach((point, i) => point.forEach((value, k) => expect(value).toBeCloseTo(wanted[i]![k]!, 9)));
-}
 /** An upright rectangle at some distance from the face. */
 const upright = (u0: number, v0: number, u1: number, v1: number, w: number) => [
   [u0, v0, w],
