@@ -86,3 +86,17 @@ export function modelAt(move: [number, number, number], more: Partial<Model> = {
     ...more,
   };
 }
+
+/** What a closed mesh that faces outwards holds, told from one of its corners. */
+export function volumeOf({ positions: p, triangles }: Mesh): number {
+  const at = (t: number) => [0, 1, 2].map((k) => p[triangles[t]! * 3 + k]! - p[triangles[0]! * 3 + k]!);
+  let six = 0;
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [at(t), at(t + 1), at(t + 2)] as [number[], number[], number[]];
+    six +=
+      a[0]! * (b[1]! * c[2]! - b[2]! * c[1]!) +
+      a[1]! * (b[2]! * c[0]! - b[0]! * c[2]!) +
+      a[2]! * (b[0]! * c[1]! - b[1]! * c[0]!);
+  }
+  return six / 6;
+}

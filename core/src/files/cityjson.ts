@@ -1,5 +1,5 @@
 import { InputError } from '../errors';
-import type { Mesh, Point3 } from '../geometry';
+import type { Point3 } from '../geometry';
 import { isGeographic, mapSystem } from '../site';
 import { MeshGather } from './mesh-gather';
 import {
@@ -12,6 +12,7 @@ import {
   parseJson,
   type ReadProgress,
 } from './model-file';
+import { statedThing, THING_KEY } from './things';
 
 type Json = Record<string, unknown>;
 
@@ -114,10 +115,14 @@ function readObjects(
       return;
     }
     const attributes = (object?.attributes ?? {}) as Json;
+    const thing = statedThing(attributes[THING_KEY]);
     city.gather.group(freshName(cleanName(attributes.name ?? key, `Object ${i + 1}`), city.names), {
-      kind: cleanName(object?.type, 'object')
-        .replace(/([a-z])([A-Z])/g, '$1 $2')
-        .toLowerCase(),
+      ...(thing && thing.kind !== 'building' && { thing }),
+      kind:
+        thing?.kind ??
+        cleanName(object?.type, 'object')
+          .replace(/([a-z])([A-Z])/g, '$1 $2')
+          .toLowerCase(),
     });
     for (const geometry of all) addGeometry(geometry, vertices, city, key);
   });
@@ -215,67 +220,4 @@ function addSurface(gather: MeshGather, raw: unknown, vertices: Point3[], key: s
   });
   const [outer, ...holes] = rings.filter((ring) => ring.length >= 3);
   if (outer) gather.polygon(outer, holes);
-}
-
-/** A body for a CityJSON file. */
-export interface CityBody {
-  name: string;
-  mesh: Mesh;
-  type: 'Building' | 'SolitaryVegetationObject' | 'OtherConstruction';
-  /** Class of each triangle: RoofSurface, WallSurface, GroundSurface, Window, Door or OuterFloorSurface. */
-  classes: string[];
-}
-
-/** Bodies (metres, z up) as a CityJSON 2.0 file, kept to the tenth of a millimetre, one city object a body. */
-export function writeCityJson(bodies: readonly CityBody[]): Uint8Array {
-  const SCALE = 0.0001;
-  const vertices: number[][] = [];
-  const numbers = new Map<string, number>();
-  const CityObjects: Json = {};
-  const names = new Set<string>();
-  for (const { name, mesh, type, classes } of bodies) {
-    const corner = (i: number): number => {
-      const at = [0, 1, 2].map((k) => Math.round(mesh.positions[i * 3 + k]! / SCALE));
-      const key = at.join();
-      let number = numbers.get(key);
-      if (number === undefined) {
-        number = vertices.length;
-        numbers.set(key, number);
-        vertices.push(at);
-      }
-      return number;
-    };
-    const kinds = [...new Set(classes)];
-    const boundaries: number[][][] = [];
-    for (let t = 0; t < mesh.triangles.length; t += 3)
-      boundaries.push([
-        [corner(mesh.triangles[t]!), corner(mesh.triangles[t + 1]!), corner(mesh.triangles[t + 2]!)],
-      ]);
-    CityObjects[freshName(name, names)] = {
-      type,
-      attributes: { name },
-      geometry: [
-        {
-          type: 'MultiSurface',
-          lod: '2.2',
-          boundaries,
-          // A plant has no roof and no wall.
-          ...(type !== 'SolitaryVegetationObject' && {
-            semantics: {
-              surfaces: kinds.map((kind) => ({ type: kind })),
-              values: classes.map((kind) => kinds.indexOf(kind)),
-            },
-          }),
-        },
-      ],
-    };
-  }
-  const json = {
-    type: 'CityJSON',
-    version: '2.0',
-    transform: { scale: [SCALE, SCALE, SCALE], translate: [0, 0, 0] },
-    CityObjects,
-    vertices,
-  };
-  return new TextEncoder().encode(JSON.stringify(json));
 }

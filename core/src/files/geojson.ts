@@ -16,6 +16,8 @@ import {
 import { metresOf } from './model-units';
 import { farthestLeftOut, MAX_FOOTPRINTS, median, nearestOf } from './nearest';
 import { takeHeights } from './outline-heights';
+import { statedThing, THING_KEY } from './things';
+import { LINE_KEY } from './out/outlines-out';
 
 /** Properties of an outline that are kept. */
 const MAX_PROPERTIES = 120;
@@ -58,9 +60,10 @@ export function readGeoJson(bytes: Uint8Array, options: GeoJsonOptions = {}): Mo
     }
     if (item.type === 'FeatureCollection' && Array.isArray(item.features))
       for (const feature of item.features) push(feature);
-    else if (item.type === 'Feature')
-      push(item.geometry ?? null, { id: item.id, ...(item.properties as object | null) });
-    else if (item.type === 'GeometryCollection' && Array.isArray(item.geometries))
+    else if (item.type === 'Feature') {
+      if (!addThing(reading, item.geometry, item.properties))
+        push(item.geometry ?? null, { id: item.id, ...(item.properties as object | null) });
+    } else if (item.type === 'GeometryCollection' && Array.isArray(item.geometries))
       for (const part of item.geometries) push(part, properties);
     else if (item.type === 'Polygon') add(reading, item.coordinates, properties);
     else if (item.type === 'MultiPolygon' && Array.isArray(item.coordinates))
@@ -151,14 +154,53 @@ function add(reading: Reading, coordinates: unknown, raw: unknown): void {
     return;
   }
   const properties = plainProperties(raw);
+  const thing = statedThing((raw as Record<string, unknown> | null)?.[THING_KEY]);
   model.footprints.push({
     name: freshName(cleanName(properties.name ?? properties.id, `Outline ${number}`), taken),
     layer: cleanName(properties.building ?? properties.layer ?? properties.type, 'polygons'),
     outer: rings[0]!,
     holes: rings.slice(1).filter((ring) => ring !== null),
     height: null,
+    ...(thing?.kind === 'building' && { thing }),
     properties,
   });
+}
+
+/** A tree, fence or wall that says so; false where a feature does not, or has not the shape that it must have. */
+function addThing(reading: Reading, rawGeometry: unknown, rawProperties: unknown): boolean {
+  const properties = (rawProperties ?? {}) as Record<string, unknown>;
+  const thing = statedThing(properties[THING_KEY]);
+  if (!thing || thing.kind === 'building') return false;
+  const { type, coordinates } = (rawGeometry ?? {}) as { type?: unknown; coordinates?: unknown };
+  const number = reading.model.footprints.length + 1;
+  const line = thing.kind === 'wall' ? listIn(properties[LINE_KEY]) : coordinates;
+  const ring =
+    type === 'Polygon'
+      ? (coordinates as unknown[] | null)?.[0]
+      : type === 'MultiPolygon'
+        ? (coordinates as unknown[][] | null)?.[0]?.[0]
+        : null;
+  const isLine = thing.kind === 'wall' || (thing.kind === 'fence' && type === 'LineString');
+  const outer = thing.kind === 'tree' ? Array.isArray(ring) && readRing(ring, number, reading) : null;
+  const path = isLine && Array.isArray(line) && line.length >= 2 ? readCorners(line, number, reading) : null;
+  if (!outer && !path) return false;
+  reading.model.footprints.push({
+    name: freshName(cleanName(properties.name, `Outline ${number}`), reading.taken),
+    layer: `${thing.kind}s`,
+    outer: outer || path!,
+    ...{ holes: [], height: null, thing, properties: plainProperties(properties) },
+  });
+  return true;
+}
+
+/** A list that some programs keep as text. */
+function listIn(raw: unknown): unknown {
+  if (typeof raw !== 'string') return raw;
+  try {
+    return JSON.parse(raw);
+  } catch {
+    return null;
+  }
 }
 
 /** Of more outlines than can be brought in, keeps those nearest to the place, or to the middle of the file. */
@@ -191,7 +233,15 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
   if (!Array.isArray(raw))
     throw new InputError('geojson', `Polygon ${number} has a ring that is not a list.`);
   if (raw.length > 20_000) throw new InputError('geojson', `Polygon ${number} has more than 20,000 corners.`);
-  const ring = raw.map((p): Point2 => {
+  const ring = readCorners(raw, number, reading);
+  const last = ring.at(-1);
+  if (ring.length > 1 && last![0] === ring[0]![0] && last![1] === ring[0]![1]) ring.pop();
+  const distinct = new Set(ring.map(([x, y]) => `${x},${y}`));
+  return distinct.size < 3 || signedArea(ring) === 0 ? null : ring;
+}
+
+function readCorners(raw: readonly unknown[], number: number, reading: Reading): Point2[] {
+  return raw.map((p): Point2 => {
     const [x, y, z] = Array.isArray(p) ? (p as unknown[]) : [];
     if (typeof x !== 'number' || typeof y !== 'number' || !Number.isFinite(x) || !Number.isFinite(y))
       throw new InputError('geojson', `Polygon ${number} has a corner that is not a pair of numbers.`);
@@ -201,10 +251,6 @@ function readRing(raw: unknown, number: number, reading: Reading): Point2[] | nu
     }
     return [x, y];
   });
-  const last = ring.at(-1);
-  if (ring.length > 1 && last![0] === ring[0]![0] && last![1] === ring[0]![1]) ring.pop();
-  const distinct = new Set(ring.map(([x, y]) => `${x},${y}`));
-  return distinct.size < 3 || signedArea(ring) === 0 ? null : ring;
 }
 
 function plainProperties(raw: unknown): Record<string, string | number> {

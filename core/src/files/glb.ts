@@ -12,6 +12,7 @@ import {
   type ReadProgress,
   leftOut,
 } from './model-file';
+import { statedThing, THING_KEY } from './things';
 
 const MAGIC = 0x46546c67;
 const JSON_CHUNK = 0x4e4f534a;
@@ -196,7 +197,11 @@ function checkedJson(bytes: Uint8Array): Json {
 function gatherNode(node: Node, gather: MeshGather, instances: readonly number[][] | null): void {
   const mesh = node.getMesh();
   if (!mesh) return;
-  gather.group(cleanName(node.getName() || mesh.getName(), `Part ${gather.groups.length + 1}`));
+  const thing = statedThing(node.getExtras()[THING_KEY]);
+  gather.group(
+    cleanName(node.getName() || mesh.getName(), `Part ${gather.groups.length + 1}`),
+    thing && thing.kind !== 'building' ? { thing, kind: thing.kind } : {},
+  );
   const world = node.getWorldMatrix();
   if (!instances) gatherMesh(mesh, world, gather);
   else for (const instance of instances) gatherMesh(mesh, times(world, instance), gather);
@@ -240,16 +245,16 @@ function gatherMesh(mesh: GltfMesh, m: readonly number[], gather: MeshGather): v
 
 /**
  * Named meshes (metres, z up) as a binary glTF 2.0 file (metres, y up); coordinates in single precision. `colours`: linear
- * red, green and blue a corner, from 0 to 1.
+ * red, green and blue a corner, from 0 to 1; `extras`: what a node says of itself.
  */
 export async function writeGlb(
-  parts: readonly { name: string; mesh: Mesh; colours?: Float32Array }[],
+  parts: readonly { name: string; mesh: Mesh; colours?: Float32Array; extras?: Record<string, unknown> }[],
 ): Promise<Uint8Array> {
   const document = new Document();
   const buffer = document.createBuffer();
   const scene = document.createScene('Dial Shade');
   document.getRoot().setDefaultScene(scene);
-  for (const { name, mesh, colours } of parts) {
+  for (const { name, mesh, colours, extras } of parts) {
     const turned = new Float32Array(mesh.positions.length);
     for (let i = 0; i < turned.length; i += 3) {
       turned[i] = mesh.positions[i]!;
@@ -272,7 +277,8 @@ export async function writeGlb(
         'COLOR_0',
         document.createAccessor().setType(Accessor.Type.VEC3!).setArray(colours).setBuffer(buffer),
       );
-    scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
+    const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive));
+    scene.addChild(extras ? node.setExtras(extras) : node);
   }
   return new WebIO().writeBinary(document);
 }

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { mutations, readOrRefused } from '../../testing/mutate';
-import { writeCityJson } from './cityjson';
+import { emptyProject } from '../project';
+import { writeCityJson } from './out/city-out';
 import { writeGlb } from './glb';
 import type { ModelFile } from './model-file';
 import { readModelFile } from './read-model';
 import { writeStl } from './stl';
-import { writeObj } from './write-model';
+import { writeObj } from './out/write-option';
 
 const TETRA = {
   positions: Float64Array.of(0, 0, 0, 4, 0, 0, 0, 4, 0, 0, 0, 3),
@@ -80,14 +81,15 @@ test.each([
     'CityJSON',
     'a.json',
     () =>
-      writeCityJson([
-        {
-          type: 'Building' as const,
-          name: 'T',
-          mesh: TETRA,
-          classes: ['RoofSurface', 'WallSurface', 'WallSurface', 'WallSurface'],
-        },
-      ]),
+      writeCityJson(
+        [
+          {
+            ...{ id: 't', name: 'T', mesh: TETRA, layer: 'option', kind: 'building', of: { role: 'body' } },
+            ...{ kinds: ['roof', 'wall', 'wall', 'wall'], thing: null, heightM: 3, storeys: 1 },
+          },
+        ],
+        emptyProject('E', 2026),
+      ),
   ],
   ['DXF', 'a.dxf', () => DXF],
 ])(

@@ -250,9 +250,12 @@ function toMap(id: number, api: IfcAPI, codes: Codes, model: ModelFile): void {
   const [x, y] = [number('XAxisAbscissa', 1), number('XAxisOrdinate', 0)];
   const length = Math.hypot(x, y) || 1;
   const [c, s] = [x / length, y / length];
+  // Of the map here; what lies far from 1 stands for a unit, and lengths are in metres already.
+  const told = number('Scale', 1);
+  const scale = Math.abs(told - 1) < 0.01 ? told : 1;
   const place = (px: number, py: number): Point2 => [
-    east * unitM + px * c - py * s,
-    north * unitM + px * s + py * c,
+    east * unitM + (px * c - py * s) * scale,
+    north * unitM + (px * s + py * c) * scale,
   ];
   if (model.mesh) {
     const { positions: p } = model.mesh;

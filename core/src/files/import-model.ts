@@ -22,16 +22,19 @@ import { bringOutline, type OutlineWays } from './import-outlines';
 import { counted, type ModelFile, type ModelFootprint } from './model-file';
 import {
   type Becomes,
+  groupMesh,
   likelyFor,
   type ModelRow,
   modelRows,
   outlineRow,
   type OutlinesBy,
   rowMesh,
+  rowThings,
 } from './model-rows';
 import { levelOutline, terrainPoints } from './model-surfaces';
 import { metresOf, modelInMetres } from './model-units';
 import { type PlaceChoices, type Placing, placing } from './placing';
+import { bringThing, pointsOfMesh } from './things';
 import { siteTaken, type ZoneAt, zoneTaken } from './take-site';
 
 /** What was decided about a model file. */
@@ -72,6 +75,7 @@ export function importModel(
     randomIds: choices.randomIds ?? false,
     taken: new Set(usedIds(project)),
     terrain: { names: [], corners: [] },
+    changed: [],
   };
   if (choices.takeSite) into.project = siteTaken(project, model);
   const placed = placing(into.project, model, choices);
@@ -84,7 +88,7 @@ export function importModel(
   }
   const [before, said] = [into.project, into.notes.length];
   const heights = outlineHeights(model, choices);
-  const ways: OutlineWays = { ...choices, place: placed.place, heights };
+  const ways: OutlineWays = { ...choices, place: placed.place, heights, isChosen: choices.heights !== null };
   for (const { row, becomes } of decidedRows(model, choices)) {
     if (becomes === 'leave') continue;
     if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, placed.place);
@@ -95,6 +99,13 @@ export function importModel(
     else bringRooms(into, model, becomes, choices, placed.place);
   }
   into.notes.push(...heightsInWords(model, choices));
+  if (into.changed.length > 0 && !ways.isChosen)
+    into.notes.push(
+      `${counted(into.changed.length, 'building has', 'buildings have')} not the height, or the corners, of the storeys and roof that the file says; ${into.changed.length === 1 ? 'it is' : 'they are'} taken with equal storeys and a flat roof: ${into.changed
+        .slice(0, TOLD)
+        .map((name) => `“${name}”`)
+        .join(', ')}.`,
+    );
   bringTerrain(into);
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
@@ -152,10 +163,22 @@ function bringMesh(
   choices: ImportChoices,
   place: Placing['place'],
 ): void {
-  const part = weldMesh(modelInMetres(rowMesh(model, row.key), choices.unit, choices.up));
-  const { positions } = part;
-  for (let i = 0; i < positions.length; i += 3)
-    positions.set(place([positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
+  const placed = (mesh: Mesh): Mesh => {
+    const part = weldMesh(modelInMetres(mesh, choices.unit, choices.up));
+    const { positions } = part;
+    for (let i = 0; i < positions.length; i += 3)
+      positions.set(place([positions[i]!, positions[i + 1]!, positions[i + 2]!]), i);
+    return part;
+  };
+  const taken = new Set<number>();
+  if (becomes === 'neighbour')
+    for (const { group, index } of rowThings(model, row.key)) {
+      const points = pointsOfMesh(group.thing, placed(groupMesh(model, index)));
+      if (points && bringThing(into, group.name, group.thing, points)) taken.add(index);
+    }
+  const rest = rowMesh(model, row.key, taken);
+  if (!rest) return;
+  const part = placed(rest);
   const name = row.name === 'Everything' || row.name === 'Model' ? choices.name : row.name;
   if (becomes === 'terrain') {
     into.terrain.names.push(name);

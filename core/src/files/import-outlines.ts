@@ -6,6 +6,7 @@ import type { ModelFile, ModelFootprint } from './model-file';
 import type { Becomes } from './model-rows';
 import { metresOf, type ModelUnit } from './model-units';
 import type { Placing } from './placing';
+import { bringThing, pointsOfOutline, statedShape } from './things';
 
 /** How outlines are brought in. */
 export interface OutlineWays {
@@ -14,6 +15,8 @@ export interface OutlineWays {
   courts?: boolean;
   place: Placing['place'];
   heights: ReturnType<typeof outlineHeights>;
+  /** Whether heights go by what was chosen, whatever outlines say of themselves. */
+  isChosen: boolean;
 }
 
 /** Brings one outline in as what it becomes; what cannot be is left out and said. */
@@ -33,8 +36,16 @@ export function bringOutline(
         return [round(x), round(y)];
       }),
     ).map(([x, y]): [number, number] => [x, y]);
+  const { name, thing } = footprint;
+  if (thing && thing.kind !== 'building') {
+    const points = pointsOfOutline(thing, footprint.outer).map((p): Point2 => {
+      const [x, y] = place([p[0] * k, p[1] * k, 0]);
+      return [x, y];
+    });
+    if (!bringThing(into, name, thing, points)) into.notes.push(`“${name}” is left out: its line is none.`);
+    return;
+  }
   const outer = ringOf(footprint.outer);
-  const { name } = footprint;
   const wrong =
     outer.length > 2000
       ? 'has more than 2000 corners'
@@ -75,12 +86,18 @@ export function bringOutline(
     into.taken.delete(into.ids.pop()!);
     return;
   }
-  const body = {
+  const plain = {
     ...storeyed(defaultMass(id, name, outer, 1), heightM),
     ...(baseM > 0 && { base: { on: 'ground' as const, offsetM: round(baseM) } }),
     ...(levelM !== null && { base: { on: 'level' as const, levelM: round(levelM) } }),
     footprint: { outer, holes: courts.map(ringOf).filter((hole) => !ringProblem(hole)) },
   };
+  const { ground, north } = into.project.site;
+  const stated = ways.isChosen
+    ? null
+    : statedShape(plain, thing, heightM, { ground, trueNorthDeg: north.trueNorthDeg });
+  const body = stated ?? plain;
+  if (thing && !stated) into.changed.push(name);
   if (becomes === 'neighbour')
     into.project = {
       ...into.project,

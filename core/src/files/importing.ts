@@ -18,6 +18,8 @@ export type Importing = ImportOutcome & {
   /** Ids in use. */
   taken: Set<string>;
   terrain: { names: string[]; corners: number[] };
+  /** Names of what no longer has the height of what it says that it is. */
+  changed: string[];
 };
 
 /** An id for something new: from its name, or at random. */

@@ -31,5 +31,6 @@ export { readObj } from './obj';
 export { readingSeconds, tooSlow } from './reading-time';
 export { modelFormat, readModelFile } from './read-model';
 export { readStl, writeStl } from './stl';
-export { optionParts, OUT_FORMATS, type OutFormat, writeOption } from './write-model';
+export { optionParts } from './out/out-parts';
+export { OUT_FORMATS, type OutFormat, writeOption } from './out/write-option';
 export { type ShadowFileOptions, type ShadowFiles, shadowFiles } from './shadow-files';

@@ -20,7 +20,7 @@ export class MeshGather {
     return this.triangleCount;
   }
 
-  group(name: string, more: Pick<ModelGroup, 'kind' | 'storey'> = {}): void {
+  group(name: string, more: Omit<ModelGroup, 'name' | 'firstTriangle'> = {}): void {
     const last = this.groups.at(-1);
     if (last && last.firstTriangle === this.count) this.groups.pop();
     this.groups.push({ name, firstTriangle: this.count, ...more });

@@ -1,6 +1,7 @@
 import { cutText, decodedText } from '../civil';
 import { InputError } from '../errors';
 import type { Mesh, Point2 } from '../geometry';
+import type { Thing } from '../project';
 import type { ModelUnit, UpAxis } from './model-units';
 
 /** Bytes that a model file may have. */
@@ -27,6 +28,8 @@ export interface ModelGroup {
   kind?: string;
   /** Name of the storey that it belongs to. */
   storey?: string;
+  /** What the file says that it is, where this program wrote it. */
+  thing?: Exclude<Thing, { kind: 'building' }>;
 }
 
 /** An outline that may become a building, an area or a boundary. */
@@ -48,6 +51,8 @@ export interface ModelFootprint {
   layerState?: 'frozen' | 'off';
   /** Whether it is a line round others, as that of a plot is. */
   isRound?: boolean;
+  /** What the file says that it is, where this program wrote it. Of a fence or a wall `outer` is its line. */
+  thing?: Thing;
   /** Everything else that the file says of it. */
   properties: Record<string, string | number>;
 }

@@ -98,7 +98,10 @@ export function modelRows(model: ModelFile, by: OutlinesBy = 'layer'): ModelRow[
               : /garden|amenity|green/i.test(layer)
                 ? 'area'
                 : 'neighbour',
-        may: ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
+        may:
+          footprint.thing && footprint.thing.kind !== 'building'
+            ? ['neighbour', 'leave']
+            : ['neighbour', 'today', 'option', 'area', 'target', 'boundary', 'leave'],
         ...(footprint.isRound && { isRound: true }),
       },
       1,
@@ -217,14 +220,31 @@ function rowName(model: ModelFile, i: number): string {
   return cutText(`${text[0]!.toUpperCase()}${text.slice(1)}${storey ? `, ${storey}` : ''}`, 80);
 }
 
-/** All triangles of the groups of a row. */
-export function rowMesh(model: ModelFile, key: string): Mesh {
+/** The triangles of one group. */
+export function groupMesh({ mesh, groups }: ModelFile, i: number): Mesh {
+  return meshPart(
+    mesh!,
+    groups[i]!.firstTriangle,
+    groups[i + 1]?.firstTriangle ?? mesh!.triangles.length / 3,
+  );
+}
+
+/** The groups of a row that say what they are. */
+export function rowThings(model: ModelFile, key: string) {
+  return model.groups.flatMap((group, index) =>
+    group.thing && groupKey(model, index) === key ? [{ group: { ...group, thing: group.thing }, index }] : [],
+  );
+}
+
+/** All triangles of the groups of a row but some; null where none are left. */
+export function rowMesh(model: ModelFile, key: string, but: ReadonlySet<number> = new Set()): Mesh | null {
   const mesh = model.mesh!;
   const spans = model.groups.flatMap((group, i) =>
-    groupKey(model, i) === key
+    groupKey(model, i) === key && !but.has(i)
       ? [[group.firstTriangle, model.groups[i + 1]?.firstTriangle ?? mesh.triangles.length / 3] as const]
       : [],
   );
+  if (spans.length === 0) return null;
   const triangles = new Uint32Array(spans.reduce((sum, [from, to]) => sum + (to - from) * 3, 0));
   let at = 0;
   for (const [from, to] of spans) {

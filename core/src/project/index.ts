@@ -38,6 +38,8 @@ export {
   type Option,
   type Roof,
   type Storey,
+  type Thing,
+  thingSchema,
   type TreeNeighbour,
   type WallNeighbour,
 } from './schema/form-schema';

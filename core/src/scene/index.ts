@@ -6,7 +6,7 @@ export { MAX_OPTION_TRIANGLES, refuseTooLarge } from './option-size';
 export { dayNumber, glassFactor, isInLeaf, passedShare, screenFactor } from './passing';
 export type { Passing, Piece, SurfaceKind } from './piece';
 export { CROWNS, DEVICES, FACADES, GLASS, GROUND, REFLECTING, reflectingOf } from './reflecting';
-export { assembleScene, isProposed, type MovingDevice, type Owner, type Scene } from './scene';
+export { assembleScene, isProposed, type Layer, type MovingDevice, type Owner, type Scene } from './scene';
 export { type CutPlane, levelPlane, type Section, sectionOf, uprightPlane } from './section';
 export { deviceProblems } from './device-problems';
 export { standingProblems } from './standing-problems';

@@ -159,9 +159,9 @@ function sheet(
   storey: number | null = null,
 ): void {
   const n = outward(p, q);
-  builder.surface(kind, n, { storey });
+  builder.surface(kind, n, { storey, isSheet: true });
   builder.quad([...p, low], [...q, low], [...q, high], [...p, high]);
-  builder.surface(kind, [-n[0], -n[1], 0], { storey });
+  builder.surface(kind, [-n[0], -n[1], 0], { storey, isSheet: true });
   builder.quad([...q, low], [...p, low], [...p, high], [...q, high]);
 }
 
@@ -196,7 +196,7 @@ function slab(
     for (const up of [true, false]) {
       const normal: [number, number, number] = [0, 0, up ? 1 : -1];
       const rings = [part.outer, ...part.holes];
-      builder.surface('floor', normal, { storey });
+      builder.surface('floor', normal, { storey, isSheet: true });
       fill(
         builder,
         rings,

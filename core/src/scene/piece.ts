@@ -40,6 +40,8 @@ export interface Surface {
   opening: string | null;
   /** Null: it blocks. */
   passing: Passing | null;
+  /** Of a sheet without thickness that is seen from both sides: a parapet, a partition, a floor between storeys. */
+  isSheet?: boolean;
 }
 
 /** The triangles of one owner, with the surface that each belongs to (an index into `surfaces`). */
@@ -54,7 +56,7 @@ export interface Piece {
   reachM: number;
 }
 
-type SurfaceMore = Partial<Pick<Surface, 'storey' | 'face' | 'opening' | 'passing'>>;
+type SurfaceMore = Partial<Pick<Surface, 'storey' | 'face' | 'opening' | 'passing' | 'isSheet'>>;
 
 /** Collects surfaces and triangles of one owner. */
 export class PieceBuilder {

@@ -29,6 +29,8 @@ const TYPES: Record<OutFormat, [type: string, ending: string]> = {
   glb: ['model/gltf-binary', 'glb'],
   geojson: ['application/geo+json', 'geojson'],
   cityjson: ['application/json', 'city.json'],
+  dxf: ['image/vnd.dxf', 'dxf'],
+  ifc: ['application/x-step', 'ifc'],
 };
 
 /** Bytes of a mesh up to which it may be written as lists; how it is, is told by its triangles. */

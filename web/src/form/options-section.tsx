@@ -100,7 +100,9 @@ const FORMATS: Record<OutFormat, string> = {
   glb: 'GLB, metres, y up',
   stl: 'STL, metres, z up',
   cityjson: 'CityJSON',
-  geojson: 'GeoJSON, footprints',
+  geojson: 'GeoJSON, outlines',
+  ifc: 'IFC4',
+  dxf: 'DXF, 3D faces',
 };
 
 /** The option as a file of an open format. */

@@ -154,50 +154,76 @@ export const modelSchema = z.strictObject({ ...meshFields, device });
 
 const openness = (label: string) => bounded(label, 0, 1);
 
+const wallSchema = z.strictObject({
+  kind: z.literal('wall'),
+  id,
+  name,
+  path: path('The wall'),
+  heightM: bounded('The height of the wall', 0.1, 100, 'm'),
+  thicknessM: bounded('The thickness of the wall', 0.02, 5, 'm'),
+  demolished: demolished.default(false),
+});
+
+const fenceSchema = z.strictObject({
+  kind: z.literal('fence'),
+  id,
+  name,
+  path: path('The fence'),
+  heightM: bounded('The height of the fence', 0.1, 30, 'm'),
+  /** Share of the light that passes. */
+  openness: openness('The openness of the fence'),
+  demolished: demolished.default(false),
+});
+
+const treeSchema = z.strictObject({
+  kind: z.literal('tree'),
+  id,
+  name,
+  at: point2,
+  heightM: bounded('The height of the tree', 0.5, 120, 'm'),
+  crownM: bounded('The width of the crown', 0.2, 80, 'm'),
+  /** Height of the trunk below the crown. */
+  clearM: bounded('The height below the crown', 0, 100, 'm'),
+  crown: z.enum(['round', 'cone', 'column'], { error: 'A crown is “round”, “cone” or “column”.' }),
+  /** Share of the light that passes the crown in leaf, and bare. */
+  leafOpenness: openness('The openness in leaf'),
+  bareOpenness: openness('The openness when bare'),
+  leafFrom: monthDay,
+  leafUntil: monthDay,
+  demolished: demolished.default(false),
+});
+
 export const neighbourSchema = z.discriminatedUnion(
   'kind',
   [
     z.strictObject({ kind: z.literal('building'), ...massFields, demolished: demolished.default(false) }),
-    z.strictObject({
-      kind: z.literal('wall'),
-      id,
-      name,
-      path: path('The wall'),
-      heightM: bounded('The height of the wall', 0.1, 100, 'm'),
-      thicknessM: bounded('The thickness of the wall', 0.02, 5, 'm'),
-      demolished: demolished.default(false),
-    }),
-    z.strictObject({
-      kind: z.literal('fence'),
-      id,
-      name,
-      path: path('The fence'),
-      heightM: bounded('The height of the fence', 0.1, 30, 'm'),
-      /** Share of the light that passes. */
-      openness: openness('The openness of the fence'),
-      demolished: demolished.default(false),
-    }),
-    z.strictObject({
-      kind: z.literal('tree'),
-      id,
-      name,
-      at: point2,
-      heightM: bounded('The height of the tree', 0.5, 120, 'm'),
-      crownM: bounded('The width of the crown', 0.2, 80, 'm'),
-      /** Height of the trunk below the crown. */
-      clearM: bounded('The height below the crown', 0, 100, 'm'),
-      crown: z.enum(['round', 'cone', 'column'], { error: 'A crown is “round”, “cone” or “column”.' }),
-      /** Share of the light that passes the crown in leaf, and bare. */
-      leafOpenness: openness('The openness in leaf'),
-      bareOpenness: openness('The openness when bare'),
-      leafFrom: monthDay,
-      leafUntil: monthDay,
-      demolished: demolished.default(false),
-    }),
+    wallSchema,
+    fenceSchema,
+    treeSchema,
     z.strictObject({ kind: z.literal('mesh'), ...meshFields }),
   ],
   { error: 'A neighbour is a “building”, “wall”, “fence”, “tree” or “mesh”.' },
 );
+
+const OWN = { id: true, name: true, demolished: true } as const;
+
+/**
+ * What a neighbour or a mass is besides its name and where it stands: what files that go out say of it, so that it can come
+ * back as what it was.
+ */
+export const thingSchema = z.discriminatedUnion('kind', [
+  treeSchema.omit({ ...OWN, at: true }),
+  fenceSchema.omit({ ...OWN, path: true }),
+  wallSchema.omit({ ...OWN, path: true }),
+  z.strictObject({
+    kind: z.literal('building'),
+    storeys: massFields.storeys,
+    roof: roofSchema,
+    /** Of the lowest floor above the highest ground under its walls; left out where it starts at a level. */
+    offsetM: bounded('The offset from the ground', -50, 200, 'm').optional(),
+  }),
+]);
+export type Thing = z.infer<typeof thingSchema>;
 
 export const optionSchema = z.strictObject({
   id,

@@ -1,9 +1,9 @@
-import { kelpLane } from '../../../samples/src/kelp-lane';
-import { type Point2, signedArea } from '../geometry';
-import { TODAY } from '../project';
-import { assembleScene } from '../scene';
-import { localFrame } from '../site';
-import { writeOption } from './write-model';
+import { kelpLane } from '@dial-shade/samples';
+import { type Point2, signedArea } from '../../geometry';
+import { TODAY } from '../../project';
+import { assembleScene } from '../../scene';
+import { localFrame } from '../../site';
+import { writeOption } from './write-option';
 
 const project = kelpLane();
 const NONE = new Map();
