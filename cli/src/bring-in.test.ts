@@ -104,3 +104,43 @@ test('heights of outlines by what is asked, and degrees that stand the other way
     expect([answer.status, answer.said]).toEqual([1, expect.stringContaining(sentence)]);
   }
 });
+
+test('read again: the same file doubles nothing, a changed one takes the place of what it brought in, layers are remembered', () => {
+  const plan = (houses: number[], height: number) =>
+    drawing({
+      header: [METRES],
+      entities: [
+        ...houses.map((x) => polyline('HOUSES', box(x, 0, 10, 8), [39, height])),
+        polyline('PAVING', box(0, -20, 60, 12)),
+      ],
+    });
+  writeFileSync(path('block.dxf'), plan([0, 30, 60], 6));
+  const first = bring(EMPTY, 'block.dxf', 'block-1.json', '--part', 'outline:PAVING=area');
+  expect(first).toMatchObject({ status: 0 });
+  const before = project('block-1.json');
+  expect([before.neighbours.length, before.areas.length]).toEqual([3, 1]);
+  const twice = bring(path('block-1.json'), 'block.dxf', 'block-2.json');
+  expect(twice.said).toContain('“block.dxf” is read again: “block.dxf” was brought in before');
+  expect(twice.said).toContain('Nothing has changed in it: 4 parts are as they were.');
+  expect(twice.said).toContain('“PAVING” becomes area, as it did before.');
+  expect(project('block-2.json').neighbours).toEqual(before.neighbours);
+
+  writeFileSync(path('block.dxf'), plan([-30, 0, 30], 6));
+  const next = bring(path('block-1.json'), 'block.dxf', 'block-3.json');
+  for (const said of [
+    '3 parts are as they were and stay untouched.',
+    '1 part is new: “HOUSES 1”.',
+    '1 part is no longer in the file and taken out: “HOUSES 3”.',
+  ])
+    expect(next.said).toContain(said);
+  const kept = project('block-3.json').neighbours.map(({ id }: { id: string }) => id);
+  expect(kept.slice(0, 2)).toEqual(before.neighbours.slice(0, 2).map(({ id }: { id: string }) => id));
+  expect(kept).toHaveLength(3);
+  const all = bring(path('block-1.json'), 'block.dxf', 'block-4.json', '--keep-gone');
+  expect(all.said).toContain('no longer in the file and kept');
+  expect(project('block-4.json').neighbours).toHaveLength(4);
+  const beside = bring(path('block-1.json'), 'block.dxf', 'block-5.json', '--beside');
+  expect(beside.said).toContain('“block.dxf” was brought in before; this comes in beside it.');
+  expect(project('block-5.json').neighbours).toHaveLength(6);
+  expect(project('block-5.json').sources).toHaveLength(2);
+});

@@ -1,4 +1,5 @@
 import {
+  contentHash,
   cutText,
   BECOMES,
   type Becomes,
@@ -8,6 +9,8 @@ import {
   likelyUnitOf,
   MODEL_UNITS,
   modelRows,
+  rememberedBecomes,
+  sourceOf,
   type ModelUnit,
   type ModelFile,
   type ModelRow,
@@ -16,6 +19,7 @@ import {
 } from '@dial-shade/core';
 import { Command } from 'commander';
 import tzLookup from 'tz-lookup';
+import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { readModel, sizeInWords } from './model-command';
 import { checkedText, optionId, readProject, writeOut } from './project-file';
@@ -39,6 +43,8 @@ interface Options {
   courts?: boolean;
   latitudeFirst?: boolean;
   takeSite?: boolean;
+  beside?: boolean;
+  keepGone?: boolean;
 }
 
 /** `bring-in`: a model file into a project. */
@@ -74,6 +80,11 @@ export function importCommand(): Command {
     .option('--no-courts', 'rings within outlines of a drawing are outlines of their own')
     .option('--latitude-first', 'latitude stands before longitude in the file')
     .option('--no-latitude-first', 'longitude stands first, as the standard has it')
+    .option(
+      '--beside',
+      'a file that was brought in before comes in beside what it brought in, not in its place',
+    )
+    .option('--keep-gone', 'read again: what the file no longer holds stays')
     .option('--take-site', 'take place and true north over from the file')
     .action(bringIn);
 }
@@ -131,14 +142,23 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
   const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
   const heights = heightsBy(model, options);
+  const name = basename(file);
+  const hash = contentHash(new Uint8Array(await readFile(file)));
+  const source = sourceOf(project, model, name, hash);
+  const again = options.beside ? null : source;
   const { becomes, as, others } = becomesOf(model, options);
+  const remembered = rememberedBecomes(project, modelRows(model), source);
   const brought = importModel(
     project,
     model,
     {
       unit,
       up,
-      becomes,
+      becomes: options.as === undefined ? { ...remembered, ...becomes } : becomes,
+      file: { name, hash },
+      again: again?.id ?? null,
+      keepGone: options.keepGone ?? false,
+      known: meshes,
       optionId: optionId(project, options.option ?? project.options.find((o) => o.id !== TODAY)?.id ?? TODAY),
       heights,
       heightM,
@@ -148,12 +168,21 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
       name: cutText(basename(file).replace(/\.[a-z]+$/i, ''), 80) || 'Model',
       centre: options.centre ?? false,
       origin: options.origin === undefined ? null : originOf(options.origin),
+      pinned: options.centre || options.origin !== undefined ? null : (again?.place ?? null),
     },
     tzLookup,
   );
   // What is written can be read again.
   await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
   for (const note of [
+    ...(again
+      ? [
+          `“${name}” is read again: “${again.file}” was brought in before (--beside brings it in beside that).`,
+        ]
+      : source
+        ? [`“${source.file}” was brought in before; this comes in beside it.`]
+        : []),
+    ...(options.as === undefined ? rememberedInWords(modelRows(model), remembered, becomes) : []),
     sizeInWords(model, unit, up, options.unit !== undefined),
     ...others.map(
       ({ name, likely, isRound }) =>
@@ -168,6 +197,19 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   console.log(
     `${ids.length} ${ids.length === 1 ? 'thing' : 'things'} brought in: ${ids.slice(0, 20).join(', ')}`,
   );
+}
+
+/** What rows become because they did before, where it is not what they look like. */
+function rememberedInWords(
+  rows: readonly ModelRow[],
+  remembered: Readonly<Record<string, Becomes>>,
+  asked: Readonly<Record<string, Becomes>>,
+): string[] {
+  return rows.flatMap(({ key, name, likely }) => {
+    const became = remembered[key];
+    if (became === undefined || became === likely || asked[key] !== undefined) return [];
+    return [`“${name}” becomes ${became === 'leave' ? 'nothing' : became}, as it did before.`];
+  });
 }
 
 /** A point as it is typed, `X,Y,Z` or `X,Y`. Throws InputError `origin`. */

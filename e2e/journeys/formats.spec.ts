@@ -246,3 +246,62 @@ test('a terrain comes from heights, buildings sit on it, and coordinates can be 
   await expect(page.getByLabel('In leaf from (MM-DD)')).toHaveValue('10-20');
   await saved(page);
 });
+
+test('a file read again shows what changes, keeps what was done, and doubles nothing', async ({ page }) => {
+  await begin(page, 'Again');
+  await toStage(page, 'Site');
+  const dialog = page.getByRole('dialog');
+  const choose = chooser(page);
+  const town = (houses: [id: string, x: number, height: number][]) =>
+    JSON.stringify({
+      type: 'FeatureCollection',
+      crs: { type: 'name', properties: { name: 'a plan of its own' } },
+      features: houses.map(([id, x, height]) => ({
+        type: 'Feature',
+        properties: { id, name: `House ${id}`, height },
+        geometry: {
+          type: 'Polygon',
+          coordinates: [[[x, 0], [x + 10, 0], [x + 10, 8], [x, 8], [x, 0]]], // prettier-ignore
+        },
+      })),
+    });
+  const houses: [string, number, number][] = [
+    ['p', 0, 6],
+    ['q', 30, 6],
+    ['r', 60, 6],
+  ];
+  await choose('town.geojson', town(houses));
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
+  const row = (name: string) => page.getByRole('button', { name, exact: true });
+  await expect(row('House p')).toBeVisible();
+  await row('House p').click();
+  await page.getByLabel('Name', { exact: true }).last().fill('Corner house');
+  await page.keyboard.press('Enter');
+  await expect(row('Corner house')).toBeVisible();
+
+  await choose('town.geojson', town(houses));
+  const changes = dialog.getByRole('status', { name: 'What changes' });
+  await expect(changes).toContainText('Nothing has changed in it: 3 parts are as they were.');
+  await dialog.getByRole('button', { name: 'Leave it' }).click();
+
+  await choose('town.geojson', town([['p', 0, 9], ['r', 60, 6], ['s', 90, 6]])); // prettier-ignore
+  await expect(changes).toContainText('1 part has changed: “Corner house” (height).');
+  await expect(changes).toContainText('no longer in the file and taken out: “House q”');
+  await dialog.getByLabel('Keep what the file no longer holds').check();
+  await expect(changes).toContainText('no longer in the file and kept: “House q”');
+  await dialog.getByLabel('Keep what the file no longer holds').uncheck();
+  await expect(changes).toContainText('taken out');
+  await dialog.getByLabel('It comes in').selectOption('beside');
+  await expect(dialog.getByRole('button', { name: 'Bring in', exact: true })).toBeVisible();
+  await dialog.getByLabel('It comes in').selectOption('again');
+  await expect(changes).toContainText('1 part is new: “House s”.');
+  await dialog.getByRole('button', { name: 'Read again', exact: true }).click();
+  await expect(row('House s')).toBeVisible();
+  await expect(row('House q')).toHaveCount(0);
+  await row('Corner house').click();
+  await saved(page);
+  // One step back is all of it.
+  await page.keyboard.press('Control+z');
+  await expect(row('House q')).toBeVisible();
+  await expect(row('House s')).toHaveCount(0);
+});

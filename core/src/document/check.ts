@@ -30,6 +30,7 @@ const NOUNS: Record<string, string> = {
   momentSets: 'moment set',
   hourSets: 'set of hours',
   envelopes: 'envelope',
+  sources: 'file brought in',
   criteria: 'set of criteria',
   storeys: 'storey',
   holes: 'court',

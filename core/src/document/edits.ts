@@ -97,7 +97,7 @@ export const splitBodyEdge =
     const both = (name: string) =>
       isOn(whole, name) ? [name, wall(half) + name.slice(whole.length)] : [name];
     const split = reshapeBody(owner, (shape) => splitEdge(shape, ring, edge, undefined, half));
-    return renameEverywhere(owner.optionId, both)(split(project));
+    return renameWalls(owner.optionId, both)(split(project));
   };
 
 /** A body without a corner. Rules and exceptions leave the edge that is gone. */
@@ -107,16 +107,16 @@ export const removeBodyCorner =
     const body = findBody(project, owner);
     if (!body) return project;
     const gone = `${owner.id}/${ring}/${edgeNumbers(body.footprint)[ring]![corner]!}`;
-    return renameEverywhere(owner.optionId, (name) => (isOn(gone, name) ? [] : [name]))(
+    return renameWalls(owner.optionId, (name) => (isOn(gone, name) ? [] : [name]))(
       reshapeBody(owner, (shape) => removeCorner(shape, ring, corner))(project),
     );
   };
 
 /** Walls under other names wherever rules and devices of an option (null: rules of the neighbours) name them. */
-const renameEverywhere =
+export const renameWalls =
   (optionId: string | null, rename: (name: string) => string[]): Edit =>
   (project) => {
-    const renamed = editRules(optionId, (rules) => rules.map((rule) => renameWalls(rule, rename)))(project);
+    const renamed = editRules(optionId, (rules) => rules.map((rule) => renamedWalls(rule, rename)))(project);
     return {
       ...renamed,
       options: renamed.options.map((option) =>
@@ -141,7 +141,7 @@ function isOn(wall: string, name: string): boolean {
 }
 
 /** The rule with the walls, exceptions and panels that it names under other names; the same rule where none changes. */
-function renameWalls(rule: OpeningRule, rename: (name: string) => string[]): OpeningRule {
+function renamedWalls(rule: OpeningRule, rename: (name: string) => string[]): OpeningRule {
   const { scope, make } = rule;
   const walls = scope.walls?.flatMap(rename) ?? null;
   const except = scope.except.flatMap(rename);

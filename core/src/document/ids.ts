@@ -34,6 +34,7 @@ export function usedIds(project: Project): string[] {
     project.momentSets,
     project.hourSets,
     project.envelopes,
+    project.sources,
     project.criteria,
   ];
   for (const option of project.options) {

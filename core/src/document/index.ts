@@ -20,6 +20,7 @@ export {
   placeModel,
   removeBodyCorner,
   removeOwners,
+  renameWalls,
   renameMeshes,
   requireRing,
   reshapeBody,

@@ -35,6 +35,7 @@ export function danglingReferences(project: Project): DanglingReference[] {
     'momentSets',
     'hourSets',
     'envelopes',
+    'sources',
     'criteria',
     'neighbourRules',
   ] as const)

@@ -45,6 +45,7 @@ const MOVED: Record<number, RegExp> = {
   5: /^\/version$/,
   6: /^\/version$/,
   7: /^\/version$/,
+  8: /^\/version$/,
 };
 
 test.each(files)('%s loads whole', (name) => {

@@ -3,7 +3,7 @@ import { InputError } from '../errors';
 import { flatParts, meshFace, targetOfFace } from '../form';
 import { type Mesh, type Point2, ringProblem } from '../geometry';
 import { openingsIn } from '../openings';
-import { type Area, type Model, type Project, TODAY } from '../project';
+import { type Area, type Becomes, type Model, type Project, TODAY } from '../project';
 import { standingProblems } from '../scene';
 import { type SpaceOutline, spacesIntoMasses } from './import-spaces';
 import { meshHash } from './mesh-bytes';
@@ -16,21 +16,14 @@ import {
   type Importing,
   type ImportOutcome,
   inOption,
+  notingPart,
   round,
 } from './importing';
+import { remember, type RememberChoices } from './again/remember';
+import { outlineParts } from './again/source-of';
 import { bringOutline, type OutlineWays } from './import-outlines';
 import { counted, type ModelFile, type ModelFootprint } from './model-file';
-import {
-  type Becomes,
-  groupMesh,
-  likelyFor,
-  type ModelRow,
-  modelRows,
-  outlineRow,
-  type OutlinesBy,
-  rowMesh,
-  rowThings,
-} from './model-rows';
+import { groupMesh, likelyFor, type ModelRow, modelRows, outlineRow, rowMesh, rowThings } from './model-rows';
 import { levelOutline, terrainPoints } from './model-surfaces';
 import { metresOf, modelInMetres } from './model-units';
 import { type PlaceChoices, type Placing, placing } from './placing';
@@ -38,7 +31,7 @@ import { bringThing, pointsOfMesh } from './things';
 import { siteTaken, type ZoneAt, zoneTaken } from './take-site';
 
 /** What was decided about a model file. */
-export interface ImportChoices extends PlaceChoices, HeightChoices {
+export interface ImportChoices extends PlaceChoices, HeightChoices, RememberChoices {
   /** What each row becomes, by its key; rows that are not named become what they most likely are. */
   becomes: Readonly<Record<string, Becomes>>;
   /** The option that takes what becomes part of one. */
@@ -47,8 +40,6 @@ export interface ImportChoices extends PlaceChoices, HeightChoices {
   courts?: boolean;
   /** Outlines that are left out whatever their row becomes, by their place among the outlines of the file. */
   leftOut?: readonly number[];
-  /** What outlines are decided on together by. */
-  outlinesBy?: OutlinesBy;
   /** Take place, elevation and true north over from the file where it states them. */
   takeSite: boolean;
   /** Name for a part that has none of its own. */
@@ -76,6 +67,7 @@ export function importModel(
     taken: new Set(usedIds(project)),
     terrain: { names: [], corners: [] },
     changed: [],
+    parts: [],
   };
   if (choices.takeSite) into.project = siteTaken(project, model);
   const placed = placing(into.project, model, choices);
@@ -89,13 +81,16 @@ export function importModel(
   const [before, said] = [into.project, into.notes.length];
   const heights = outlineHeights(model, choices);
   const ways: OutlineWays = { ...choices, place: placed.place, heights, isChosen: choices.heights !== null };
+  const nameOf = outlineParts(model);
+  const source = into.project.sources.find(({ id }) => id === choices.again) ?? null;
   for (const { row, becomes } of decidedRows(model, choices)) {
     if (becomes === 'leave') continue;
     if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, placed.place);
     else if (row.kind === 'outline')
       for (const footprint of outlinesOf(model, row.key, choices))
-        bringOutline(into, model, footprint, becomes, ways);
+        notingPart(into, nameOf(footprint), () => bringOutline(into, model, footprint, becomes, ways));
     else if (row.kind === 'spot') bringSpots(into, model, row, choices, placed.place);
+    else if (becomes === 'rooms' && source) into.notes.push(ROOMS_STAY);
     else bringRooms(into, model, becomes, choices, placed.place);
   }
   into.notes.push(...heightsInWords(model, choices));
@@ -109,10 +104,16 @@ export function importModel(
   bringTerrain(into);
   if (into.ids.length === 0 && into.project === before)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
+  const decided = new Map(decidedRows(model, choices).map(({ row, becomes }) => [row.key, becomes]));
+  const known = { before: project, source, decided, pinned: placed.pinned ?? null };
+  const difference = remember(into, model, choices, known);
   into.notes.push(...standingInWords(into, choices.optionId));
   const { meshes, ids, notes } = into;
-  return { project: into.project, meshes, ids, notes };
+  return { project: into.project, meshes, ids, notes, ...(difference && { difference }) };
 }
+
+const ROOMS_STAY =
+  'Rooms stay as they were brought in before; to have those of the file, take them out and bring it in beside.';
 
 /** Bodies told one by one. */
 const TOLD = 5;
@@ -174,11 +175,24 @@ function bringMesh(
   if (becomes === 'neighbour')
     for (const { group, index } of rowThings(model, row.key)) {
       const points = pointsOfMesh(group.thing, placed(groupMesh(model, index)));
-      if (points && bringThing(into, group.name, group.thing, points)) taken.add(index);
+      if (!points) continue;
+      notingPart(into, `name:${group.name}`, () => {
+        if (bringThing(into, group.name, group.thing, points)) taken.add(index);
+      });
     }
   const rest = rowMesh(model, row.key, taken);
   if (!rest) return;
-  const part = placed(rest);
+  notingPart(into, `name:${row.name}`, () => bringRest(into, row, becomes, choices, placed(rest)));
+}
+
+/** Triangles that say nothing of themselves, placed. */
+function bringRest(
+  into: Importing,
+  row: ModelRow,
+  becomes: Becomes,
+  choices: ImportChoices,
+  part: Mesh,
+): void {
   const name = row.name === 'Everything' || row.name === 'Model' ? choices.name : row.name;
   if (becomes === 'terrain') {
     into.terrain.names.push(name);
@@ -320,11 +334,11 @@ function bringRooms(
       `${holed} ${holed === 1 ? 'room has' : 'rooms have'} columns or courts within; ${becomes === 'target' ? 'targets' : 'areas'} have none, so they are filled.`,
     );
   for (const { name, outline, levelM } of rest)
-    if (becomes === 'target') addTarget(into, name, outline, levelM);
+    if (becomes === 'target') notingPart(into, `name:${name}`, () => addTarget(into, name, outline, levelM));
     else {
       const id = idFor(into, name);
       const area: Area = { id, name, use: 'room', outline, on: { kind: 'level', levelM } };
-      into.ids.push(id);
+      notingPart(into, `name:${name}`, () => into.ids.push(id));
       into.project = { ...into.project, areas: [...into.project.areas, area] };
     }
 }

@@ -1,9 +1,8 @@
 import { type Point2, type Ring, ringProblem } from '../geometry';
-import { type Area, defaultMass, type Mass, TODAY } from '../project';
+import { type Area, type Becomes, defaultMass, type Mass, TODAY } from '../project';
 import type { outlineHeights } from './heights-taken';
 import { addTarget, cleanRing, idFor, type Importing, inOption, round } from './importing';
 import type { ModelFile, ModelFootprint } from './model-file';
-import type { Becomes } from './model-rows';
 import { metresOf, type ModelUnit } from './model-units';
 import type { Placing } from './placing';
 import { bringThing, pointsOfOutline, statedShape } from './things';

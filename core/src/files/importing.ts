@@ -2,6 +2,7 @@ import { freeAmong, newId } from '../document';
 import { defaultSpacing } from '../form';
 import { type Mesh, type Point2, type Ring, signedArea } from '../geometry';
 import type { Project, Target } from '../project';
+import type { Difference } from './again/read-again';
 
 /** The project with the model in it, the meshes it now names, and what could not be brought in, one sentence each. */
 export interface ImportOutcome {
@@ -10,6 +11,14 @@ export interface ImportOutcome {
   /** Ids of what is new. */
   ids: string[];
   notes: string[];
+  /** What reading a file again changes; left out where it comes in for the first time. */
+  difference?: Difference;
+}
+
+/** A thing that a file has brought in, and how the file names it. */
+export interface FreshPart {
+  part: string;
+  owner: string;
 }
 
 /** The outcome as it grows, and corners of all parts that become the terrain. */
@@ -18,6 +27,8 @@ export type Importing = ImportOutcome & {
   /** Ids in use. */
   taken: Set<string>;
   terrain: { names: string[]; corners: number[] };
+  /** What was brought in by its name in the file. */
+  parts: FreshPart[];
   /** Names of what no longer has the height of what it says that it is. */
   changed: string[];
 };
@@ -78,4 +89,13 @@ export function cleanRing(ring: Ring): Point2[] {
 /** To a tenth of a millimetre. */
 export function round(metres: number): number {
   return Math.round(metres * 1e4) / 1e4;
+}
+
+/** Notes what a part of a file becomes while it is brought in. */
+export function notingPart(into: Importing, part: string, bring: () => void): void {
+  const from = into.ids.length;
+  bring();
+  into.ids
+    .slice(from)
+    .forEach((owner, n) => into.parts.push({ part: n === 0 ? part : `${part}, ${n + 1}`, owner }));
 }

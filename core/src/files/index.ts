@@ -1,3 +1,5 @@
+export { differenceInWords } from './again/read-again';
+export { rememberedBecomes, sourceOf } from './again/source-of';
 export { toBase64 } from './base64';
 export { JOIN_M } from './dxf/read-dxf';
 export { writeGlb } from './glb';
@@ -16,15 +18,7 @@ export {
 } from './mesh-bytes';
 export { faultSentences, meshFaults, weldMesh } from './mesh-gather';
 export { counted, MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './model-file';
-export {
-  BECOMES,
-  type Becomes,
-  type ModelRow,
-  likelyFor,
-  modelRows,
-  outlineRow,
-  type OutlinesBy,
-} from './model-rows';
+export { type ModelRow, likelyFor, modelRows, outlineRow, type OutlinesBy } from './model-rows';
 export { extentOf, metresOf, COMMON_UNITS, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
 export { extentOfAll, placing, type PlaceChoices } from './placing';
 export { readObj } from './obj';

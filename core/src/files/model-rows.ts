@@ -1,24 +1,10 @@
 import { cutText } from '../civil';
 import { longSide, type Mesh } from '../geometry';
+import type { Becomes } from '../project';
 import { likelyUnitOf } from './likely-unit';
 import { meshPart } from './mesh-gather';
 import type { ModelFile, ModelFootprint } from './model-file';
 import { metresOf } from './model-units';
-
-/** What a part of a model file may become. */
-export const BECOMES = [
-  'neighbour',
-  'today',
-  'option',
-  'device',
-  'terrain',
-  'target',
-  'area',
-  'rooms',
-  'boundary',
-  'leave',
-] as const;
-export type Becomes = (typeof BECOMES)[number];
 
 /** Parts of a model that are decided on together. */
 export interface ModelRow {

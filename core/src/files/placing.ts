@@ -13,8 +13,19 @@ export interface PlaceChoices {
   centre: boolean;
   /** The point of the file, metres with z up, that becomes the project origin. */
   origin?: readonly [number, number, number] | null;
-  /** A point of the file, metres, comes onto a point of the board; the file is turned about it, degrees anticlockwise. */
-  pinned?: { file: readonly [number, number]; board: readonly [number, number]; turnDeg: number } | null;
+  /**
+   * A point of the file, metres, comes onto a point of the board; the file is turned about it, degrees anticlockwise, and its
+   * heights are told from a level.
+   */
+  pinned?: Pinned | null;
+}
+
+/** A point of a file that is set on a point of the board. */
+export interface Pinned {
+  file: readonly [number, number];
+  board: readonly [number, number];
+  turnDeg: number;
+  lowM?: number;
 }
 
 /** Where the parts of a file stand in the project. */
@@ -25,6 +36,8 @@ export interface Placing {
   site: Site;
   /** What was moved, one sentence each. */
   notes: string[];
+  /** The point that was chosen to be set on a point of the board; left out where the file says itself where it stands. */
+  pinned?: Pinned;
 }
 
 /** Files whose lowest level lies further than this from nothing are brought down to it, metres. */
@@ -47,10 +60,11 @@ export function placing(project: Project, model: ModelFile, choices: PlaceChoice
     const told = Number.isFinite(extent.min[2]) ? levelOf(site.survey?.z ?? 0, extent.min[2]) : 0;
     return byPlace(project, middle, (p) => [p[0], p[1]], told, null, toldFrom(told)) as Placing;
   }
-  if (choices.pinned) return { place: pinned(choices.pinned), site, notes: [] };
+  if (choices.pinned) return { place: pinned(choices.pinned), site, notes: [], pinned: choices.pinned };
   if (choices.centre) {
     const low = lowestOf(extent.min[2]);
-    return { place: moved([x, y, low]), site, notes: toldFrom(low) };
+    const middleAt = { file: middle, board: [0, 0] as const, turnDeg: 0, lowM: low };
+    return { place: moved([x, y, low]), site, notes: toldFrom(low), pinned: middleAt };
   }
   if (choices.origin) {
     const [ox, oy, oz] = choices.origin;
@@ -126,11 +140,11 @@ function levelOf(surveyM: number, lowM: number): number {
   return Math.abs(lowM) <= HIGH_M && Math.abs(surveyM) > 2 * HIGH_M ? 0 : surveyM;
 }
 
-function pinned({ file, board, turnDeg }: NonNullable<PlaceChoices['pinned']>): Placing['place'] {
+function pinned({ file, board, turnDeg, lowM = 0 }: Pinned): Placing['place'] {
   const [c, s] = [Math.cos((turnDeg * Math.PI) / 180), Math.sin((turnDeg * Math.PI) / 180)];
   return ([x, y, z]) => {
     const [dx, dy] = [x - file[0], y - file[1]];
-    return [board[0] + dx * c - dy * s, board[1] + dx * s + dy * c, z];
+    return [board[0] + dx * c - dy * s, board[1] + dx * s + dy * c, z - lowM];
   };
 }
 

@@ -47,3 +47,18 @@ export const WEATHER_KEYS = [
   'windSpeed',
   'cloud',
 ] as const;
+
+/** What a part of a file that is brought in may become. */
+export const BECOMES = [
+  'neighbour',
+  'today',
+  'option',
+  'device',
+  'terrain',
+  'target',
+  'area',
+  'rooms',
+  'boundary',
+  'leave',
+] as const;
+export type Becomes = (typeof BECOMES)[number];

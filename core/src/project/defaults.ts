@@ -62,6 +62,7 @@ export function emptyProject(name: string, year: number): Project {
     momentSets: [],
     hourSets: [],
     envelopes: [],
+    sources: [],
     comparison: NO_COMPARISON,
   };
 }

@@ -15,6 +15,8 @@ export {
 } from './lookup';
 export {
   AREA_USES,
+  type Becomes,
+  BECOMES,
   MAX_COORDINATE_M,
   MAX_MASSES,
   MAX_NEIGHBOURS,
@@ -55,6 +57,7 @@ export {
   type RuleMake,
   type Sector,
 } from './schema/opening-schema';
+export type { Source, SourcePart } from './schema/source-schema';
 export type { Area, Ground, Place, Site, Terrain } from './schema/site-schema';
 export type { CriteriaSet, CriterionRule } from './schema/criteria-schema';
 export type { HourSet } from './schema/hour-set-schema';

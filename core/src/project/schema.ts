@@ -7,6 +7,7 @@ import { glazingSchema, openingRuleSchema } from './schema/opening-schema';
 import { coordinate, listOf, name, note, sha256 } from './schema/parts';
 import { envelopeSchema } from './schema/envelope-schema';
 import { hourSetSchema } from './schema/hour-set-schema';
+import { sourceSchema } from './schema/source-schema';
 import { areaSchema, siteSchema } from './schema/site-schema';
 import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
 import { momentSetSchema, viewpointSchema } from './schema/view-schema';
@@ -49,6 +50,8 @@ export const projectSchema = z.strictObject({
   hourSets: listOf(hourSetSchema, 'sets of hours', 50),
   /** How tall may be built without taking sun that is to be kept. */
   envelopes: listOf(envelopeSchema, 'envelopes', 50).default([]),
+  /** Files that were brought in. */
+  sources: listOf(sourceSchema, 'files brought in', 50).default([]),
   /** What the options are compared by. */
   comparison: comparisonSchema.default(NO_COMPARISON),
 });

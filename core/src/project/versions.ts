@@ -6,7 +6,7 @@ import { DEFAULT_DRAWING } from './drawing';
 import { DEFAULT_REFLECTANCES } from './reflectances';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 8;
+export const CURRENT_VERSION = 9;
 
 type Raw = Record<string, unknown>;
 
@@ -61,6 +61,8 @@ const migrations: Record<number, (document: Raw) => Raw> = {
       ? { ...document.site, thrownBack: 'traced', reflectances: DEFAULT_REFLECTANCES }
       : document.site,
   }),
+  // Version 9 remembers files that were brought in.
+  8: (document) => ({ ...document, sources: [] }),
 };
 
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;

@@ -4,7 +4,8 @@ import { useImport } from './use-import';
 
 /** Brings a model file in: what it holds, how large it will be and what each part becomes are shown before anything changes. */
 export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => void }) {
-  const { step, choices, setChoices, taken, drawn, readNew, readAgain, accept, close } = useImport(onClose);
+  const { step, choices, setChoices, taken, changes, drawn, readNew, readAgain, accept, close } =
+    useImport(onClose);
   return (
     <Modal show={show} onHide={close} animation={false} aria-labelledby="import-title" size="lg">
       <Modal.Header closeButton>
@@ -47,6 +48,8 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
         {step.kind === 'preview' && (
           <ImportPreview
             preview={step.preview}
+            before={step.before}
+            changes={changes}
             choices={choices}
             taken={taken}
             drawn={drawn}
@@ -62,7 +65,7 @@ export function ImportDialog({ show, onClose }: { show: boolean; onClose: () => 
             Leave it
           </button>
           <button className="btn btn-sunlit" onClick={() => void accept()}>
-            Bring in
+            {choices.again ? 'Read again' : 'Bring in'}
           </button>
         </Modal.Footer>
       )}

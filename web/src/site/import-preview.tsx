@@ -8,6 +8,7 @@ import {
   MODEL_UNITS,
   type ModelRow,
   type ModelUnit,
+  type Source,
   TODAY,
   type UpAxis,
 } from '@dial-shade/core';
@@ -16,6 +17,7 @@ import { ChoiceField, LengthField, TextField } from '../app/fields';
 import { useDocument } from '../state/project-store';
 import type { ModelPreview } from '../workers/model-file-work';
 import { HeightsFrom } from './import-heights';
+import { ReadAgain } from './read-again';
 import type { DrawnAs } from './use-import';
 import { type Decided, OutlinePlan, PlaceFields, rowColour } from './import-plan';
 
@@ -35,6 +37,8 @@ const BECOMES: Record<Becomes, string> = {
 /** What a model file holds, how large it would be, and what each part becomes. */
 export function ImportPreview({
   preview,
+  before,
+  changes,
   choices,
   taken,
   drawn,
@@ -42,6 +46,10 @@ export function ImportPreview({
   onChange,
 }: {
   preview: ModelPreview;
+  /** The file as it was brought in before. */
+  before: Source | null;
+  /** What reading it again changes; null while that is found out. */
+  changes: readonly string[] | null;
   choices: ImportChoices;
   /** What is moved where it is placed so, and how high outlines become. */
   taken: readonly string[];
@@ -68,6 +76,7 @@ export function ImportPreview({
   const intoOption = Object.values(choices.becomes).some((b) => b === 'option' || b === 'rooms');
   return (
     <div className="import-preview">
+      {before && <ReadAgain before={before} changes={changes} choices={choices} set={set} />}
       <div className="two">
         <div>
           <TextField
@@ -80,17 +89,7 @@ export function ImportPreview({
           />
           {!preview.geographic && <PlacedBy {...decided} />}
           {preview.format === 'dxf' && <DrawnLines preview={preview} drawn={drawn} onDrawn={onDrawn} />}
-          {preview.latitudeFirst !== null && (
-            <ChoiceField
-              label="First stands"
-              value={preview.latitudeFirst ? 'latitude' : 'longitude'}
-              choices={[
-                { value: 'longitude', name: 'longitude, as the standard has it' },
-                { value: 'latitude', name: 'latitude' },
-              ]}
-              commit={(first) => onDrawn({ latitudeFirst: first === 'latitude' })}
-            />
-          )}
+          <FirstStands preview={preview} onDrawn={onDrawn} />
           {preview.footprints > 0 && <HeightsFrom {...decided} />}
           {(preview.site || preview.trueNorthDeg !== null) && <SiteOfFile {...decided} />}
         </div>
@@ -125,6 +124,28 @@ export function ImportPreview({
         />
       )}
     </div>
+  );
+}
+
+/** Whether longitude or latitude stands first, where that is a question. */
+function FirstStands({
+  preview,
+  onDrawn,
+}: {
+  preview: ModelPreview;
+  onDrawn: (as: Partial<DrawnAs>) => void;
+}) {
+  if (preview.latitudeFirst === null) return null;
+  return (
+    <ChoiceField
+      label="First stands"
+      value={preview.latitudeFirst ? 'latitude' : 'longitude'}
+      choices={[
+        { value: 'longitude', name: 'longitude, as the standard has it' },
+        { value: 'latitude', name: 'latitude' },
+      ]}
+      commit={(first) => onDrawn({ latitudeFirst: first === 'latitude' })}
+    />
   );
 }
 

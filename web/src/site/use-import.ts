@@ -3,8 +3,10 @@ import {
   type Becomes,
   type ImportChoices,
   MAX_MODEL_BYTES,
+  type Mesh,
   type ModelRow,
   type Project,
+  type Source,
   TODAY,
   type UpAxis,
   JOIN_M,
@@ -16,18 +18,18 @@ import {
 import { proxy } from 'comlink';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { api } from '../state/api';
-import { rememberMesh } from '../state/mesh-cache';
+import { rememberMesh, useMeshes } from '../state/mesh-cache';
 import { notify } from '../state/notice-store';
 import { currentProject, edit, useDocument } from '../state/project-store';
 import { setView, useView } from '../state/view-store';
 import { openReader } from '../workers/compute';
-import type { ModelPreview } from '../workers/model-file-work';
+import type { KnownBefore, ModelPreview } from '../workers/model-file-work';
 
 /** How far bringing a file in has come. */
 export type ImportStep =
   | { kind: 'choose'; wrong: string | null }
   | { kind: 'reading'; share: number; file: string }
-  | { kind: 'preview'; preview: ModelPreview; file: string }
+  | { kind: 'preview'; preview: ModelPreview; file: string; before: Source | null }
   | { kind: 'sending' };
 
 /** A page is slower than the command line: reading may take so much more of its time, and at least this. */
@@ -136,20 +138,23 @@ export function useImport(onClose: () => void) {
       refuse(`“${file.name}”: ${answer.refused}`);
       return;
     }
-    setChoices(proposedChoices(answer, file.name, proposedOption(project, shown)));
-    setStep({ kind: 'preview', preview: answer, file: file.name });
+    const known = await opened.remote.knownBefore(currentProject());
+    if (reader.current !== opened) return;
+    setChoices(
+      againChoices(proposedChoices(answer, file.name, proposedOption(project, shown)), answer, known),
+    );
+    setStep({ kind: 'preview', preview: answer, file: file.name, before: known.source });
   };
 
   const taken = useTaken(reader, step.kind === 'preview', choices);
+  const changes = useChanges(reader, step, choices);
 
   const accept = async () => {
     if (step.kind !== 'preview') return;
     const before = step;
     setStep({ kind: 'sending' });
     try {
-      const { rows, rowsByColour } = before.preview;
-      const decided = choices.outlinesBy === 'colour' ? (rowsByColour ?? rows) : rows;
-      await place(reader.current!, decided, before.file, choices);
+      await place(reader.current!, rowsOf(before.preview, choices), before.file, choices);
       close();
     } catch (error) {
       notify((error as Error).message, true);
@@ -157,7 +162,7 @@ export function useImport(onClose: () => void) {
     }
   };
 
-  return { step, choices, setChoices, taken, drawn, readNew, readAgain, accept, close };
+  return { step, choices, setChoices, taken, changes, drawn, readNew, readAgain, accept, close };
 }
 
 /** What placing the model by the choices moves, and how high outlines become, asked of the reader. */
@@ -172,6 +177,28 @@ function useTaken(reader: RefObject<Reader | null>, isShown: boolean, choices: I
   }, [reader, isShown, choices]);
   return taken;
 }
+
+/** What reading the file again changes, asked of the reader; null where it does not, or while it is found out. */
+function useChanges(reader: RefObject<Reader | null>, step: ImportStep, choices: ImportChoices) {
+  const [found, setFound] = useState<{ of: ImportChoices; said: readonly string[] } | null>(null);
+  const rows = step.kind === 'preview' ? rowsOf(step.preview, choices) : null;
+  useEffect(() => {
+    let isWanted = true;
+    if (!rows || !choices.again || !reader.current) return undefined;
+    const project = currentProject();
+    const asked = { ...nameRows(rows, choices), known: knownMeshes(project) };
+    void reader.current.remote
+      .differenceOf(project, asked)
+      .then((said) => isWanted && setFound({ of: choices, said }));
+    return () => {
+      isWanted = false;
+    };
+  }, [reader, rows, choices]);
+  return found?.of === choices ? found.said : null;
+}
+
+const rowsOf = ({ rows, rowsByColour }: ModelPreview, { outlinesBy }: ImportChoices) =>
+  outlinesBy === 'colour' ? (rowsByColour ?? rows) : rows;
 
 async function takenBy(reader: Reader | null, choices: ImportChoices): Promise<string[]> {
   if (!reader) return [];
@@ -198,6 +225,28 @@ function proposedChoices(preview: ModelPreview, fileName: string, optionId: stri
   };
 }
 
+/** What is proposed for a file of which something is known: to be read again as it was read before. */
+function againChoices(proposed: ImportChoices, preview: ModelPreview, known: KnownBefore): ImportChoices {
+  const { source, file } = known;
+  const becomes = { ...proposed.becomes, ...known.becomes };
+  if (!source) return { ...proposed, becomes, file };
+  return {
+    ...proposed,
+    ...{ becomes, file, again: source.id, pinned: source.place },
+    unit: preview.unit ?? (source.unit as ImportChoices['unit']),
+    up: preview.up ?? source.up,
+  };
+}
+
+/** Meshes whose openings go on in what is read again. */
+function knownMeshes(project: Project): Map<string, Mesh> {
+  const { meshes } = useMeshes.getState();
+  const held = [...project.neighbours, ...project.options.flatMap(({ models }) => models)].flatMap((one) =>
+    'mesh' in one && one.openings.length > 0 ? one.mesh : [],
+  );
+  return new Map(held.flatMap((hash) => (meshes.has(hash) ? [[hash, meshes.get(hash)!]] : [])));
+}
+
 /** The option that is shown, or the first proposal where Today is. */
 function proposedOption(project: Project, shown: string): string {
   const proposals = project.options.filter((o) => o.id !== TODAY);
@@ -211,13 +260,19 @@ async function place(
   file: string,
   choices: ImportChoices,
 ): Promise<void> {
-  const answer = await reader.remote.importModel(currentProject(), nameRows(rows, choices));
+  const project = currentProject();
+  const decided = { ...nameRows(rows, choices), ...(choices.again && { known: knownMeshes(project) }) };
+  const answer = await reader.remote.importModel(project, decided);
   if ('refused' in answer) throw new Error(answer.refused);
   for (const [hash, mesh] of answer.meshes) {
     await api.putMesh(mesh);
     rememberMesh(hash, mesh);
   }
-  const refused = edit(`bring in ${file}`, () => answer.project, { quiet: true });
+  const refused = edit(
+    `${choices.again ? 'read' : 'bring in'} ${file}${choices.again ? ' again' : ''}`,
+    () => answer.project,
+    { quiet: true },
+  );
   if (refused) throw new Error(refused);
   const fresh = answer.project.neighbours.find((n) => answer.ids.includes(n.id));
   if (fresh)
@@ -225,7 +280,10 @@ async function place(
       selection: { id: fresh.id, optionId: null, layer: 'neighbours', wallBearingDeg: null },
       also: [],
     });
-  notify([`“${file}” is in. Move it by dragging (M) or by numbers.`, ...answer.notes.slice(0, 3)].join(' '));
+  const said = choices.again
+    ? `“${file}” is read again.`
+    : `“${file}” is in. Move it by dragging (M) or by numbers.`;
+  notify([said, ...answer.notes.slice(0, 3)].join(' '));
 }
 
 /** Everything that is not asked about is left as it was proposed. */

@@ -1,4 +1,7 @@
 import {
+  type Becomes,
+  contentHash,
+  differenceInWords,
   importModel,
   type ImportChoices,
   type ImportOutcome,
@@ -20,6 +23,9 @@ import {
   type ModelUnit,
   type Project,
   readModelFile,
+  rememberedBecomes,
+  type Source,
+  sourceOf,
   type UpAxis,
   weldMesh,
 } from '@dial-shade/core';
@@ -128,9 +134,18 @@ function previewOf(file: ModelFile): ModelPreview {
 const finite = (p: readonly number[]) =>
   p.map((v) => (Number.isFinite(v) ? v : 0)) as [number, number, number];
 
+/** What is known of a file from before. */
+export interface KnownBefore {
+  file: { name: string; hash: string };
+  source: Source | null;
+  /** What its rows became, here or in the last file that had such layers. */
+  becomes: Record<string, Becomes>;
+}
+
 /** What is asked about a model file: the one that was read last is kept until it is brought in. */
 export function modelFileWork() {
   let model: ModelFile | null = null;
+  let file = { name: '', hash: '' };
   return {
     /** Reads a model and keeps it for `importModel`. Gives a sentence instead when it cannot be read. */
     async readModel(
@@ -140,12 +155,26 @@ export function modelFileWork() {
       options: NonNullable<Parameters<typeof readModelFile>[4]>,
     ): Promise<ModelPreview | { refused: string }> {
       try {
+        file = { name, hash: contentHash(bytes) };
         model = await readModelFile(bytes, name, ifcReader, progress, options);
         return previewOf(model);
       } catch (error) {
         if (!(error instanceof InputError)) throw error;
         return { refused: error.message };
       }
+    },
+
+    /** Whether the model read last was brought in before, and what its parts became. */
+    knownBefore(into: Project): KnownBefore {
+      const source = sourceOf(into, model!, file.name, file.hash);
+      return { file, source, becomes: rememberedBecomes(into, modelRows(model!), source) };
+    },
+
+    /** What reading the model again changes, in sentences; or why it cannot be brought in. */
+    differenceOf(into: Project, choices: ImportChoices): string[] {
+      const found = refusing(() => importModel(into, model!, choices, tzLookup).difference);
+      if (!found) return [];
+      return 'refused' in found ? [found.refused] : differenceInWords(found, choices.keepGone ?? false);
     },
 
     /** What placing the model read last would move, in sentences; or why it cannot be placed. */
