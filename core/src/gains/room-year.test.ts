@@ -149,3 +149,41 @@ test('blinds come down in the hours of strong sun, and let their share of those 
   const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
   expect(sum(shut.cooling)).toBeLessThan(sum(open.cooling));
 });
+
+test('hours are of local standard time, and a missing temperature is that of the hour before', () => {
+  const holed = { ...WEATHER, values: { ...WEATHER.values, dryBulb: WEATHER.values.dryBulb.slice() } };
+  const { dryBulb } = holed.values;
+  for (const record of [0, 1, 2, 100]) dryBulb[record] = NaN;
+  const dark = roomYear(project, 'a', NONE, room(1, false), ROOM_PRESETS.old, holed);
+  const { month, day, hour, outdoorC } = dark;
+  expect([month[0], day[0], hour[0]]).toEqual([1, 1, 0]);
+  expect([month[8759], day[8759], hour[8759]]).toEqual([12, 31, 23]);
+  expect([month[24 * 31 + 5], day[24 * 31 + 5], hour[24 * 31 + 5]]).toEqual([2, 1, 5]);
+  expect([...outdoorC.slice(0, 4)]).toEqual([0, 1, 2, 3].map(() => dryBulb[3]));
+  expect(outdoorC[100]).toBe(dryBulb[99]);
+  expect(dark.notes.join(' ')).toContain('In 4 hours the file has no temperature');
+  const whole = roomYear(project, 'a', NONE, room(1, false), ROOM_PRESETS.old, WEATHER);
+  expect(whole.notes.join(' ')).not.toContain('no temperature');
+  // Without glass there are no points that it could be off by.
+  expect(whole.error).toEqual({ heating: 0, cooling: 0, solar: 0 });
+});
+
+test('what sums may be off by is a small part of them, and goes with the blinds; too warm is told without cooling', () => {
+  const sum = (values: readonly number[]) => values.reduce((all, one) => all + one, 0);
+  const open = roomYear(project, 'a', NONE, room(0), ROOM_PRESETS.new, WEATHER);
+  expect(open.notes.join(' ')).not.toContain('has no window');
+  for (const what of ['solar', 'heating', 'cooling'] as const) {
+    expect(open.error[what]).toBeGreaterThan(sum(open[what]) * 1e-6);
+    expect(open.error[what]).toBeLessThan(sum(open[what]) * 0.02);
+  }
+  // Blinds that are down whenever there is any light let their share of each part through.
+  const always = { ...ROOM_PRESETS.new, blindsWm2: 0, blindsPass: 0.25 };
+  const shut = roomYear(project, 'a', NONE, room(0), always, WEATHER);
+  expect(shut.error.solar / open.error.solar).toBeCloseTo(0.25, 6);
+  const lit = open.beamW.filter((beam, i) => beam + open.skyW[i]! + open.groundW[i]! > 0).length;
+  expect(shut.blindsDownH).toBe(lit);
+  const never = { ...ROOM_PRESETS.new, coolC: 1000 };
+  const warm = roomYear(project, 'a', NONE, room(0), never, WEATHER);
+  expect(open.tooWarmH).toBe(warm.insideC.filter((air) => air > 26).length);
+  expect(open.tooWarmH).toBeGreaterThan(10);
+});

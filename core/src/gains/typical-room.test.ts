@@ -37,3 +37,35 @@ test('rooms without glass in a wall are of no facade', () => {
   const project = addMass('a', { ...block('m', 0, 0, 10, 8), openings: [] })(emptyProject('P', 2026));
   expect(typicalRooms(roomsIn(project, 'a', NONE), 0)).toEqual([]);
 });
+
+test('glass in roofs is of no facade; the share goes by the floor, and of equal sides the first counts', () => {
+  const project = emptyProject('P', 2026);
+  const lights = (id: string, x: number, width: number, depth: number, glass: number) => ({
+    ...block(id, x, 0, width, depth),
+    storeys: [{ heightM: 3 }],
+    openings: [
+      opening(`${id}-w`, rect(1, 1, glass, 1), {
+        host: { on: 'wall' as const, ring: 0, edge: 0, storey: 0 },
+      }),
+    ],
+  });
+  // Most glass over its floor has the small room, though not the most glass.
+  const bodies = [lights('hall', 0, 20, 20, 6), lights('nook', 40, 5, 4, 3), lights('room', 60, 10, 8, 4)];
+  const made = bodies.reduce((all, mass) => addMass('a', mass)(all), project);
+  const [south, ...others] = typicalRooms(roomsIn(made, 'a', NONE), 0);
+  expect([south!.sector, south!.room.shape.areaM2, others.length]).toEqual(['south', 80, 0]);
+
+  const lit = {
+    ...block('m', 0, 0, 10, 8),
+    storeys: [{ heightM: 3 }],
+    openings: [opening('roof', rect(1, 1, 2, 2), { host: { on: 'roof' as const, face: 0 } })],
+  };
+  expect(roomsIn(addMass('a', lit)(project), 'a', NONE)[0]!.openings).toHaveLength(1);
+  expect(typicalRooms(roomsIn(addMass('a', lit)(project), 'a', NONE), 0)).toEqual([]);
+  const wall = (edge: number) =>
+    opening(`w${edge}`, rect(1, 1, 2, 1), { host: { on: 'wall' as const, ring: 0, edge, storey: 0 } });
+  const corner = { ...lit, openings: [wall(1), wall(0), ...lit.openings] };
+  expect(
+    typicalRooms(roomsIn(addMass('a', corner)(project), 'a', NONE), 0).map(({ sector }) => sector),
+  ).toEqual(['east']);
+});

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { emptyProject, type Study } from '../../project';
+import { sunPosition, sunVector } from '../../sun';
 import { climateAt, makeUpYear } from '../../weather';
 import { maskWords } from '../../trace';
 import type { SunSamples } from '../sun-samples';
@@ -36,6 +37,8 @@ describe('sun hours', () => {
     share: fc.constantFrom(0, 0, 0.25, 0.5, 0.75, 1, 1, 1),
     minutes: fc.constantFrom(5, 10, 10, 7.5),
     gap: fc.constantFrom(1, 1, 1, 2, 9),
+    // Over several days a later step may be earlier by the clock.
+    clock: fc.integer({ min: 300, max: 1200 }),
   });
 
   test('are sums of minutes; the longest stretch, first and last sun are those that a diary of the day tells', () => {
@@ -43,7 +46,7 @@ describe('sun hours', () => {
       fc.property(fc.array(sample, { minLength: 1, maxLength: 70 }), (samples) => {
         let step = 0;
         const steps = samples.map(({ gap }) => (step += gap));
-        const clock = steps.map((at) => 300 + at * 10);
+        const clock = samples.map((one) => one.clock);
         const suns = {
           ...{ count: samples.length, vectors: new Float64Array(samples.length * 3).fill(0.5) },
           minutes: Float64Array.from(samples, ({ minutes }) => minutes),
@@ -144,11 +147,55 @@ describe('probable sun', () => {
     expect([...into]).toEqual([50, 30, 0]);
   });
 
+  test('its suns are those of the sky, in the order of months and hours of local standard time, with the beam of theirs', () => {
+    const { project, weather } = year(47);
+    const { vectors, moments, date } = directions(47);
+    const of = new Map<string, number>();
+    weather.month.forEach((month, record) =>
+      of.set(`${month * 100 + weather.day[record]!}/${weather.hour[record]! - 1}`, record),
+    );
+    let before = -1;
+    let seen = 0;
+    date!.forEach((day, d) => {
+      const minutes = moments!.minutes[d]!;
+      const order = Math.floor(day / 100) * 24 + Math.floor(minutes / 60);
+      expect(order).toBeGreaterThanOrEqual(before);
+      before = order;
+      if (d % 97 !== 0) return;
+      seen++;
+      const at = Date.UTC(2026, Math.floor(day / 100) - 1, day % 100, 0, 0) + (minutes - 60) * 60_000;
+      const { altitudeDeg, azimuthDeg } = sunPosition(at, project.site.place);
+      const [x, y, z] = sunVector(altitudeDeg, azimuthDeg, 0);
+      const [vx, vy, vz] = vectors.subarray(d * 3, d * 3 + 3);
+      expect(x * vx! + y * vy! + z * vz!).toBeGreaterThan(Math.cos(0.0005));
+      const record = of.get(`${day}/${Math.floor(minutes / 60)}`)!;
+      expect(moments!.beamWm2![d]).toBeCloseTo(weather.values.beam[record]!, 2);
+    });
+    expect(seen).toBeGreaterThan(30);
+  });
+
+  test('the sun shines from 120 W/m² on, and by day only', () => {
+    const { project, weather } = year(47);
+    const hourOf = (month: number, day: number, hour: number) =>
+      weather.month.findIndex((m, i) => m === month && weather.day[i] === day && weather.hour[i] === hour);
+    const given: [hour: number, beam: number][] = [
+      [hourOf(6, 10, 12), 120],
+      [hourOf(6, 11, 12), 119.9],
+      [hourOf(6, 12, 1), 800],
+    ];
+    weather.values.beam.fill(0);
+    for (const [hour, beam] of given) weather.values.beam[hour] = beam;
+    const { share, date } = probableSun.directions(project, {} as Study, weather) as ProbableSuns;
+    expect([...date!].flatMap((day, d) => (share[d]! > 0 ? [[day, share[d]]] : []))).toEqual([[610, 100]]);
+  });
+
   test('a year without any sunshine says so', () => {
     const { project, weather } = year(47);
     for (const field of ['beam', 'global', 'diffuse'] as const) weather.values[field].fill(0);
     const dark = probableSun.directions(project, {} as Study, weather) as ProbableSuns;
     expect(dark.hasSunshine).toBe(false);
+    expect(probableSun.notes!(directions(47)).join(' ')).not.toContain('nothing can be said');
+    expect(directions(47).hasSunshine).toBe(true);
     expect(probableSun.notes!(dark).join(' ')).toContain(
       'In no hour of this weather year does the sun shine',
     );
