@@ -92,9 +92,9 @@ test('the server is killed in the middle of a run: the run finishes after the re
   stack,
 }) => {
   const id = await sampleCopy(stack, (project) => {
-    project.targets[0]!.spacingM = 0.7;
+    project.targets[0]!.spacingM = 0.8;
     project.studies[1]!.window = { from: '2026-01-01', to: '2026-12-31', startMinutes: 0, endMinutes: 1440 };
-    project.studies[1]!.stepMinutes = 40;
+    project.studies[1]!.stepMinutes = 45;
   });
   await open(page, `/p/${id}/studies?option=b&study=garden-season`);
   await expect(page.getByRole('heading', { name: 'Garden, March to September' })).toBeVisible();
