@@ -5,6 +5,7 @@ import { readFileSync } from 'node:fs';
 import { Worker } from 'node:worker_threads';
 import { ROOT, say } from './console.mjs';
 import { freePort, startDatabase } from './database.mjs';
+import { doors } from './drill-doors.mjs';
 import { hostileRequests, mutated } from './drill-requests.mjs';
 import { strains } from './drill-strain.mjs';
 import { build, install } from './install.mjs';
@@ -15,7 +16,7 @@ import { seeded } from './seeded.mjs';
  * and a code: npm run drill, or npm run drill -- short; parts may be named. What is random has a fixed seed.
  */
 const isShort = process.argv.includes('short');
-const PARTS = ['pages', 'strain', 'hostile', 'mutated', 'disk', 'kills'];
+const PARTS = ['pages', 'doors', 'strain', 'hostile', 'mutated', 'disk', 'kills'];
 const chosen = process.argv.filter((arg) => PARTS.includes(arg));
 const isChosen = (part) => chosen.length === 0 || chosen.includes(part);
 const KILLS = isShort ? 4 : 100;
@@ -290,6 +291,17 @@ async function strain() {
   }
 }
 
+async function atTheDoors() {
+  const restart = async () => {
+    await endServer('SIGTERM');
+    await startServer();
+  };
+  for (const { name, wanted, put } of doors({ url, ask, asSuperuser, restart, isShort })) {
+    const { found, isMet } = await put();
+    enter(name, found, wanted, isMet);
+  }
+}
+
 async function mutations() {
   const kelp = (await ask('/projects/kelp-lane')).body;
   const counts = {};
@@ -358,6 +370,7 @@ try {
   if (!isShort && isChosen('pages')) await manyPages();
   if (isChosen('hostile')) await hostile();
   if (isChosen('strain')) await strain();
+  if (isChosen('doors')) await atTheDoors();
   if (isChosen('mutated')) await mutations();
   if (isChosen('disk')) await fullDisk();
   enter('the server by itself', `ended ${deaths} times`, 'never', deaths === 0);
