@@ -102,13 +102,14 @@ describe('probable sun', () => {
     const weather = makeUpYear(place, climateAt(latitudeDeg), 3, 2026);
     return { project, weather };
   };
-  const directions = (latitudeDeg: number, more: Partial<Study> = {}) => {
+  const known = new Map<string, ProbableSuns>();
+  const directions = (latitudeDeg: number, { sunsPerHour }: Pick<Study, 'sunsPerHour'> = {}) => {
+    const key = `${latitudeDeg} ${sunsPerHour}`;
     const { project, weather } = year(latitudeDeg);
-    return probableSun.directions(
-      project,
-      { sunsPerHour: undefined, ...more } as unknown as Study,
-      weather,
-    ) as ProbableSuns;
+    const study = { sunsPerHour } as unknown as Study;
+    const found = known.get(key) ?? (probableSun.directions(project, study, weather) as ProbableSuns);
+    known.set(key, found);
+    return found;
   };
 
   test('the hours with sunshine make a hundred per cent together, with one sun an hour and with several', () => {
