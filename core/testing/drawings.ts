@@ -1,5 +1,5 @@
 import { type Point2, signedArea } from '../src/geometry';
-import { readDxf } from '../src/files/dxf/read-dxf';
+import { readDxf } from '../src/files/read/dxf/read-dxf';
 
 /** A drawing of pairs of lines: sections with what they hold. */
 export function drawing({

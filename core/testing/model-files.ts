@@ -1,9 +1,9 @@
 import { parseProject } from '../src/document';
 import { emptyProject, type Project } from '../src/project';
-import { type ImportChoices, importModel } from '../src/files/import-model';
-import type { ZoneAt } from '../src/files/take-site';
+import { type ImportChoices, importModel } from '../src/files/bring/import-model';
+import type { ZoneAt } from '../src/files/bring/take-site';
 import type { ModelFile } from '../src/files/model-file';
-import { readModelFile } from '../src/files/read-model';
+import { readModelFile } from '../src/files/read/read-model';
 
 const noIfc = () => Promise.reject(new Error('asked for IFC'));
 export const read = (

@@ -1,7 +1,7 @@
 import type { Project } from '../../project';
 import type { SurfaceKind } from '../../scene';
 import { freshName } from '../model-file';
-import { THING_KEY } from '../things';
+import { THING_KEY } from '../bring/things';
 import { closedRuns } from './closed-runs';
 import { mapFrame } from './map-frame';
 import type { BodyKind, OutPart } from './out-parts';

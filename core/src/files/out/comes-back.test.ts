@@ -7,7 +7,7 @@ import { volumeOf } from '../../../testing/meshes';
 import { type Neighbour, type Project, type Roof, standingBodies } from '../../project';
 import { meshFaults } from '../mesh-gather';
 import { groupMesh } from '../model-rows';
-import { readModelFile } from '../read-model';
+import { readModelFile } from '../read/read-model';
 import { type OutFormat, writeOption } from './write-option';
 import { optionParts } from './out-parts';
 

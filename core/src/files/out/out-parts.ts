@@ -4,7 +4,7 @@ import { assembleScene, type Layer, type Piece, type SurfaceKind } from '../../s
 import { massLevels } from '../../form';
 import { weldMesh } from '../mesh-gather';
 import { cleanName, freshName } from '../model-file';
-import { thingOf } from '../things';
+import { thingOf } from '../bring/things';
 
 /** What a body of an option is. */
 export type BodyKind = 'building' | 'mesh' | 'tree' | 'wall' | 'fence' | 'device';

@@ -11,8 +11,8 @@ import {
 } from '../../project';
 import { assembleScene } from '../../scene';
 import { groundLevel, localFrame } from '../../site';
-import { round } from '../importing';
-import { THING_KEY, thingOf } from '../things';
+import { round } from '../bring/importing';
+import { THING_KEY, thingOf } from '../bring/things';
 
 /**
  * An option as GeoJSON, longitude and latitude: footprints of buildings, crowns of trees, lines of fences, and what else
