@@ -117,7 +117,7 @@ const orderlyRestarts = ({ asSuperuser, ask, isShort, restart }) => ({
 });
 
 /** A database whose start was killed. */
-const leftDatabase = ({ url }) => ({
+const leftDatabase = () => ({
   name: 'a database whose start was killed',
   wanted: 'the next start ends it and has its data',
   async put() {
