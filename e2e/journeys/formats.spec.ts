@@ -300,6 +300,19 @@ test('a file read again shows what changes, keeps what was done, and doubles not
   await expect(row('House q')).toHaveCount(0);
   await row('Corner house').click();
   await saved(page);
+  // The list of files chooses what came from one, and forgets it.
+  const files = page.getByRole('list', { name: 'Files brought in' });
+  await expect(files).toContainText('3 here');
+  await files.getByRole('button', { name: 'town.geojson', exact: true }).click();
+  await expect(files.getByRole('button', { name: 'town.geojson', exact: true })).toHaveAttribute(
+    'aria-current',
+    'true',
+  );
+  await files.getByRole('button', { name: /^Forget where/ }).click();
+  await expect(files).toHaveCount(0);
+  await expect(row('House s')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(files).toContainText('3 here');
   // One step back is all of it.
   await page.keyboard.press('Control+z');
   await expect(row('House q')).toBeVisible();

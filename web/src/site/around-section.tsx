@@ -7,6 +7,7 @@ import { ObjectTree } from '../form/object-tree';
 import { edit, useDocument } from '../state/project-store';
 import { type DrawPurpose, setView, type Tool, useView } from '../state/view-store';
 import { NeighbourSection } from './neighbour-section';
+import { SourceFiles } from './source-files';
 
 /** The point of a survey that is the project origin, once a file has brought one. */
 function SurveyOrigin() {
@@ -82,6 +83,7 @@ export function AroundSection({ onBringIn }: { onBringIn: () => void }) {
           />
         </div>
         <SurveyOrigin />
+        <SourceFiles />
       </Section>
       <ObjectTree optionId={optionId} />
       {owner && owner.layer === 'neighbours' && (

@@ -283,7 +283,7 @@ async function place(
   const said = choices.again
     ? `“${file}” is read again.`
     : `“${file}” is in. Move it by dragging (M) or by numbers.`;
-  notify([said, ...answer.notes.slice(0, 3)].join(' '));
+  notify([said, ...answer.notes.slice(0, choices.again ? 5 : 3)].join(' '));
 }
 
 /** Everything that is not asked about is left as it was proposed. */

@@ -76,6 +76,7 @@ export function importModel(
     terrain: { names: [], corners: [] },
     changed: [],
     parts: [],
+    leftOut: new Set(),
   };
   if (choices.takeSite) into.project = siteTaken(project, model);
   const placed = placing(into.project, model, choices);
@@ -90,13 +91,20 @@ export function importModel(
   const heights = outlineHeights(model, choices);
   const ways: OutlineWays = { ...choices, place: placed.place, heights, isChosen: choices.heights !== null };
   const nameOf = outlineParts(model);
+  const left = new Set((choices.leftOut ?? []).map((i) => model.footprints[i]!));
   const source = into.project.sources.find(({ id }) => id === choices.again) ?? null;
   for (const { row, becomes } of decidedRows(model, choices)) {
     if (becomes === 'leave') continue;
     if (row.kind === 'mesh') bringMesh(into, model, row, becomes, choices, placed.place);
     else if (row.kind === 'outline')
-      for (const footprint of outlinesOf(model, row.key, choices))
+      for (const footprint of model.footprints) {
+        if (outlineRow(footprint, choices.outlinesBy) !== row.key) continue;
+        const from = into.parts.length;
+        const isOut = left.has(footprint);
+        if (isOut && (!choices.file || becomes === 'boundary')) continue;
         notingPart(into, nameOf(footprint), () => bringOutline(into, model, footprint, becomes, ways));
+        if (isOut) for (const { owner } of into.parts.slice(from)) into.leftOut.add(owner);
+      }
     else if (row.kind === 'spot') bringSpots(into, model, row, choices, placed.place);
     else if (becomes === 'rooms' && source) into.notes.push(ROOMS_STAY);
     else bringRooms(into, model, becomes, choices, placed.place);
@@ -110,7 +118,8 @@ export function importModel(
         .join(', ')}.`,
     );
   bringTerrain(into);
-  if (into.ids.length === 0 && into.project === before)
+  const isNothing = into.ids.every((id) => into.leftOut.has(id)) && into.project.site === before.site;
+  if (isNothing && !source)
     throw new InputError('nothing', into.notes[said] ?? 'Nothing was chosen to be brought in.');
   const decided = new Map(decidedRows(model, choices).map(({ row, becomes }) => [row.key, becomes]));
   const known = { before: project, source, decided, pinned: placed.pinned ?? null };

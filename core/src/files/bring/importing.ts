@@ -29,6 +29,8 @@ export type Importing = ImportOutcome & {
   terrain: { names: string[]; corners: number[] };
   /** What was brought in by its name in the file. */
   parts: FreshPart[];
+  /** Owners of outlines that are left out one by one: they are known, so that they stay out when the file is read again. */
+  leftOut: Set<string>;
   /** Names of what no longer has the height of what it says that it is. */
   changed: string[];
 };

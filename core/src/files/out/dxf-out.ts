@@ -2,6 +2,7 @@ import Drawing from 'dxf-writer';
 import { dot, type Mesh, type Point3, triangleNormal } from '../../geometry';
 import type { Site } from '../../project';
 import { cleanName, freshName } from '../model-file';
+import { edgeKey } from './closed-runs';
 import { mapFrame } from './map-frame';
 import type { BodyKind, OutPart } from './out-parts';
 
@@ -64,12 +65,12 @@ function hiddenEdges(triangles: Uint32Array, corners: readonly Point3[]): Set<nu
     const [a, b, c] = [0, 1, 2].map((k) => corners[triangles[first + k]!]!) as [Point3, Point3, Point3];
     return triangleNormal(a, b, c);
   };
-  const open = new Map<string, number>();
+  const open = new Map<number, number>();
   const hidden = new Set<number>();
   for (let edge = 0; edge < triangles.length; edge++) {
     const [a, b] = [triangles[edge]!, triangles[edge - (edge % 3) + ((edge + 1) % 3)]!];
-    const other = open.get(`${b}>${a}`);
-    if (other === undefined) open.set(`${a}>${b}`, edge);
+    const other = open.get(edgeKey(b, a));
+    if (other === undefined) open.set(edgeKey(a, b), edge);
     else if (dot(normal(edge), normal(other)) > 1 - 1e-9) hidden.add(edge).add(other);
   }
   return hidden;

@@ -123,7 +123,7 @@ test('what changed keeps id, name and openings of walls that go on; what is gone
   expect(said).toContain('1 part has changed: “Old post” (shape).');
   expect(said).toContain('1 part is new: “School”.');
   expect(said).toContain('1 part is no longer in the file and taken out: “Quarry”.');
-  expect(said).toContain('1 part was taken out of the project before and stays out: “Rectory”.');
+  expect(said).toContain('1 part was left out, or taken out of the project, and stays out: “Rectory”.');
   const kept = named(project, 'Old post');
   expect(kept.footprint.outer).toEqual([[-3, 0], [11, 0], [11, 8], [-3, 8]]); // prettier-ignore
   // On the south wall u is told from a corner 3 m further west; on the north wall from one 1 m further east.
@@ -249,4 +249,18 @@ test('a file whose middle was set at the origin stands in the same place when it
   const { project } = await take(first.project, town(next), 'town.geojson', { pinned });
   expect(named(project, 'Post office').footprint.outer[0]).toEqual(at);
   expect(project.sources[0]!.place).toEqual(pinned);
+});
+
+test('an outline that was left out one by one stays out, and one that is left out when the file is read again goes', async () => {
+  const first = await take(emptyProject('E', 2026), town(THREE), 'town.geojson', { leftOut: [1] });
+  expect(first.project.neighbours.map(({ name }) => name)).toEqual(['Post office', 'Rectory']);
+  const next = [{ ...THREE[0]!, height: 9 }, ...THREE.slice(1)];
+  const again = await take(first.project, town(next));
+  expect(again.project.neighbours.map(({ name }) => name)).toEqual(['Post office', 'Rectory']);
+  expect(again.notes.join(' ')).toContain('stays out: “Quarry”');
+  const less = await take(again.project, town(next), 'town.geojson', { leftOut: [2] });
+  expect(less.project.neighbours.map(({ name }) => name)).toEqual(['Post office']);
+  expect((await take(less.project, town(next))).project.neighbours).toHaveLength(1);
+  const none = take(emptyProject('E', 2026), town(THREE), 'town.geojson', { leftOut: [0, 1, 2] });
+  await expect(none).rejects.toThrow('Nothing was chosen');
 });

@@ -29,6 +29,8 @@ export interface Again {
   meshes: MeshStore;
   source: Source;
   fresh: readonly FreshPart[];
+  /** Of these, what is left out one by one. */
+  leftOut: ReadonlySet<string>;
   /** Leaves in the project what the file no longer holds. */
   keepGone: boolean;
 }
@@ -37,7 +39,7 @@ export interface Again {
  * Puts what a file brings in now in the place of what it brought in before: what is as it was stays untouched, with all that
  * was done to it since; what changed keeps its id, its name, and openings in walls that go on.
  */
-export function readAgain({ before, after, meshes, source, fresh, keepGone }: Again): {
+export function readAgain({ before, after, meshes, source, fresh, leftOut, keepGone }: Again): {
   project: Project;
   parts: SourcePart[];
   difference: Difference;
@@ -58,6 +60,13 @@ export function readAgain({ before, after, meshes, source, fresh, keepGone }: Ag
     const marks = marksOf(placed);
     const old = found.get(owner);
     const stood = old && was.get(old.owner);
+    if (leftOut.has(owner)) {
+      drop.add(owner);
+      if (old) drop.add(old.owner);
+      difference.leftOut.push(placed.thing.name);
+      parts.push({ part, owner: old?.owner ?? owner, ...marks });
+      continue;
+    }
     const isOther =
       stood &&
       (stood.list !== placed.list ||
@@ -277,7 +286,7 @@ function withChanges(project: Project, changes: ReadonlyMap<string, Placed['thin
 }
 
 /** The document without some things. */
-function without(project: Project, ids: ReadonlySet<string>): Project {
+export function without(project: Project, ids: ReadonlySet<string>): Project {
   return inLists(project, (list) => list.filter(({ id }) => !ids.has(id)));
 }
 
@@ -318,7 +327,7 @@ export function differenceInWords(
     gone.length > 0 &&
       `${counted(gone.length, 'part is', 'parts are')} no longer in the file and ${keepGone ? 'kept' : 'taken out'}: ${quoted(gone)}.`,
     leftOut.length > 0 &&
-      `${counted(leftOut.length, 'part was', 'parts were')} taken out of the project before and ${leftOut.length === 1 ? 'stays' : 'stay'} out: ${quoted(leftOut)}.`,
+      `${counted(leftOut.length, 'part was', 'parts were')} left out, or taken out of the project, and ${leftOut.length === 1 ? 'stays' : 'stay'} out: ${quoted(leftOut)}.`,
     lost.length > 0 &&
       `Openings in walls that are gone are left out: ${named(lost.map(({ name, openings }) => `${openings} of “${name}”`))}.`,
   ].filter((sentence) => sentence !== false);

@@ -7,7 +7,7 @@ import type { OutlinesBy } from '../../model-rows';
 import type { ModelUnit, UpAxis } from '../../model-units';
 import type { Pinned } from '../placing';
 import { marksOf, placedThings } from './marks';
-import { type Difference, differenceInWords, readAgain } from './read-again';
+import { type Difference, differenceInWords, readAgain, without } from './read-again';
 import { decidedBecomes } from './source-of';
 
 /** Whether a file is remembered, and what it takes the place of. */
@@ -52,6 +52,7 @@ export function remember(
       meshes: new Map([...(choices.known ?? []), ...into.meshes]),
       source,
       fresh: into.parts,
+      leftOut: into.leftOut,
       keepGone: choices.keepGone ?? false,
     });
     ({ difference, parts } = again);
@@ -64,6 +65,8 @@ export function remember(
       const placed = things.get(owner);
       return placed ? [{ part, owner, ...marksOf(placed) }] : [];
     });
+    into.project = without(into.project, into.leftOut);
+    into.ids = into.ids.filter((id) => !into.leftOut.has(id));
   }
   if (!file) return difference;
   const entry: Source = {
