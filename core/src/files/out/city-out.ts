@@ -1,8 +1,9 @@
+import type { Point3 } from '../../geometry';
 import type { Project } from '../../project';
 import type { SurfaceKind } from '../../scene';
 import { freshName } from '../model-file';
 import { THING_KEY } from '../bring/things';
-import { closedRuns } from './closed-runs';
+import { solidRuns } from './solid-runs';
 import { mapFrame } from './map-frame';
 import type { BodyKind, OutPart } from './out-parts';
 
@@ -61,6 +62,7 @@ export function writeCityJson(
     }
     return number;
   };
+  const at = (i: number) => vertices[i]!.map((v) => v * SCALE) as unknown as Point3;
   const CityObjects: Record<string, Json> = {};
   const names = new Set<string>();
   const keys = new Map<string, string>();
@@ -88,7 +90,7 @@ export function writeCityJson(
       type,
       attributes: attributesOf(part),
       ...(parent !== undefined && { parents: [parent] }),
-      geometry: triangles.length === 0 ? [] : [geometryOf(triangles, kept, kind !== 'tree')],
+      geometry: triangles.length === 0 ? [] : [geometryOf(triangles, kept, kind !== 'tree', at)],
     };
     const holder = parent === undefined ? undefined : CityObjects[parent];
     if (holder) holder.children = [...((holder.children as string[] | undefined) ?? []), key];
@@ -134,10 +136,15 @@ function attributesOf({ name, kind, thing, heightM, storeys }: OutPart): Json {
 }
 
 /** Triangles as solids where they are closed, else as surfaces. A plant has no roof and no wall. */
-function geometryOf(triangles: readonly number[], kinds: readonly SurfaceKind[], hasClasses: boolean): Json {
+function geometryOf(
+  triangles: readonly number[],
+  kinds: readonly SurfaceKind[],
+  hasClasses: boolean,
+  at: (corner: number) => Point3,
+): Json {
   const classes = kinds.map((kind) => CLASSES[kind] ?? 'WallSurface');
   const surfaces = [...new Set(classes)];
-  const ends = closedRuns(triangles);
+  const ends = solidRuns(triangles, at);
   const faces = kinds.map((_, t) => [triangles.slice(t * 3, t * 3 + 3)]);
   const values = classes.map((one) => surfaces.indexOf(one));
   const begins = [0, ...(ends ?? [])];

@@ -215,6 +215,9 @@ test('CityJSON: solids with a semantic surface for each face, heights, and their
       if (kind === 'RoofSurface') expect(up).toBeGreaterThan(0);
     });
   }
+  // A sheet with two sides is no solid.
+  for (const { type, geometry } of Object.values(city.CityObjects))
+    if (type === 'BuildingInstallation') expect(geometry.map((one) => one.type)).toEqual(['MultiSurface']);
   const tree = project.neighbours.find(({ kind }) => kind === 'tree')!;
   expect(city.CityObjects[tree.name]).toMatchObject({
     type: 'SolitaryVegetationObject',

@@ -2,7 +2,7 @@ import Drawing from 'dxf-writer';
 import { dot, type Mesh, type Point3, triangleNormal } from '../../geometry';
 import type { Site } from '../../project';
 import { cleanName, freshName } from '../model-file';
-import { edgeKey } from './closed-runs';
+import { edgeKey } from './solid-runs';
 import { mapFrame } from './map-frame';
 import type { BodyKind, OutPart } from './out-parts';
 

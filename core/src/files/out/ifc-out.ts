@@ -1,6 +1,7 @@
 import { contentHash } from '../../content-hash';
+import type { Point3 } from '../../geometry';
 import { type Project, requireOption, type Site } from '../../project';
-import { closedRuns } from './closed-runs';
+import { solidRuns } from './solid-runs';
 import { mapAxes, mapFrame } from './map-frame';
 import type { BodyKind, OutPart } from './out-parts';
 import { type StepReference, StepText, type StepValue, whole, word } from './step-text';
@@ -85,11 +86,15 @@ export function writeIfc(parts: readonly OutPart[], project: Project, optionId: 
 const objectType = ({ kind, of }: OutPart) => (of.role === 'body' ? kind : of.role);
 
 function shapeOf(file: StepText, { mesh: { positions: p, triangles } }: OutPart, body: StepReference) {
-  const points = Array.from({ length: p.length / 3 }, (_, i) => [p[i * 3]!, p[i * 3 + 1]!, p[i * 3 + 2]!]);
+  const points = Array.from({ length: p.length / 3 }, (_, i): Point3 => [
+    p[i * 3]!,
+    p[i * 3 + 1]!,
+    p[i * 3 + 2]!,
+  ]);
   const faces = Array.from({ length: triangles.length / 3 }, (_, t) =>
     [0, 1, 2].map((k) => whole(triangles[t * 3 + k]! + 1)),
   );
-  const isClosed = word(closedRuns(triangles) === null ? 'F' : 'T');
+  const isClosed = word(solidRuns(triangles, (i) => points[i]!) === null ? 'F' : 'T');
   const list = file.add('IFCCARTESIANPOINTLIST3D', points);
   const set = file.add('IFCTRIANGULATEDFACESET', list, null, isClosed, faces, null);
   const shape = file.add('IFCSHAPEREPRESENTATION', body, 'Body', 'Tessellation', [set]);
