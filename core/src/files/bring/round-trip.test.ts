@@ -17,7 +17,9 @@ import { optionParts } from '../out/out-parts';
 import { type OutFormat, writeOption } from '../out/write-option';
 
 const noIfc = () => Promise.reject(new Error('not asked for'));
+/** Its place is not confirmed, so that what goes out stays in the frame of the project. */
 const project = kelpLane();
+project.site.place.confirmed = false;
 
 /** The triangles of a mesh as a sorted list of corners as a format keeps them, whatever their numbering. */
 function bag({ positions: p, triangles }: Mesh, kept: (v: number) => number): string[] {

@@ -34,13 +34,13 @@ const SCALE = 0.0001;
 
 /**
  * Parts as a CityJSON 2.0 file, kept to the tenth of a millimetre, one city object a part: solids where they are closed, with
- * a semantic surface for each triangle; in the map system of the project where it has one.
+ * a semantic surface for each triangle; in the map system of the project, or the zone of UTM that its confirmed place lies in.
  */
 export function writeCityJson(
   parts: readonly OutPart[],
   project: Pick<Project, 'name' | 'site'>,
 ): Uint8Array {
-  const frame = mapFrame(project.site);
+  const frame = mapFrame(project.site, { orUtm: true });
   const unitM = frame.system?.metres ?? 1;
   const placed = parts.map(({ mesh: { positions: p } }) => {
     const moved = new Float64Array(p.length);

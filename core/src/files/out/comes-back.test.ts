@@ -231,6 +231,21 @@ test('CityJSON: solids with a semantic surface for each face, heights, and their
   }
 });
 
+test.each([
+  ['Kelp Lane', kelpLane(), 'EPSG:32630'],
+  ['Mesa Baja', mesaBaja(), null],
+] as const)('%s without a survey goes out in the zone of UTM of its place', async (_, project, known) => {
+  const zone = Math.floor((project.site.place.longitudeDeg + 180) / 6) + 1;
+  const code = known ?? `EPSG:${(project.site.place.latitudeDeg < 0 ? 32700 : 32600) + zone}`;
+  const model = await back(project, 'cityjson', 'today');
+  expect(model.system).toContain(code.slice(5));
+  const ifc = new TextDecoder().decode(await sent(project, 'ifc', 'today'));
+  expect(ifc).toContain(`IFCPROJECTEDCRS('${code}'`);
+  const open = { ...project, site: { ...project.site, place: { ...project.site.place, confirmed: false } } };
+  expect((await back(open, 'cityjson', 'today')).system).toBeNull();
+  expect(new TextDecoder().decode(await sent(open, 'ifc', 'today'))).not.toContain('IFCPROJECTEDCRS');
+});
+
 test.each(['cityjson', 'dxf', 'ifc'] as const)('%s on a map comes back to where it was', async (format) => {
   const project = onMap(kelpLane());
   const bytes = await sent(project, format, 'b');
@@ -268,6 +283,8 @@ test.each(['cityjson', 'dxf', 'ifc'] as const)('%s on a map comes back to where 
 
 test('IFC4: what is proposed is in the building, the rest on the site, with place and true north, every entity sound', async () => {
   const project = withDevices(kelpLane());
+  // Nothing leads to a map: north is that of the project.
+  project.site.place.confirmed = false;
   const bytes = await sent(project, 'ifc', 'a');
   const { api } = await ifcReader();
   const id = api.OpenModel(bytes);

@@ -103,7 +103,7 @@ function shapeOf(file: StepText, { mesh: { positions: p, triangles } }: OutPart,
 
 /** What leads from the project to the map. */
 function addMap(file: StepText, site: Site, context: StepReference, metre: StepReference): void {
-  const frame = mapFrame(site);
+  const frame = mapFrame(site, { orUtm: true });
   if (!frame.system) return;
   const { origin, along, scale } = mapAxes(frame);
   const map = file.add('IFCPROJECTEDCRS', frame.system.code, null, null, null, null, null, metre);

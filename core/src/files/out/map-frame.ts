@@ -15,9 +15,10 @@ export interface MapFrame {
 /**
  * Coordinates that go out: those of the map system where the project knows it, through longitude and latitude, as files in
  * it come in; else those of its survey, which is moved only.
+ * @param orUtm without a survey, the zone of UTM (WGS 84) that a confirmed place lies in, heights as they are
  */
-export function mapFrame(site: Site): MapFrame {
-  const { survey } = site;
+export function mapFrame(site: Site, { orUtm = false } = {}): MapFrame {
+  const survey = site.survey ?? (orUtm ? utmOf(site.place) : null);
   if (!survey) return { toMap: (p) => p, system: null, isSurvey: false };
   const known = survey.system === null ? null : mapSystem(survey.system);
   const system = known && !isGeographic(known) ? known : null;
@@ -37,6 +38,13 @@ export function mapFrame(site: Site): MapFrame {
     system,
     isSurvey: true,
   };
+}
+
+/** The zone of UTM of a place that was confirmed; none near the poles. */
+function utmOf({ confirmed, latitudeDeg, longitudeDeg }: Site['place']): NonNullable<Site['survey']> | null {
+  if (!confirmed || latitudeDeg < -80 || latitudeDeg > 84) return null;
+  const zone = Math.min(60, Math.floor((longitudeDeg + 180) / 6) + 1);
+  return { x: 0, y: 0, z: 0, system: `EPSG:${(latitudeDeg < 0 ? 32700 : 32600) + zone}` };
 }
 
 /** How axes in the project lie on the map: where its origin is, and where x points, with the scale of the map there. */
