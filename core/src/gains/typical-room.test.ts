@@ -49,11 +49,11 @@ test('glass in roofs is of no facade; the share goes by the floor, and of equal 
       }),
     ],
   });
-  // Most glass over its floor has the small room, though not the most glass.
-  const bodies = [lights('hall', 0, 20, 20, 6), lights('nook', 40, 5, 4, 3), lights('room', 60, 10, 8, 4)];
+  // By glass over floor 0.0125, 0.05 and 0.1; by glass times floor another would be the middle one.
+  const bodies = [lights('hall', 0, 10, 8, 1), lights('nook', 40, 5, 4, 1), lights('room', 60, 8, 5, 4)];
   const made = bodies.reduce((all, mass) => addMass('a', mass)(all), project);
   const [south, ...others] = typicalRooms(roomsIn(made, 'a', NONE), 0);
-  expect([south!.sector, south!.room.shape.areaM2, others.length]).toEqual(['south', 80, 0]);
+  expect([south!.sector, south!.room.shape.areaM2, others.length]).toEqual(['south', 20, 0]);
 
   const lit = {
     ...block('m', 0, 0, 10, 8),
@@ -62,10 +62,13 @@ test('glass in roofs is of no facade; the share goes by the floor, and of equal 
   };
   expect(roomsIn(addMass('a', lit)(project), 'a', NONE)[0]!.openings).toHaveLength(1);
   expect(typicalRooms(roomsIn(addMass('a', lit)(project), 'a', NONE), 0)).toEqual([]);
-  const wall = (edge: number) =>
-    opening(`w${edge}`, rect(1, 1, 2, 1), { host: { on: 'wall' as const, ring: 0, edge, storey: 0 } });
-  const corner = { ...lit, openings: [wall(1), wall(0), ...lit.openings] };
-  expect(
-    typicalRooms(roomsIn(addMass('a', corner)(project), 'a', NONE), 0).map(({ sector }) => sector),
-  ).toEqual(['east']);
+  const wall = (edge: number, width = 2) =>
+    opening(`w${edge}`, rect(1, 1, width, 1), { host: { on: 'wall' as const, ring: 0, edge, storey: 0 } });
+  const facing = (...openings: ReturnType<typeof wall>[]) => {
+    const corner = { ...lit, openings: [...openings, ...lit.openings] };
+    const found = typicalRooms(roomsIn(addMass('a', corner)(project), 'a', NONE), 0);
+    return found.map(({ sector }) => sector);
+  };
+  expect(facing(wall(1), wall(0))).toEqual(['east']);
+  expect(facing(wall(1), wall(0, 3))).toEqual(['south']);
 });
