@@ -106,12 +106,12 @@ test('heights of outlines by what is asked, and degrees that stand the other way
 });
 
 test('read again: the same file doubles nothing, a changed one takes the place of what it brought in, layers are remembered', () => {
-  const plan = (houses: number[], height: number) =>
+  const plan = (houses: number[], height: number, paved = 'PAVING') =>
     drawing({
       header: [METRES],
       entities: [
         ...houses.map((x) => polyline('HOUSES', box(x, 0, 10, 8), [39, height])),
-        polyline('PAVING', box(0, -20, 60, 12)),
+        polyline(paved, box(0, -20, 60, 12)),
       ],
     });
   writeFileSync(path('block.dxf'), plan([0, 30, 60], 6));
@@ -143,4 +143,14 @@ test('read again: the same file doubles nothing, a changed one takes the place o
   expect(beside.said).toContain('“block.dxf” was brought in before; this comes in beside it.');
   expect(project('block-5.json').neighbours).toHaveLength(6);
   expect(project('block-5.json').sources).toHaveLength(2);
+  // Another drawing of the same name puts nothing out unasked.
+  writeFileSync(path('block.dxf'), plan([500, 530], 6, 'OTHER'));
+  const other = bring(path('block-1.json'), 'block.dxf', 'block-6.json', '--part', 'outline:OTHER=leave');
+  expect([other.status, other.said]).toEqual([
+    1,
+    expect.stringContaining('none of its 4 parts is in this file'),
+  ]);
+  const asked = ['--part', 'outline:OTHER=leave', '--again'];
+  expect(bring(path('block-1.json'), 'block.dxf', 'block-6.json', ...asked).status).toBe(0);
+  expect(project('block-6.json').neighbours).toHaveLength(2);
 });

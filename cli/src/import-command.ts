@@ -1,6 +1,7 @@
 import {
   contentHash,
   cutText,
+  type Difference,
   BECOMES,
   type Becomes,
   type HeightsBy,
@@ -10,6 +11,7 @@ import {
   MODEL_UNITS,
   modelRows,
   rememberedBecomes,
+  type Source,
   sourceOf,
   type ModelUnit,
   type ModelFile,
@@ -43,6 +45,7 @@ interface Options {
   courts?: boolean;
   latitudeFirst?: boolean;
   takeSite?: boolean;
+  again?: boolean;
   beside?: boolean;
   keepGone?: boolean;
 }
@@ -84,6 +87,7 @@ export function importCommand(): Command {
       '--beside',
       'a file that was brought in before comes in beside what it brought in, not in its place',
     )
+    .option('--again', 'takes the place of what it brought in even where nothing of that is in it')
     .option('--keep-gone', 'read again: what the file no longer holds stays')
     .option('--take-site', 'take place and true north over from the file')
     .action(bringIn);
@@ -98,10 +102,10 @@ function metres(text: string, code: string, what: string, min: number, max: numb
 }
 
 /** How the file is to be read: its axis up and its unit. Throws InputError `up`, `unit`. */
-function frameOf(model: ModelFile, options: Options): { up: UpAxis; unit: ModelUnit } {
-  const up = (options.up ?? model.up ?? 'z') as UpAxis;
+function frameOf(model: ModelFile, options: Options, before: Source | null): { up: UpAxis; unit: ModelUnit } {
+  const up = (options.up ?? model.up ?? before?.up ?? 'z') as UpAxis;
   if (up !== 'z' && up !== 'y') throw new InputError('up', `“${options.up}” is no axis; use z or y.`);
-  const unit = (options.unit ?? model.unit ?? likelyUnitOf(model, up)) as ModelUnit;
+  const unit = (options.unit ?? model.unit ?? before?.unit ?? likelyUnitOf(model, up)) as ModelUnit;
   const units = MODEL_UNITS.map(({ id }) => id);
   if (!units.includes(unit)) throw new InputError('unit', `“${unit}” is no unit; use ${units.join(', ')}.`);
   return { up, unit };
@@ -138,14 +142,14 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
     isCourts: options.courts === true,
     latitudeFirst: options.latitudeFirst ?? null,
   });
-  const { up, unit } = frameOf(model, options);
-  const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
-  const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
-  const heights = heightsBy(model, options);
   const name = basename(file);
   const hash = contentHash(new Uint8Array(await readFile(file)));
   const source = sourceOf(project, model, name, hash);
   const again = options.beside ? null : source;
+  const { up, unit } = frameOf(model, options, source);
+  const heightM = metres(options.height, 'height', 'height', 0.1, 1000);
+  const storeyM = metres(options.storeyHeight, 'height', 'height of a storey', 2, 20);
+  const heights = heightsBy(model, options);
   const { becomes, as, others } = becomesOf(model, options);
   const remembered = rememberedBecomes(project, modelRows(model), source);
   const brought = importModel(
@@ -172,6 +176,7 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
     },
     tzLookup,
   );
+  if (again && !options.again) refuseAnother(brought.difference, again);
   // What is written can be read again.
   await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
   for (const note of [
@@ -196,6 +201,17 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   if (ids.length === 0) return;
   console.log(
     `${ids.length} ${ids.length === 1 ? 'thing' : 'things'} brought in: ${ids.slice(0, 20).join(', ')}`,
+  );
+}
+
+/** Refuses what bears the name of a file of before and holds nothing of it. Throws InputError `again`. */
+function refuseAnother(difference: Difference | undefined, { file }: Source): void {
+  if (!difference) return;
+  const { same, changed, leftOut, gone } = difference;
+  if (same + changed.length + leftOut.length > 0 || gone.length === 0) return;
+  throw new InputError(
+    'again',
+    `“${file}” was brought in before, and none of its ${gone.length} parts is in this file: bring it in beside that (--beside), or in its place (--again).`,
   );
 }
 

@@ -1,4 +1,4 @@
-export { differenceInWords } from './bring/again/read-again';
+export { type Difference, differenceInWords } from './bring/again/read-again';
 export { rememberedBecomes, sourceOf } from './bring/again/source-of';
 export { toBase64 } from './base64';
 export { JOIN_M } from './read/dxf/read-dxf';
