@@ -167,7 +167,7 @@ function outlinesOf(model: ModelFile, key: string, { outlinesBy, leftOut }: Impo
 export function heightsInWords(model: ModelFile, choices: ImportChoices): string[] {
   const buildings = decidedRows(model, choices).flatMap(({ row, becomes }) =>
     row.kind === 'outline' && ['neighbour', 'today', 'option'].includes(becomes)
-      ? outlinesOf(model, row.key, choices)
+      ? outlinesOf(model, row.key, choices).filter(({ thing }) => !thing || thing.kind === 'building')
       : [],
   );
   return outlineHeights(model, choices).inWords(buildings);

@@ -65,7 +65,7 @@ function turnedRoof(roof: Roof, byDeg: number): Roof {
   return roof;
 }
 
-/** A thing that is no building, and where it stands in the project: the middle of a tree, the line of a wall or fence. */
+/** A thing that is no building: a tree stands at a point, a wall or a fence along a line. */
 type Line = Exclude<Thing, { kind: 'building' }>;
 
 /** Adds a tree, a fence or a wall to the neighbours. False when its line is none, and it is to be taken by its shape. */

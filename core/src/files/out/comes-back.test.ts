@@ -358,3 +358,9 @@ test('DXF: a layer a body, faces in metres, edges within a plane hidden', async 
   );
   expect(seen).toEqual(kiosk.map(() => 2));
 });
+
+test('heights that are told are those of buildings, not of trees and fences that say their own', async () => {
+  const { notes } = bring(await back(kelpLane(), 'geojson', 'today'), {}, bare(kelpLane()));
+  const buildings = standingBodies(kelpLane(), 'today').length;
+  expect(notes.join(' ')).toContain(`of ${buildings} of ${buildings} outlines`);
+});
