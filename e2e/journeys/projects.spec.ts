@@ -1,3 +1,4 @@
+import { CURRENT_VERSION } from '@dial-shade/core';
 import { kelpLane } from '@dial-shade/samples';
 import { readFileSync } from 'node:fs';
 import { expect, open, sampleCopy, saved, test } from '../stack';
@@ -88,8 +89,8 @@ test('files that are no sound project are answered in a sentence and bring nothi
   );
   await refused(
     'later.json',
-    JSON.stringify({ ...kelpLane(), version: 9 }),
-    'The project file is of version 9',
+    JSON.stringify({ ...kelpLane(), version: CURRENT_VERSION + 1 }),
+    `The project file is of version ${CURRENT_VERSION + 1}`,
   );
   expect(await page.locator('.project-lines > div').count()).toBe(before);
 });
