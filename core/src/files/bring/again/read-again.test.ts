@@ -148,7 +148,9 @@ test('a height that changed leaves the outline and its windows, but those of sto
   expect(named(project, 'Post office').footprint).toEqual(post.footprint);
   expect(named(project, 'Post office').openings.map(({ id }) => id)).toEqual(['low']);
   expect(notes.join(' ')).toContain('“Post office” (height)');
-  expect(notes.join(' ')).toContain('Openings in walls that are gone are left out: 1 of “Post office”.');
+  expect(notes.join(' ')).toContain(
+    'Openings in walls and roofs that are gone are left out: 1 of “Post office”.',
+  );
 });
 
 test('walls that are gone take their openings and the rules that name them along', async () => {
@@ -263,4 +265,16 @@ test('an outline that was left out one by one stays out, and one that is left ou
   expect((await take(less.project, town(next))).project.neighbours).toHaveLength(1);
   const none = take(emptyProject('E', 2026), town(THREE), 'town.geojson', { leftOut: [0, 1, 2] });
   await expect(none).rejects.toThrow('Nothing was chosen');
+});
+
+test('a light in the roof stays while the outline does, and goes with a roof over another outline', async () => {
+  const first = (await take(emptyProject('E', 2026), town(THREE))).project;
+  const post = named(first, 'Post office');
+  const light = { ...window('light', 0), host: { on: 'roof' as const, face: 0 } };
+  const worked = edited(first, post.id, { openings: [light] });
+  const higher = await take(worked, town([{ ...THREE[0]!, height: 9 }, ...THREE.slice(1)]));
+  expect(named(higher.project, 'Post office').openings.map(({ id }) => id)).toEqual(['light']);
+  const wider = await take(worked, town([{ ...THREE[0]!, size: [14, 8] }, ...THREE.slice(1)]));
+  expect(named(wider.project, 'Post office').openings).toEqual([]);
+  expect(wider.notes.join(' ')).toContain('roofs that are gone are left out: 1 of “Post office”');
 });

@@ -200,6 +200,7 @@ function mergedBody<T extends Body>(old: T, now: Body, changed: { plan: boolean;
     : { footprint: old.footprint, gone: new Set(), shiftM: new Map() };
   const corners = walls.footprint.outer.length;
   const isFlat = now.roof.kind === 'flat' && now.roof.parapetM === 0;
+  const isOtherRoof = changed.height && !isFlat;
   const storeys = (changed.height ? now.storeys : old.storeys).map((storey, i) => {
     const setbacksM = storey.setbacksM ?? (changed.height ? old.storeys[i]?.setbacksM : undefined);
     return setbacksM?.length === corners ? { ...storey, setbacksM } : { heightM: storey.heightM };
@@ -207,7 +208,8 @@ function mergedBody<T extends Body>(old: T, now: Body, changed: { plan: boolean;
   const has = ({ storey }: { storey: number }) => storey < storeys.length;
   const openings = old.openings.flatMap((opening) => {
     const { host } = opening;
-    if (host.on !== 'wall') return [opening];
+    // A roof over another outline, or of another kind, has other faces.
+    if (host.on !== 'wall') return changed.plan || isOtherRoof ? [] : [opening];
     const wall = `${host.ring}/${host.edge}`;
     if (walls.gone.has(wall) || !has(host)) return [];
     const by = walls.shiftM.get(wall) ?? 0;
@@ -329,7 +331,7 @@ export function differenceInWords(
     leftOut.length > 0 &&
       `${counted(leftOut.length, 'part was', 'parts were')} left out, or taken out of the project, and ${leftOut.length === 1 ? 'stays' : 'stay'} out: ${quoted(leftOut)}.`,
     lost.length > 0 &&
-      `Openings in walls that are gone are left out: ${named(lost.map(({ name, openings }) => `${openings} of “${name}”`))}.`,
+      `Openings in walls and roofs that are gone are left out: ${named(lost.map(({ name, openings }) => `${openings} of “${name}”`))}.`,
   ].filter((sentence) => sentence !== false);
 }
 
