@@ -70,9 +70,9 @@ function others(project: Project, optionId: string, meshes: MeshStore): object[]
   const { ground, north } = project.site;
   const { toGeographic } = localFrame(project.site);
   const ring = ringsOf(project);
-  const bodies = new Set([
-    ...[...standingMasses(project, optionId), ...requireOption(project, optionId).masses].map(({ id }) => id),
-  ]);
+  const bodies = new Set(
+    [...standingMasses(project, optionId), ...requireOption(project, optionId).masses].map(({ id }) => id),
+  );
   const known = new Map(standingNeighbours(project, optionId).map((one) => [one.id, one]));
   const { owners, pieces } = assembleScene(project, optionId, meshes);
   return owners.flatMap((owner, i): object[] => {
