@@ -132,7 +132,7 @@ function becomesOf(model: ModelFile, options: Options) {
 }
 
 async function bringIn(path: string, file: string, options: Options): Promise<void> {
-  const { project, meshes } = await readProject(path);
+  const { project, meshes, pictures } = await readProject(path);
   const joinM = metres(options.join, 'join', 'distance', 0, 10);
   const { place, survey } = project.site;
   const model = await readModel(file, {
@@ -178,7 +178,8 @@ async function bringIn(path: string, file: string, options: Options): Promise<vo
   );
   if (again && !options.again) refuseAnother(brought.difference, again);
   // What is written can be read again.
-  await writeOut(options.out, checkedText(brought.project, new Map([...meshes, ...brought.meshes])));
+  const held = { meshes: new Map([...meshes, ...brought.meshes]), pictures };
+  await writeOut(options.out, checkedText({ project: brought.project, ...held }));
   for (const note of [
     ...(again
       ? [

@@ -22,6 +22,7 @@ import { sunCommand } from './sun-command';
 import { envelopeCommand } from './envelope-command';
 import { sweepCommand } from './sweep-command';
 import { takesCommand } from './takes-command';
+import { underlayCommand } from './underlay-command';
 import { makeWeatherCommand, weatherCommand } from './weather-command';
 
 /** Every command, made anew: options that were given once stay with a command. */
@@ -48,6 +49,7 @@ const COMMANDS = () => [
   skyCommand(),
   makeWeatherCommand(),
   importCommand(),
+  underlayCommand(),
   exportCommand(),
   backupCommand(),
   restoreCommand(),

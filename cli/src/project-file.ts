@@ -6,8 +6,11 @@ import {
   meshFromFile,
   meshToFile,
   parseProjectFile,
+  picturesFromFile,
+  picturesNamed,
   type Project,
   requireOption,
+  toBase64,
 } from '@dial-shade/core';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -27,16 +30,25 @@ export async function readJson(path: string): Promise<unknown> {
   }
 }
 
-/** A checked project with its meshes. Throws InputError with every problem. */
-export async function readProject(path: string): Promise<{ project: Project; meshes: Map<string, Mesh> }> {
+/** A project with what its file holds beside it, by content hash. */
+export interface ProjectRead {
+  project: Project;
+  meshes: Map<string, Mesh>;
+  /** Bytes of the pictures on the ground. */
+  pictures: Map<string, Uint8Array>;
+}
+
+/** A checked project with its meshes and pictures. Throws InputError with every problem. */
+export async function readProject(path: string): Promise<ProjectRead> {
   return checkedFile(await readJson(path));
 }
 
-function checkedFile(raw: unknown): { project: Project; meshes: Map<string, Mesh> } {
-  const { project, meshes } = parseProjectFile(raw);
+function checkedFile(raw: unknown): ProjectRead {
+  const { project, meshes, pictures } = parseProjectFile(raw);
   return {
     project,
     meshes: new Map(Object.entries(meshes).map(([hash, mesh]) => [hash, meshFromFile(mesh)])),
+    pictures: picturesFromFile(project, pictures),
   };
 }
 
@@ -85,15 +97,22 @@ export async function writeFolder(
 const textOf = (content: Uint8Array | string) =>
   typeof content === 'string' ? content : Buffer.from(content).toString('utf8');
 
-/** A project file as text that can be read again, meshes and all. Throws InputError with every problem. */
-export function checkedText(project: Project, meshes: ReadonlyMap<string, Mesh>): string {
-  const text = projectText(project, meshes);
+/** A project file as text that can be read again, meshes, pictures and all. Throws InputError with every problem. */
+export function checkedText(read: ProjectRead): string {
+  const text = projectText(read);
   checkedFile(JSON.parse(text));
   return text;
 }
 
-/** A project file with the meshes that the project names. */
-export function projectText(project: Project, meshes: ReadonlyMap<string, Mesh>): string {
-  const held = Object.fromEntries([...meshes].map(([hash, mesh]) => [hash, meshToFile(mesh)]));
-  return `${JSON.stringify(meshes.size ? { ...project, meshes: held } : project)}\n`;
+/** A project file with the meshes and pictures that the project names. */
+export function projectText({ project, meshes, pictures }: ProjectRead): string {
+  const named = picturesNamed(project);
+  const held = {
+    meshes: Object.fromEntries([...meshes].map(([hash, mesh]) => [hash, meshToFile(mesh)])),
+    pictures: Object.fromEntries(
+      [...pictures].flatMap(([hash, bytes]) => (named.has(hash) ? [[hash, toBase64(bytes)]] : [])),
+    ),
+  };
+  const filled = Object.entries(held).filter(([, things]) => Object.keys(things).length > 0);
+  return `${JSON.stringify({ ...project, ...Object.fromEntries(filled) })}\n`;
 }

@@ -6,7 +6,6 @@ import {
   runSchema,
   savedSchema,
   storedProjectSchema,
-  meshToBytes,
   type Project,
   resultFromBytes,
   OUT_FORMATS,
@@ -165,44 +164,6 @@ describeWithDatabase('the HTTP interface', () => {
     await http().get('/api/nowhere').expect(404);
     await http().get('/api/runs/not-a-run').expect(400);
     expect((await http().get('/api/projects/kelp-lane')).body.revision).toBe(1);
-  });
-
-  test('meshes are kept by content, and what is no mesh is refused', async () => {
-    const mesh = {
-      positions: Float64Array.of(0, 0, 0, 9, 0, 0, 0, 0, 9),
-      triangles: Uint32Array.of(0, 1, 2),
-    };
-    const bytes = Buffer.from(meshToBytes(mesh));
-    const send = (data: Buffer) =>
-      http().post('/api/meshes').set('Content-Type', 'application/octet-stream').send(data);
-    const first = await send(bytes).expect(201);
-    const again = await send(bytes).expect(201);
-    expect(again.body).toEqual(first.body);
-    const back = await http().get(`/api/meshes/${first.body.hash}`).buffer(true).expect(200);
-    expect(Buffer.compare(back.body, bytes)).toBe(0);
-    const refused = await send(Buffer.from('hello')).expect(422);
-    expect(refused.body.message).toBe('These bytes are not a mesh.');
-
-    const project = kelpLane();
-    project.neighbours.push({
-      kind: 'mesh',
-      id: 'pier',
-      name: 'Pier',
-      mesh: first.body.hash,
-      triangles: 1,
-      move: [0, 0, 0],
-      turnDeg: 0,
-      openness: 0,
-      openings: [],
-      demolished: false,
-    });
-    const positions = Array.from(mesh.positions);
-    const { id } = await create({
-      ...project,
-      meshes: { [first.body.hash]: { positions, triangles: [0, 1, 2] } },
-    } as Project);
-    const file = await http().get(`/api/projects/${id}/file`).expect(200);
-    expect(file.body.meshes[first.body.hash]).toEqual({ positions, triangles: [0, 1, 2] });
   });
 
   test('a run is planned, queued, worked and kept, and agrees with the command line', async () => {

@@ -69,7 +69,7 @@ describeWithDatabase('everything taken out of a server and put into another', ()
 
   const ROWS = {
     projects:
-      'SELECT id, revision, document, weather, name, place, options, meshes, created_at, updated_at FROM projects ORDER BY id',
+      'SELECT id, revision, document, weather, name, place, options, blobs, created_at, updated_at FROM projects ORDER BY id',
     sweeps: 'SELECT * FROM sweeps ORDER BY key',
     pictures: 'SELECT * FROM pictures ORDER BY id',
     runs: "SELECT * FROM runs WHERE status = 'done' ORDER BY id",

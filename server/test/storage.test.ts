@@ -7,7 +7,7 @@ import { loadSamples, type Running, startServer } from '../src/server';
 import { putBlob } from '../src/store/blobs';
 import { type Database, openDatabase } from '../src/store/database';
 import { checkedDocument } from '../src/store/documents';
-import { createProject, listProjects, refuseTooManyMeshes } from '../src/store/projects';
+import { createProject, listProjects, refuseTooManyBlobs } from '../src/store/projects';
 import { PROJECT_LIMITS } from '../src/store/storage';
 import { keepSweep } from '../src/store/sweeps';
 import { keepUp } from '../src/store/upkeep';
@@ -73,9 +73,9 @@ describeWithDatabase('room for what is kept', () => {
   test('meshes of a project have a limit together', async () => {
     const hashes = ['m', 'n', 'o'].map((letter) => letter.repeat(64));
     for (const hash of hashes) await putBlob(db, hash, 'mesh', Buffer.alloc(1000));
-    await refuseTooManyMeshes(db, hashes);
-    const sized = { query: async () => ({ rows: [{ bytes: PROJECT_LIMITS.meshes + 1 }] }) };
-    await expect(refuseTooManyMeshes(sized as unknown as Database, hashes)).rejects.toThrow(
+    await refuseTooManyBlobs(db, hashes);
+    const sized = { query: async () => ({ rows: [{ bytes: PROJECT_LIMITS.blobs + 1 }] }) };
+    await expect(refuseTooManyBlobs(sized as unknown as Database, hashes)).rejects.toThrow(
       'take 1,025 MB together, and 1,024 MB is the most',
     );
   });

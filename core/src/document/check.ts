@@ -8,6 +8,7 @@ import {
   MAX_NEIGHBOURS,
   meshesNamed,
   migrate,
+  picturesNamed,
   type Project,
   projectFileSchema,
   projectSchema,
@@ -31,6 +32,7 @@ const NOUNS: Record<string, string> = {
   hourSets: 'set of hours',
   envelopes: 'envelope',
   sources: 'file brought in',
+  underlays: 'picture on the ground',
   criteria: 'set of criteria',
   storeys: 'storey',
   holes: 'court',
@@ -224,15 +226,23 @@ export function parseProject(raw: unknown): Project {
   return parse(raw, projectSchema);
 }
 
-/** A checked project file: the document and its meshes by content hash. Throws InputError `project`. */
-export function parseProjectFile(raw: unknown): { project: Project; meshes: Record<string, FileMesh> } {
-  const { meshes, ...project } = parse(raw, projectFileSchema);
-  const missing = [...meshesNamed(project)].filter(([hash]) => !meshes?.[hash]);
-  if (missing.length) {
-    const faults = missing.map(([, name]) => `The mesh of “${name}” is not in the file.`);
-    throw new InputError('project', faults[0]!, faults);
-  }
-  return { project, meshes: meshes ?? {} };
+/** A checked project file: the document, its meshes and its pictures (base64) by content hash. Throws InputError `project`. */
+export function parseProjectFile(raw: unknown): {
+  project: Project;
+  meshes: Record<string, FileMesh>;
+  pictures: Record<string, string>;
+} {
+  const { meshes = {}, pictures = {}, ...project } = parse(raw, projectFileSchema);
+  const missing = (what: string, named: ReadonlyMap<string, string>, held: object) =>
+    [...named].flatMap(([hash, name]) =>
+      hash in held ? [] : [`The ${what} of “${name}” is not in the file.`],
+    );
+  const faults = [
+    ...missing('mesh', meshesNamed(project), meshes),
+    ...missing('picture', picturesNamed(project), pictures),
+  ];
+  if (faults.length) throw new InputError('project', faults[0]!, faults);
+  return { project, meshes, pictures };
 }
 
 function parse<T extends Project>(raw: unknown, schema: z.ZodType<T>): T {

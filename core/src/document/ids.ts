@@ -35,6 +35,7 @@ export function usedIds(project: Project): string[] {
     project.hourSets,
     project.envelopes,
     project.sources,
+    project.underlays,
     project.criteria,
   ];
   for (const option of project.options) {

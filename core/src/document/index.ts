@@ -26,6 +26,7 @@ export {
   reshapeBody,
   splitBodyEdge,
 } from './edits';
+export { newUnderlay } from './new-underlay';
 export { freeAmong, freeId, newId, usedIds } from './ids';
 export { add, change, type Edit, editNorth, editPlace, editProject, editSite, remove } from './list-edits';
 export { mergeProjects } from './merge-projects';

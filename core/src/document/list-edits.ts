@@ -15,6 +15,7 @@ import {
   type Study,
   type Target,
   TODAY,
+  type Underlay,
   type Viewpoint,
 } from '../project';
 
@@ -34,6 +35,7 @@ type Listed = {
   hourSets: HourSet;
   envelopes: Envelope;
   criteria: CriteriaSet;
+  underlays: Underlay;
 };
 
 /** Rename the project, change its note or its units. */

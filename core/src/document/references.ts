@@ -36,6 +36,7 @@ export function danglingReferences(project: Project): DanglingReference[] {
     'hourSets',
     'envelopes',
     'sources',
+    'underlays',
     'criteria',
     'neighbourRules',
   ] as const)

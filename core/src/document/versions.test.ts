@@ -46,6 +46,7 @@ const MOVED: Record<number, RegExp> = {
   6: /^\/version$/,
   7: /^\/version$/,
   8: /^\/version$/,
+  9: /^\/version$/,
 };
 
 test.each(files)('%s loads whole', (name) => {

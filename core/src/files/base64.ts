@@ -39,5 +39,5 @@ export function fromBase64(text: string): Uint8Array {
 }
 
 function notBase64(): InputError {
-  return new InputError('base64', 'The bytes of a mesh are not base64; export the project again.');
+  return new InputError('base64', 'Bytes in the file are not base64; export the project again.');
 }

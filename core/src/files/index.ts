@@ -21,6 +21,7 @@ export { counted, MAX_MODEL_BYTES, type ModelFile, type ModelFormat } from './mo
 export { type ModelRow, likelyFor, modelRows, outlineRow, type OutlinesBy } from './model-rows';
 export { extentOf, metresOf, COMMON_UNITS, MODEL_UNITS, type ModelUnit, type UpAxis } from './model-units';
 export { extentOfAll, placing, type PlaceChoices } from './bring/placing';
+export { pictureFacts, type PictureFacts, picturesFromFile, underlayFacts } from './picture-bytes';
 export { readObj } from './read/obj';
 export { readingSeconds, tooSlow } from './read/reading-time';
 export { modelFormat, readModelFile } from './read/read-model';

@@ -12,6 +12,15 @@ export const MAX_MASSES = 500;
 /** Points that a terrain may have. */
 export const MAX_TERRAIN_POINTS = 10_000;
 
+/** Pixels that a side of a picture may have. */
+export const MAX_PICTURE_SIDE = 8192;
+
+/** Bytes that a picture on the ground may have. */
+export const MAX_UNDERLAY_BYTES = 32 * 1_048_576;
+
+/** Pictures that may lie on the ground of a project. */
+export const MAX_UNDERLAYS = 20;
+
 /** Furthest a coordinate may lie from the project origin, metres. */
 export const MAX_COORDINATE_M = 100_000;
 

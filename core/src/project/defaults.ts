@@ -63,6 +63,7 @@ export function emptyProject(name: string, year: number): Project {
     hourSets: [],
     envelopes: [],
     sources: [],
+    underlays: [],
     comparison: NO_COMPARISON,
   };
 }

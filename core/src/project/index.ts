@@ -10,6 +10,7 @@ export {
   findOwner,
   meshesNamed,
   type OwnerRef,
+  picturesNamed,
   rulesFor,
   type Standable,
 } from './lookup';
@@ -20,7 +21,10 @@ export {
   MAX_COORDINATE_M,
   MAX_MASSES,
   MAX_NEIGHBOURS,
+  MAX_PICTURE_SIDE,
   MAX_TERRAIN_POINTS,
+  MAX_UNDERLAY_BYTES,
+  MAX_UNDERLAYS,
   SECTORS,
   STUDY_KIND_KEYS,
   TODAY,
@@ -58,6 +62,7 @@ export {
   type Sector,
 } from './schema/opening-schema';
 export type { Source, SourcePart } from './schema/source-schema';
+export type { Underlay } from './schema/underlay-schema';
 export type { Area, Ground, Place, Site, Terrain } from './schema/site-schema';
 export type { CriteriaSet, CriterionRule } from './schema/criteria-schema';
 export type { HourSet } from './schema/hour-set-schema';

@@ -48,3 +48,7 @@ export function meshesNamed(project: Project): Map<string, string> {
   for (const option of project.options) for (const model of option.models) found.set(model.mesh, model.name);
   return found;
 }
+
+/** The hashes of all pictures that a project names, with the name of what uses each. */
+export const picturesNamed = ({ underlays }: Project): Map<string, string> =>
+  new Map(underlays.map(({ picture, name }) => [picture, name]));

@@ -1,5 +1,5 @@
 import { NO_COMPARISON } from './comparison';
-import { MAX_NEIGHBOURS } from './constants';
+import { MAX_NEIGHBOURS, MAX_UNDERLAY_BYTES, MAX_UNDERLAYS } from './constants';
 import { comparisonSchema } from './schema/comparison-schema';
 import { criteriaSetSchema } from './schema/criteria-schema';
 import { neighbourSchema, optionSchema } from './schema/form-schema';
@@ -9,6 +9,7 @@ import { envelopeSchema } from './schema/envelope-schema';
 import { hourSetSchema } from './schema/hour-set-schema';
 import { sourceSchema } from './schema/source-schema';
 import { areaSchema, siteSchema } from './schema/site-schema';
+import { underlaySchema } from './schema/underlay-schema';
 import { probeSchema, studySchema, targetSchema } from './schema/study-schema';
 import { momentSetSchema, viewpointSchema } from './schema/view-schema';
 import { CURRENT_VERSION } from './versions';
@@ -19,6 +20,7 @@ export * from './schema/form-schema';
 export * from './schema/opening-schema';
 export * from './schema/site-schema';
 export * from './schema/study-schema';
+export * from './schema/underlay-schema';
 export * from './schema/view-schema';
 
 /** The project document: its structure. Whether what it says can be built is for `problems` to tell. */
@@ -52,9 +54,14 @@ export const projectSchema = z.strictObject({
   envelopes: listOf(envelopeSchema, 'envelopes', 50).default([]),
   /** Files that were brought in. */
   sources: listOf(sourceSchema, 'files brought in', 50).default([]),
+  /** Pictures on the ground. */
+  underlays: listOf(underlaySchema, 'pictures on the ground', MAX_UNDERLAYS).default([]),
   /** What the options are compared by. */
   comparison: comparisonSchema.default(NO_COMPARISON),
 });
+
+/** Letters that the bytes of a picture may have as base64. */
+const MAX_PICTURE_TEXT = (Math.ceil(MAX_UNDERLAY_BYTES / 3) + 1) * 4;
 
 /**
  * A mesh as it stands in a project file, metres, project frame before `move` and `turnDeg`: flat lists, or, of a large one,
@@ -68,9 +75,13 @@ export const fileMeshSchema = z.union([
   z.strictObject({ bytes: z.string().max(230_000_000) }),
 ]);
 
-/** A project file: the document and, under their content hash, the meshes that it names. */
+/**
+ * A project file: the document and, under their content hash, the meshes that it names and the pictures of its underlays, their
+ * bytes as base64.
+ */
 export const projectFileSchema = projectSchema.extend({
   meshes: z.record(sha256, fileMeshSchema).optional(),
+  pictures: z.record(sha256, z.string().max(MAX_PICTURE_TEXT)).optional(),
 });
 
 export type Project = z.infer<typeof projectSchema>;

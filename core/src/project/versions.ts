@@ -6,7 +6,7 @@ import { DEFAULT_DRAWING } from './drawing';
 import { DEFAULT_REFLECTANCES } from './reflectances';
 
 /** The version that this program writes. */
-export const CURRENT_VERSION = 9;
+export const CURRENT_VERSION = 10;
 
 type Raw = Record<string, unknown>;
 
@@ -63,6 +63,8 @@ const migrations: Record<number, (document: Raw) => Raw> = {
   }),
   // Version 9 remembers files that were brought in.
   8: (document) => ({ ...document, sources: [] }),
+  // Version 10 has pictures on the ground.
+  9: (document) => ({ ...document, underlays: [] }),
 };
 
 const isObject = (value: unknown): value is Raw => typeof value === 'object' && value !== null;

@@ -4,4 +4,12 @@ export { groundAlong, groundLevel, groundNormal, type GroundPlane, groundPlane }
 export { localFrame } from './local-frame';
 export { isGeographic, mapSystem, type MapSystem } from './map-system';
 export { terrainSurface } from './terrain';
+export {
+  movedUnderlay,
+  scaledUnderlay,
+  turnedUnderlay,
+  underlayCorners,
+  underlayPixel,
+  underlayPoint,
+} from './underlay';
 export { readWeatherPlace, type WeatherPlace } from './weather-header';

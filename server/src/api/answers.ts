@@ -65,7 +65,8 @@ const STILL_MS = 60_000;
 /** Bytes that are kept under their hash, and what they are. */
 export interface BlobSent {
   hash: string;
-  kind: string;
+  /** What it may be stored as. */
+  kinds: readonly string[];
   type: string;
   /** False where something else may come to stand under the same address. */
   isLasting?: boolean;
@@ -79,9 +80,9 @@ export async function sendBlob(
   db: Database,
   request: Request,
   response: Response,
-  { hash, kind, type, isLasting = true }: BlobSent,
+  { hash, kinds, type, isLasting = true }: BlobSent,
 ): Promise<boolean> {
-  const length = await blobLength(db, hash, kind);
+  const length = await blobLength(db, hash, kinds);
   if (length === null) return false;
   response
     .type(type)

@@ -8,7 +8,7 @@ import { log } from '../log';
 import { projectRoot } from '../root';
 import { answerError, notFound } from './answers';
 import { backupRoutes } from './backup-routes';
-import { meshRoutes } from './mesh-routes';
+import { blobRoutes } from './blob-routes';
 import { pictureRoutes } from './picture-routes';
 import { projectRoutes } from './project-routes';
 import { saveRoutes } from './save-routes';
@@ -75,7 +75,7 @@ export function createApp(services: Services): Express {
     }),
   );
   api.use(backupRoutes(services));
-  api.use(meshRoutes(services));
+  api.use(blobRoutes(services));
   api.use(pictureRoutes(services));
   api.use(projectRoutes(services));
   api.use(saveRoutes(services));

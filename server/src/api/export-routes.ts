@@ -13,9 +13,15 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import { MAX_FILE_BYTES } from '../jobs/errands';
-import { getBlob } from '../store/blobs';
+import { getBlob, PICTURE_KINDS } from '../store/blobs';
 import type { Database } from '../store/database';
-import { findProject, findProjectText, type MeshSize, meshSizes, projectMeshBytes } from '../store/projects';
+import {
+  findProject,
+  findProjectText,
+  type NamedBlob,
+  namedBlobs,
+  projectMeshBytes,
+} from '../store/projects';
 import { gone, handle, notFound, param, plainName, stream } from './answers';
 import { parsed } from '../parsed';
 import type { Services } from './services';
@@ -74,12 +80,12 @@ export function exportRoutes({ db, errands }: Services): Router {
       const stored = await findProjectText(db, param(request, 'id'));
       if (!stored) throw notFound('This project');
       const project = JSON.parse(stored.text) as Project;
-      const meshes = await meshSizes(db, project);
-      refuseTooLargeFile(stored.text.length, meshes);
+      const blobs = await namedBlobs(db, project);
+      refuseTooLargeFile(stored.text.length, blobs);
       response.attachment(`${plainName(project.name, 'project')}.json`).type('application/json');
-      // Bytes of meshes hardly get smaller, and squeezing them takes long.
-      if (meshes.length) response.set('Cache-Control', 'no-store, no-transform');
-      await pipeline(Readable.from(projectFile(db, stored.text, meshes)), response);
+      // Bytes of meshes and pictures hardly get smaller, and squeezing them takes long.
+      if (blobs.length) response.set('Cache-Control', 'no-store, no-transform');
+      await pipeline(Readable.from(projectFile(db, stored.text, blobs)), response);
     }),
   );
 
@@ -87,33 +93,54 @@ export function exportRoutes({ db, errands }: Services): Router {
 }
 
 /** Refuses a project file that could not be brought in again, before it is made. Throws InputError `too-large`. */
-function refuseTooLargeFile(textBytes: number, meshes: readonly MeshSize[]): void {
-  const bytes = meshes.reduce((sum, mesh) => sum + Math.ceil(mesh.bytes / 3) * 4, textBytes);
+function refuseTooLargeFile(textBytes: number, blobs: readonly NamedBlob[]): void {
+  const bytes = blobs.reduce((sum, blob) => sum + Math.ceil(blob.bytes / 3) * 4, textBytes);
   if (bytes > MAX_FILE_BYTES)
     throw new InputError(
       'too-large',
-      `The project file would have ${Math.ceil(bytes / 1048576)} MB; at most ${MAX_FILE_BYTES / 1048576} MB can be taken out, and brought in again. Take out the largest meshes first.`,
+      `The project file would have ${Math.ceil(bytes / 1048576)} MB; at most ${MAX_FILE_BYTES / 1048576} MB can be taken out, and brought in again. Take out the largest meshes and pictures on the ground first.`,
     );
 }
 
-/** A project file piece by piece: the document, then one mesh after another as it comes from the database. */
-async function* projectFile(db: Database, text: string, meshes: readonly MeshSize[]): AsyncGenerator<string> {
-  if (meshes.length === 0) {
-    yield text;
-    return;
-  }
-  yield `${text.slice(0, -1)},"meshes":{`;
-  for (const [i, { hash }] of meshes.entries()) {
-    yield `${i ? ',' : ''}"${hash}":`;
-    const bytes = await getBlob(db, hash, 'mesh');
-    if (!bytes) throw new Error(`the mesh ${hash} is gone`);
-    if (bytes.length < LISTED_BYTES) yield JSON.stringify(meshToFile(meshFromBytes(bytes)));
-    else {
-      yield '{"bytes":"';
-      for (let at = 0; at < bytes.length; at += CHUNK)
-        yield bytes.toString('base64', at, Math.min(bytes.length, at + CHUNK));
-      yield '"}';
+/** A project file piece by piece: the document, then one mesh and picture after another as it comes from the database. */
+async function* projectFile(db: Database, text: string, blobs: readonly NamedBlob[]): AsyncGenerator<string> {
+  yield text.slice(0, -1);
+  for (const [key, kind] of [
+    ['meshes', 'mesh'],
+    ['pictures', 'picture'],
+  ] as const) {
+    const those = blobs.filter((blob) => blob.kind === kind);
+    if (those.length === 0) continue;
+    yield `,"${key}":{`;
+    for (const [i, { hash }] of those.entries()) {
+      yield `${i ? ',' : ''}"${hash}":`;
+      yield* kind === 'mesh' ? meshText(db, hash) : pictureText(db, hash);
     }
+    yield '}';
   }
-  yield '}}';
+  yield '}';
+}
+
+async function* meshText(db: Database, hash: string): AsyncGenerator<string> {
+  const bytes = await getBlob(db, hash, 'mesh');
+  if (!bytes) throw new Error(`the mesh ${hash} is gone`);
+  if (bytes.length < LISTED_BYTES) yield JSON.stringify(meshToFile(meshFromBytes(bytes)));
+  else {
+    yield '{"bytes":';
+    yield* quotedBase64(bytes);
+    yield '}';
+  }
+}
+
+async function* pictureText(db: Database, hash: string): AsyncGenerator<string> {
+  const bytes = await getBlob(db, hash, ...PICTURE_KINDS);
+  if (!bytes) throw new Error(`the picture ${hash} is gone`);
+  yield* quotedBase64(bytes);
+}
+
+function* quotedBase64(bytes: Buffer): Generator<string> {
+  yield '"';
+  for (let at = 0; at < bytes.length; at += CHUNK)
+    yield bytes.toString('base64', at, Math.min(bytes.length, at + CHUNK));
+  yield '"';
 }

@@ -1,4 +1,4 @@
-import { isDate, isKeepable } from '@dial-shade/core';
+import { isDate, isKeepable, pictureFacts } from '@dial-shade/core';
 import type { Router } from 'express';
 import { z } from 'zod';
 import { parsed } from '../parsed';
@@ -17,10 +17,9 @@ import type { Services } from './services';
 import { refuseIfFull } from './refuse-if-full';
 import { strictRouter } from './strict-router';
 
-/** Bytes that a picture and its small copy may have, and pixels of a side. */
+/** Bytes that a picture and its small copy may have. */
 const MAX_PICTURE_BYTES = 96 * 1048576;
 const MAX_THUMB_BYTES = 200_000;
-const MAX_SIDE = 8192;
 
 const text = (most: number) =>
   z.string().min(1).max(most).refine(isKeepable, { error: 'it holds what cannot be kept' });
@@ -34,21 +33,13 @@ const facts = z.object({
 const paging = z.object(page(500));
 const pictureId = z.uuid({ error: 'a picture is named by a UUID' });
 
-const PNG = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 const JPEG = Buffer.from([0xff, 0xd8, 0xff]);
 
-/** Width and height of a PNG, from its header. Throws HttpError `picture` (422) for anything else. */
+/** Width and height of a PNG, from its header. Throws InputError `picture` for one that is not whole, HttpError for anything else. */
 function sizeOfPng(bytes: Buffer): { width: number; height: number } {
-  const isPng =
-    bytes.length >= 57 &&
-    bytes.subarray(0, 8).equals(PNG) &&
-    bytes.toString('latin1', 12, 16) === 'IHDR' &&
-    bytes.toString('latin1', bytes.length - 8, bytes.length - 4) === 'IEND';
-  if (!isPng) throw new HttpError(422, 'picture', 'This is no whole PNG picture.');
-  const [width, height] = [bytes.readUInt32BE(16), bytes.readUInt32BE(20)];
-  if (width < 1 || height < 1 || width > MAX_SIDE || height > MAX_SIDE)
-    throw new HttpError(422, 'picture', `A side of a picture has 1 to ${MAX_SIDE} pixels.`);
-  return { width, height };
+  const { type, widthPx, heightPx } = pictureFacts(bytes);
+  if (type !== 'png') throw new HttpError(422, 'picture', 'This is no PNG picture.');
+  return { width: widthPx, height: heightPx };
 }
 
 /** The gallery of a project: keep pictures, list, take out, remove. */

@@ -53,8 +53,8 @@ export function projectRoutes({ db, errands, events }: Services): Router {
         room: ROOMS.upload,
       });
       const year = new Date().getFullYear();
-      const { document, meshes } = await errands.read({ kind: 'read-new', body, year }, gone(response));
-      for (const { hash, bytes } of meshes) await putBlob(db, hash, 'mesh', bytes);
+      const { document, blobs } = await errands.read({ kind: 'read-new', body, year }, gone(response));
+      for (const { hash, kind, bytes } of blobs) await putBlob(db, hash, kind, bytes);
       const { id, revision, text: project } = await createProject(db, document);
       response.status(201).type('json').send(withDocument({ id, revision }, project));
     }),

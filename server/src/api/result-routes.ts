@@ -22,7 +22,7 @@ export function resultRoutes({ db, errands }: Services): Router {
       const type = 'application/octet-stream';
       const hash = await resultHash(db, id);
       if (hash) {
-        if (!(await sendBlob(db, request, response, { hash, kind: 'result', type }))) throw missing();
+        if (!(await sendBlob(db, request, response, { hash, kinds: ['result'], type }))) throw missing();
         return;
       }
       response.type(type);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from '../store/database';
 import type { CheckedDocument } from '../store/documents';
-import { findProjectText, newestRevision, refuseTooManyMeshes, saveProject } from '../store/projects';
+import { findProjectText, newestRevision, refuseTooManyBlobs, saveProject } from '../store/projects';
 import { notify } from '../store/runs';
 import type { ErrandRunner } from './errand-runner';
 
@@ -84,7 +84,7 @@ export class DocumentSaver {
     document: CheckedDocument,
     token: string,
   ): Promise<boolean> {
-    await refuseTooManyMeshes(this.db, document.meshes);
+    await refuseTooManyBlobs(this.db, document.blobs);
     const saved = await saveProject(this.db, id, revision, document);
     if (saved === null) return false;
     const revisions = this.known.get(id) ?? new Map<number, string>();

@@ -9,7 +9,7 @@ const HEAP_MB = 1024;
 
 type Of<K extends Errand['kind']> = Extract<Errand, { kind: K }>;
 type Saving = Of<'read-save'> | Of<'read-changes'> | Of<'between'> | Of<'read-sweep'>;
-type Reading = Of<'read-new'> | Of<'read-mesh'> | Of<'read-stored'>;
+type Reading = Of<'read-new'> | Of<'read-mesh'> | Of<'read-underlay'> | Of<'read-stored'>;
 
 /** Bytes from which a save is large: those have a thread of their own, so that no small one waits for it. */
 const LARGE_BYTES = 4 * 1_048_576;

@@ -13,8 +13,8 @@ function buffersOf(value: Fetched[Errand['kind']] | Refusal): ArrayBuffer[] {
   const views =
     value instanceof Uint8Array
       ? [value]
-      : 'meshes' in value
-        ? value.meshes.map(({ bytes }) => bytes)
+      : 'blobs' in value
+        ? value.blobs.map(({ bytes }) => bytes)
         : 'bytes' in value
           ? [value.bytes]
           : [];

@@ -1,6 +1,7 @@
 import {
   budgetProblem,
   changedProject,
+  contentHash,
   documentChanges,
   emptyProject,
   InputError,
@@ -12,11 +13,13 @@ import {
   type OutFormat,
   parseProject,
   parseProjectFile,
+  picturesFromFile,
   type Project,
   renameMeshes,
   resultFromBytes,
   sensorsCsv,
   summaryJson,
+  underlayFacts,
   writeOption,
 } from '@dial-shade/core';
 import { z } from 'zod';
@@ -43,6 +46,7 @@ export type Errand =
   | { kind: 'read-sweep'; body: Uint8Array }
   | { kind: 'read-new'; body: Uint8Array; year: number }
   | { kind: 'read-mesh'; body: Uint8Array }
+  | { kind: 'read-underlay'; body: Uint8Array }
   /** A project as it stands in a backup. */
   | { kind: 'read-stored'; body: Uint8Array }
   | { kind: 'out'; project: Project; optionId: string; format: OutFormat; meshes: Map<string, Uint8Array> }
@@ -51,10 +55,13 @@ export type Errand =
 
 type ErrandOf<K extends Errand['kind']> = Extract<Errand, { kind: K }>;
 
-export interface MeshBytes {
+interface HashedBytes {
   hash: string;
   bytes: Uint8Array;
 }
+
+/** A mesh or picture that a project names. */
+type BlobBytes = HashedBytes & { kind: 'mesh' | 'picture' };
 
 /** What an errand gives. */
 export interface Fetched {
@@ -64,8 +71,9 @@ export interface Fetched {
   /** Changes as JSON; null where one of the documents is not kept any more. */
   between: { text: string | null };
   'read-sweep': { text: string };
-  'read-new': { document: CheckedDocument; meshes: MeshBytes[] };
-  'read-mesh': MeshBytes & { triangles: number };
+  'read-new': { document: CheckedDocument; blobs: BlobBytes[] };
+  'read-mesh': HashedBytes & { triangles: number };
+  'read-underlay': HashedBytes & { widthPx: number; heightPx: number };
   'read-stored': ReadProject;
   out: Uint8Array;
   csv: Uint8Array;
@@ -100,6 +108,8 @@ export async function doErrand(errand: Errand): Promise<Fetched[Errand['kind']]>
       const mesh = meshFromBytes(errand.body);
       return { hash: meshHash(mesh), triangles: mesh.triangles.length / 3, bytes: errand.body };
     }
+    case 'read-underlay':
+      return readUnderlay(errand.body);
     case 'out': {
       const { project, optionId, format } = errand;
       return writeOption(project, optionId, meshesFromBytes(errand.meshes), format);
@@ -189,18 +199,25 @@ function readStored(body: Uint8Array): Fetched['read-stored'] {
   return { ...rest, document: checkedDocument(parseProject(project)) };
 }
 
+function readUnderlay(bytes: Uint8Array): Fetched['read-underlay'] {
+  const { widthPx, heightPx } = underlayFacts(bytes);
+  return { hash: contentHash(bytes), widthPx, heightPx, bytes };
+}
+
 function readNew(body: Uint8Array, year: number): Fetched['read-new'] {
   const asked = readJson(body, newSchema);
   if ('name' in asked)
-    return { document: checkedDocument(parseProject(emptyProject(asked.name, year))), meshes: [] };
-  const { project, meshes } = parseProjectFile(asked.project);
+    return { document: checkedDocument(parseProject(emptyProject(asked.name, year))), blobs: [] };
+  const { project, meshes, pictures } = parseProjectFile(asked.project);
   const hashes = new Map<string, string>();
-  const bytes: MeshBytes[] = [];
+  const blobs: BlobBytes[] = [];
   for (const [name, file] of Object.entries(meshes)) {
     const mesh = meshFromFile(file);
     const hash = meshHash(mesh);
     hashes.set(name, hash);
-    bytes.push({ hash, bytes: meshToBytes(mesh) });
+    blobs.push({ kind: 'mesh', hash, bytes: meshToBytes(mesh) });
   }
-  return { document: checkedDocument(renameMeshes(project, hashes)), meshes: bytes };
+  for (const [hash, bytes] of picturesFromFile(project, pictures))
+    blobs.push({ kind: 'picture', hash, bytes });
+  return { document: checkedDocument(renameMeshes(project, hashes)), blobs };
 }

@@ -9,6 +9,9 @@ const READS = 3;
 /** Bytes of pieces that are kept for whoever asks for the same next. */
 const KEPT_BYTES = 64 * 1_048_576;
 
+/** What pictures are stored as; the same bytes may be one for the ground, one of the gallery, and a small copy. */
+export const PICTURE_KINDS = ['picture', 'thumb'] as const;
+
 /** What is asked: the pool, or one connection of it. */
 type Asked = Pick<Database, 'query'>;
 
@@ -24,11 +27,15 @@ export async function putBlob(db: Asked, hash: string, kind: string, bytes: Uint
   );
 }
 
-/** How many bytes there are of this hash and kind; null without them. */
-export async function blobLength(db: Database, hash: string, kind: string): Promise<number | null> {
+/** How many bytes there are of this hash and one of these kinds; null without them. */
+export async function blobLength(
+  db: Database,
+  hash: string,
+  kinds: readonly string[],
+): Promise<number | null> {
   const { rows } = await db.query<{ length: number }>(
-    'SELECT octet_length(bytes) AS length FROM blobs WHERE hash = $1 AND kind = $2',
-    [hash, kind],
+    'SELECT octet_length(bytes) AS length FROM blobs WHERE hash = $1 AND kind = ANY($2)',
+    [hash, kinds],
   );
   return rows[0]?.length ?? null;
 }
@@ -44,9 +51,13 @@ export async function* blobPieces(db: Asked, hash: string, length: number): Asyn
   }
 }
 
-/** The bytes of this hash and kind, or null. */
-export async function getBlob(db: Database, hash: string, kind: string): Promise<Buffer | null> {
-  const length = await blobLength(db, hash, kind);
+/** The bytes of this hash and one of these kinds, or null. */
+export async function getBlob(
+  db: Database,
+  hash: string,
+  ...kinds: readonly string[]
+): Promise<Buffer | null> {
+  const length = await blobLength(db, hash, kinds);
   if (length === null) return null;
   const pieces: Buffer[] = [];
   for await (const piece of blobPieces(db, hash, length)) pieces.push(piece);

@@ -1,4 +1,4 @@
-import { meshesNamed, type Project } from '@dial-shade/core';
+import { meshesNamed, picturesNamed, type Project } from '@dial-shade/core';
 
 /** Stands in a stored document for its weather year, which is stored beside it: it is most of it, and changes seldom. */
 const WEATHER_ASIDE = '"weather":"@beside"';
@@ -12,8 +12,8 @@ export interface CheckedDocument {
   name: string;
   place: string;
   options: number;
-  /** Hashes of the meshes that it names. */
-  meshes: string[];
+  /** Hashes of the meshes and pictures that it names. */
+  blobs: string[];
 }
 
 /**
@@ -29,7 +29,7 @@ export function checkedDocument(project: Project, before?: Project): CheckedDocu
     name: project.name,
     place: project.site.place.name,
     options: project.options.length,
-    meshes: [...meshesNamed(project).keys()],
+    blobs: [...meshesNamed(project).keys(), ...picturesNamed(project).keys()],
   };
 }
 

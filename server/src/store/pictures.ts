@@ -1,6 +1,6 @@
 import { contentHash, type PictureLine } from '@dial-shade/core';
 import type { Database } from './database';
-import { putBlob } from './blobs';
+import { PICTURE_KINDS, putBlob } from './blobs';
 import { PROJECT_LIMITS } from './storage';
 
 /** Pictures that a gallery may hold. */
@@ -105,7 +105,7 @@ export async function pictureBlob(
   db: Database,
   id: string,
   small: boolean,
-): Promise<{ hash: string; kind: string; type: string; isLasting: boolean } | null> {
+): Promise<{ hash: string; kinds: readonly string[]; type: string; isLasting: boolean } | null> {
   const { rows } = await db.query<{ picture_hash: string; thumb_hash: string | null }>(
     'SELECT picture_hash, thumb_hash FROM pictures WHERE id = $1',
     [id],
@@ -113,8 +113,8 @@ export async function pictureBlob(
   if (!rows[0]) return null;
   const { picture_hash, thumb_hash } = rows[0];
   return small && thumb_hash
-    ? { hash: thumb_hash, kind: 'thumb', type: 'image/jpeg', isLasting: true }
-    : { hash: picture_hash, kind: 'picture', type: 'image/png', isLasting: !small };
+    ? { hash: thumb_hash, kinds: PICTURE_KINDS, type: 'image/jpeg', isLasting: true }
+    : { hash: picture_hash, kinds: PICTURE_KINDS, type: 'image/png', isLasting: !small };
 }
 
 /** Whether there was a picture to remove. Its bytes go with the upkeep. */

@@ -3,6 +3,7 @@ import {
   InputError,
   meshesNamed,
   parseProject,
+  picturesNamed,
   type Project,
   projectJsonSchema,
   type ProjectLine,
@@ -10,7 +11,7 @@ import {
   type StoredProject,
 } from '@dial-shade/core';
 import { randomUUID } from 'node:crypto';
-import { getBlob } from './blobs';
+import { getBlob, PICTURE_KINDS } from './blobs';
 import type { Database } from './database';
 import { type CheckedDocument, checkedDocument, wholeText } from './documents';
 import { PROJECT_BYTES, PROJECT_LIMITS } from './storage';
@@ -54,13 +55,13 @@ export interface ProjectText {
 }
 
 /** The columns that hold a document, beside its weather, in the order of `valuesOf`. */
-const COLUMNS = 'document, name, place, options, meshes, checked_by';
-const valuesOf = ({ text, name, place, options, meshes }: CheckedDocument) => [
+const COLUMNS = 'document, name, place, options, blobs, checked_by';
+const valuesOf = ({ text, name, place, options, blobs }: CheckedDocument) => [
   text,
   name,
   place,
   options,
-  meshes,
+  blobs,
   ownSchema(),
 ];
 /** What an update sets, with `id` and `revision` before it; weather that is the same is not written again. */
@@ -171,38 +172,44 @@ export async function projectMeshBytes(db: Database, project: Project): Promise<
   return meshes;
 }
 
-/** Refuses more meshes than a project may have. Throws InputError `too-large`. */
-export async function refuseTooManyMeshes(db: Database, hashes: readonly string[]): Promise<void> {
+/** Refuses more meshes and pictures than a project may have. Throws InputError `too-large`. */
+export async function refuseTooManyBlobs(db: Database, hashes: readonly string[]): Promise<void> {
   if (hashes.length === 0) return;
   const { rows } = await db.query<{ bytes: number }>(
-    "SELECT coalesce(sum(octet_length(bytes)), 0)::float8 AS bytes FROM blobs WHERE kind = 'mesh' AND hash = ANY($1)",
+    'SELECT coalesce(sum(octet_length(bytes)), 0)::float8 AS bytes FROM blobs WHERE hash = ANY($1)',
     [hashes],
   );
   const megabytes = (bytes: number) => Math.ceil(bytes / 1_048_576).toLocaleString('en');
   const { bytes } = rows[0]!;
-  if (bytes > PROJECT_LIMITS.meshes)
+  if (bytes > PROJECT_LIMITS.blobs)
     throw new InputError(
       'too-large',
-      `The meshes of the project take ${megabytes(bytes)} MB together, and ${megabytes(PROJECT_LIMITS.meshes)} MB is the most; take out the largest.`,
+      `The meshes and the pictures on the ground of the project take ${megabytes(bytes)} MB together, and ${megabytes(PROJECT_LIMITS.blobs)} MB is the most; take out the largest.`,
     );
 }
 
-export interface MeshSize {
+/** Bytes that a project names by their hash, and how many. */
+export interface NamedBlob {
   hash: string;
+  kind: 'mesh' | 'picture';
   bytes: number;
 }
 
-/** How large the meshes are that a project names. Throws InputError `mesh` when one is missing. */
-export async function meshSizes(db: Database, project: Project): Promise<MeshSize[]> {
-  const named = meshesNamed(project);
-  const { rows } = await db.query<MeshSize>(
-    "SELECT hash, octet_length(bytes) AS bytes FROM blobs WHERE kind = 'mesh' AND hash = ANY($1)",
-    [[...named.keys()]],
+/** How large the meshes and pictures are that a project names. Throws InputError `mesh` or `picture` when one is missing. */
+export async function namedBlobs(db: Database, project: Project): Promise<NamedBlob[]> {
+  const named = [
+    ...[...meshesNamed(project)].map(([hash, name]) => ({ hash, name, kind: 'mesh' as const })),
+    ...[...picturesNamed(project)].map(([hash, name]) => ({ hash, name, kind: 'picture' as const })),
+  ];
+  const { rows } = await db.query<{ hash: string; bytes: number }>(
+    'SELECT hash, octet_length(bytes) AS bytes FROM blobs WHERE hash = ANY($1) AND kind = ANY($2)',
+    [named.map(({ hash }) => hash), ['mesh', ...PICTURE_KINDS]],
   );
-  const found = new Map(rows.map((row) => [row.hash, row]));
-  return [...named].map(([hash, name]) => {
-    const size = found.get(hash);
-    if (!size) throw new InputError('mesh', `The mesh of “${name}” is missing; bring its file in again.`);
-    return size;
+  const found = new Map(rows.map(({ hash, bytes }) => [hash, bytes]));
+  return named.map(({ hash, name, kind }) => {
+    const bytes = found.get(hash);
+    if (bytes === undefined)
+      throw new InputError(kind, `The ${kind} of “${name}” is missing; bring its file in again.`);
+    return { hash, kind, bytes };
   });
 }

@@ -10,7 +10,8 @@ const GB = 1024 * MB;
 export const PROJECT_LIMITS = {
   pictures: 2 * GB,
   sweeps: 64 * MB,
-  meshes: GB,
+  /** Meshes and pictures on the ground. */
+  blobs: GB,
   results: GB,
   runs: 2000,
 } as const;
@@ -69,10 +70,10 @@ async function measure(db: Database): Promise<Storage> {
   };
 }
 
-/** What each of these projects takes: its document, pictures, sweeps, results and the meshes that it names. */
+/** What each of these projects takes: its document, pictures, sweeps, results, and the meshes and pictures that it names. */
 export const PROJECT_BYTES = `(octet_length(p.document) + coalesce(octet_length(p.weather), 0)
   + coalesce((SELECT sum(bytes) FROM pictures WHERE project_id = p.id), 0)
   + coalesce((SELECT sum(octet_length(sweep)) FROM sweeps WHERE project_id = p.id), 0)
   + coalesce((SELECT sum(coalesce(octet_length(b.bytes), 0) + coalesce(octet_length(r.partial), 0))
       FROM runs r LEFT JOIN blobs b ON b.hash = r.result_hash WHERE r.project_id = p.id), 0)
-  + coalesce((SELECT sum(octet_length(bytes)) FROM blobs WHERE kind = 'mesh' AND hash = ANY(p.meshes)), 0))::float8`;
+  + coalesce((SELECT sum(octet_length(bytes)) FROM blobs WHERE hash = ANY(p.blobs)), 0))::float8`;

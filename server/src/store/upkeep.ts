@@ -46,10 +46,10 @@ export async function keepUp(db: Database): Promise<Removed> {
        AND (old.before < total.bytes - $1 OR old.place <= total.runs - $2)`,
     [PROJECT_LIMITS.results, PROJECT_LIMITS.runs],
   );
-  // Meshes are named by projects, and by runs that have not ended.
+  // Projects name meshes and pictures on the ground, and meshes runs that have not ended.
   await db.query(
     `WITH named AS (
-       SELECT unnest(meshes) AS hash FROM projects
+       SELECT unnest(blobs) AS hash FROM projects
        UNION SELECT unnest(meshes) FROM runs WHERE status IN ('queued', 'running')
        UNION SELECT result_hash FROM runs WHERE result_hash IS NOT NULL
        UNION SELECT picture_hash FROM pictures

@@ -8,7 +8,7 @@ import { PaneEye } from './pane-eye';
 import type { ChunkHit } from './scene-chunks';
 
 /** Who pins labels to the scene: the first has the right of way. */
-const LABELLERS = ['envelope', 'angles', 'rooms', 'body', 'scene', 'result'] as const;
+const LABELLERS = ['underlay', 'envelope', 'angles', 'rooms', 'body', 'scene', 'result'] as const;
 export type Labeller = (typeof LABELLERS)[number];
 
 /** How long the view must rest before it is seen which labels a body hides, ms. */

@@ -28,6 +28,7 @@ import { useScene } from './use-scene';
 const BodyLabels = later(async () => (await import('./body-labels')).BodyLabels);
 const EnvelopeOverlay = later(async () => (await import('../envelope/envelope-overlay')).EnvelopeOverlay);
 const ResultOverlay = later(async () => (await import('./result-overlay')).ResultOverlay);
+const UnderlayOverlay = later(async () => (await import('./underlay-overlay')).UnderlayOverlay);
 const ShadingOverlay = later(async () => (await import('../shading/shading-overlay')).ShadingOverlay);
 const ElevationPanel = later(async () => (await import('../openings/elevation-panel')).ElevationPanel);
 
@@ -148,6 +149,7 @@ function PaneContent({ board, view, pane, isAlone, name }: Omit<PaneProps, 'box'
       {isByKind && isFocused && <KindLegend />}
       {stage === 'openings' && isFocused && <ElevationPanel view={view} />}
       {hover && <PaneTip view={view} hover={hover} />}
+      {project.underlays.length > 0 && <UnderlayOverlay view={view} scene={scene} />}
       {stage === 'form' && <BodyLabels view={view} />}
       {stage === 'envelope' && <EnvelopeOverlay view={view} optionId={optionId} />}
       {stage === 'shading' && <ShadingOverlay view={view} camera={pane.camera} optionId={optionId} />}

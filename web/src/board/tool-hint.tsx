@@ -1,6 +1,10 @@
+import { later } from '../app/later';
+import { forgetPoints, useUnderlays } from '../site/underlay-store';
 import { setView, type Tool } from '../state/view-store';
 import { type DrawTool, useDraft } from './draft';
 import { closeDrawing } from './drawing';
+
+const ScaleForm = later(async () => (await import('../site/scale-form')).ScaleForm);
 
 type HeldTool = Exclude<Tool, { kind: 'select' }>;
 
@@ -10,6 +14,9 @@ const HINTS: Record<Exclude<HeldTool['kind'], 'draw'>, string> = {
   stand: 'Click where to stand: the ground, a floor, a balcony, a sill. Esc ends.',
   strip: 'Click where the strip begins and where it ends, in the section. Esc ends.',
   profile: 'Click on a result where its profile begins, and where it ends. Esc ends.',
+  'scale-underlay':
+    'Click two points of the picture, far apart, whose distance you know. Esc takes them back.',
+  'fit-underlay': 'Click a point of the picture, then where it belongs; a second pair turns it. Esc ends.',
   corners: 'Drag corners of the chosen mass, or the middle of an edge. Delete takes the last corner away.',
 };
 
@@ -45,9 +52,28 @@ function DrawHint({ tool }: { tool: DrawTool }) {
   );
 }
 
+/** Two points of a picture, then the distance between them. */
+function ScaleHint({ underlay }: { underlay: string }) {
+  const isMeasured = useUnderlays(({ points }) => points.length === 2);
+  return (
+    <div className="pane-warning calm" role="status">
+      {isMeasured ? <ScaleForm underlay={underlay} /> : HINTS['scale-underlay']}
+      <button
+        onClick={() => {
+          forgetPoints();
+          setView({ tool: { kind: 'select' } });
+        }}
+      >
+        {isMeasured ? 'Leave it' : 'Done'}
+      </button>
+    </div>
+  );
+}
+
 /** What the tool at hand does with the next click or drag. */
 export function ToolHint({ tool }: { tool: HeldTool }) {
   if (tool.kind === 'draw') return <DrawHint tool={tool} />;
+  if (tool.kind === 'scale-underlay') return <ScaleHint underlay={tool.underlay} />;
   return (
     <div className="pane-warning calm" role="status">
       {HINTS[tool.kind]}

@@ -37,6 +37,7 @@ import {
   sunMark,
 } from '../board/sun-path-lines';
 import { boundaryLines } from '../board/target-lines';
+import { underlayObject } from '../board/underlay-objects';
 import { shared } from '../state/shared-memo';
 import { SCENE } from '../theme/palette';
 import { canvasLabels } from './canvas-labels';
@@ -65,6 +66,13 @@ interface Area {
   y: number;
   width: number;
   height: number;
+}
+
+/** What pictures are made of: a document, and its meshes and pictures on the ground by their hashes. */
+export interface Painted {
+  project: Project;
+  meshes: MeshStore;
+  images: ReadonlyMap<string, ImageBitmap>;
 }
 
 /** A view as it is drawn: its eye, its sun, and all that lies over the scene. */
@@ -102,13 +110,8 @@ export class Painter {
   }
 
   /** Draws a picture onto a canvas of its size. */
-  paint(
-    canvas: Canvas,
-    project: Project,
-    meshes: MeshStore,
-    views: readonly PictureView[],
-    style: PictureStyle,
-  ): void {
+  paint(canvas: Canvas, painted: Painted, views: readonly PictureView[], style: PictureStyle): void {
+    const { project } = painted;
     const context = canvas.getContext('2d')!;
     const scale = Math.max(0.5, Math.min(style.width / PLAIN_WIDTH_PX, style.height / 420));
     const strip = style.strip ? Math.round(STRIP_PX * scale) : 0;
@@ -125,7 +128,7 @@ export class Painter {
         width: Math.round(view.box.width * room.width - (view.box.width < 1 ? gap : 0)),
         height: Math.round(view.box.height * room.height - (view.box.height < 1 ? gap : 0)),
       };
-      const staged = this.stage(project, meshes, view, area.width / area.height, style);
+      const staged = this.stage(painted, view, area.width / area.height, style);
       broaden(staged.overlay, INK_PX * scale, scale);
       this.drawTiles(context, staged, area);
       paintLabels(context, staged, area, scale);
@@ -174,8 +177,7 @@ export class Painter {
   }
 
   private stage(
-    project: Project,
-    meshes: MeshStore,
+    { project, meshes, images }: Painted,
     view: PictureView,
     aspect: number,
     { paper }: PictureStyle,
@@ -204,6 +206,11 @@ export class Painter {
     const plane = cutOf(camera);
     const overlay = new Group();
     overlay.add(...ring.lines, ...boundaryLines(site, 'light'));
+    project.underlays.forEach((underlay, rank) => {
+      const image = underlay.shown && images.get(underlay.picture);
+      const how = { ground: site.ground, scene: look.scene, theme: 'light', rank } as const;
+      if (image) overlay.add(underlayObject(underlay, image, how));
+    });
     if (drawing.grid) overlay.add(...groundGrid(project, circle, 'light'));
     if (drawing.sunPath) {
       const hour = standardMinutes(date, minutes, site.year, site.place.zone);

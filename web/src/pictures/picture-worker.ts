@@ -1,10 +1,11 @@
 import fontUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
 import { type Changes, type MeshStore, type Project, withChanges } from '@dial-shade/core';
 import { expose } from 'comlink';
+import { underlayImage } from '../board/underlay-images';
 import { paintSheet, type SheetAsked } from './contact-sheet';
 import { type FilmKind, type FilmMoment, type FilmView, viewAt } from './film-plan';
 import { canWrite, type FilmWriter, openFilm } from './film-writer';
-import { Painter } from './painter';
+import { type Painted, Painter } from './painter';
 import type { PictureStyle, PictureView } from './picture';
 
 export interface FilmAsked {
@@ -29,6 +30,15 @@ const font = (async () => {
     // The generic family of the list stands in.
   }
 })();
+
+/** The document at hand with what it names, the pictures on the ground among it. Throws where one of them cannot be had. */
+async function things(): Promise<Painted> {
+  const shown = project!.underlays.filter((underlay) => underlay.shown);
+  const images = await Promise.all(
+    shown.map(async ({ picture }) => [picture, await underlayImage(picture)] as const),
+  );
+  return { project: project!, meshes, images: new Map(images) };
+}
 
 /** A small copy for lists, longest side in pixels. */
 const THUMB_PX = 320;
@@ -60,7 +70,7 @@ const worker = {
     await font;
     painter ??= new Painter();
     const canvas = new OffscreenCanvas(style.width, style.height);
-    painter.paint(canvas, project!, meshes, views, style);
+    painter.paint(canvas, await things(), views, style);
     const [picture, thumb] = await Promise.all([
       canvas.convertToBlob({ type: 'image/png' }),
       thumbOf(canvas),
@@ -83,6 +93,7 @@ const worker = {
     await font;
     painter ??= new Painter();
     isStopped = false;
+    const drawn = await things();
     const canvas = new OffscreenCanvas(style.width, style.height);
     canvas.getContext('2d', { willReadFrequently: kind === 'gif' });
     let film: FilmWriter | null = null;
@@ -90,7 +101,7 @@ const worker = {
       film = await openFilm(canvas, kind, framesPerSecond);
       for (const [i, moment] of moments.entries()) {
         const now = views.map((view) => viewAt(view, moment));
-        painter.paint(canvas, project!, meshes, now, style);
+        painter.paint(canvas, drawn, now, style);
         await film.add();
         progress(i + 1);
         // Lets a wish to stop come in.

@@ -25,6 +25,7 @@ import { FirstSteps } from './first-steps';
 import { ImportDialog } from './import-dialog';
 import { NorthDial } from './north-dial';
 import { ThrownBackSection } from './thrown-back-section';
+import { UnderlaysSection } from './underlays-section';
 import { WeatherPlaceField } from './weather-place-field';
 import { WorldMap } from './world-map';
 
@@ -49,6 +50,7 @@ export function SiteSheet() {
       <GroundSection ground={project.site.ground} />
       <ThrownBackSection site={project.site} />
       <BoundarySection />
+      <UnderlaysSection />
       <AroundSection onBringIn={() => setImporting(true)} />
       <AreasSection />
       <ImportDialog show={importing} onClose={() => setImporting(false)} />

@@ -179,6 +179,18 @@ export const api = {
     const response = await call(`/meshes/${hash}`);
     return meshFromBytes(new Uint8Array(await response.arrayBuffer()));
   },
+  /** The bytes of a picture on the ground. */
+  underlay: async (hash: string) => (await call(`/underlays/${hash}`)).blob(),
+  async putUnderlay(
+    bytes: Uint8Array<ArrayBuffer>,
+  ): Promise<{ hash: string; widthPx: number; heightPx: number }> {
+    const response = await call('/underlays', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: bytes,
+    });
+    return (await response.json()) as { hash: string; widthPx: number; heightPx: number };
+  },
   async putMesh(mesh: Mesh): Promise<{ hash: string; triangles: number }> {
     const response = await call('/meshes', {
       method: 'POST',

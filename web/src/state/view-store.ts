@@ -42,6 +42,10 @@ export type Tool =
   | { kind: 'strip' }
   /** Draw a line over a result, to read it along. */
   | { kind: 'profile' }
+  /** Tell the scale of a picture on the ground by two points and the distance between them. */
+  | { kind: 'scale-underlay'; underlay: string }
+  /** Set a point of a picture on the ground where it belongs, and turn it by another. */
+  | { kind: 'fit-underlay'; underlay: string }
   /** Push and pull faces: the wall through all storeys, or only from the storey that was touched upwards, or only there. */
   | { kind: 'push'; scope: 'wall' | 'above' | 'storey' }
   /** Drag corners of the chosen body. */

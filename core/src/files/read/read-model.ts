@@ -51,6 +51,12 @@ const INSTEAD: Readonly<Record<string, string>> = {
     '3ds': 'export it as GLB',
   },
   ply: 'export it as OBJ or STL',
+  ...{
+    png: 'lay it on the ground as a picture, to trace over it',
+    jpg: 'lay it on the ground as a picture, to trace over it',
+    jpeg: 'lay it on the ground as a picture, to trace over it',
+    pdf: 'lay a page of it on the ground as a picture, to trace over it',
+  },
 };
 
 /** What a file is, by its first bytes where they tell, else by the ending of its name; null when neither does. */

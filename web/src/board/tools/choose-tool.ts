@@ -14,7 +14,11 @@ export function chooseTool(host: ToolHost, others: () => OtherTools | null): Boa
   return {
     down(x, y, event) {
       const shaping = others();
-      const all = [north, sun, ...(shaping ? [shaping.dragDevice, shaping.dragOutline] : [])];
+      const all = [
+        north,
+        sun,
+        ...(shaping ? [shaping.dragDevice, shaping.dragOutline, shaping.dragUnderlay] : []),
+      ];
       held = all.find((one) => one.down(x, y, event)) ?? null;
       return held !== null;
     },
@@ -29,7 +33,11 @@ export function chooseTool(host: ToolHost, others: () => OtherTools | null): Boa
         host.say({ x, y, text: 'Drag the sun along its day; with Shift, along its hour through the year' });
       else {
         const shaping = others();
-        const handle = shaping && (shaping.dragDevice.near(x, y) ?? shaping.dragOutline.near(x, y));
+        const handle =
+          shaping &&
+          (shaping.dragDevice.near(x, y) ??
+            shaping.dragOutline.near(x, y) ??
+            shaping.dragUnderlay.near(x, y));
         const read = handle ? { x, y, text: handle } : shaping?.readValue(x, y);
         host.say(read === undefined ? nameUnder(host, x, y) : read);
       }
