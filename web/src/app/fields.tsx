@@ -259,3 +259,36 @@ export function CheckField({
     </label>
   );
 }
+
+/** A labelled share, dragged or stepped by the arrow keys. `rest` is told when a drag or a step is over. */
+export function ShareField({
+  label,
+  value,
+  least = 0,
+  change,
+  rest,
+}: {
+  label: string;
+  value: number;
+  least?: number;
+  change: (value: number) => void;
+  rest?: () => void;
+}) {
+  const id = useId();
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <input
+        id={id}
+        type="range"
+        min={least}
+        max={1}
+        step={0.05}
+        value={value}
+        onChange={(event) => change(Number(event.target.value))}
+        onPointerUp={rest}
+        onKeyUp={rest}
+      />
+    </div>
+  );
+}

@@ -1,7 +1,7 @@
 import { change, formatLength, remove, type Underlay } from '@dial-shade/core';
 import { Eye, EyeOff, Lock, LockOpen, MapPinned, Ruler, Trash2 } from 'lucide-react';
-import { useId, useState } from 'react';
-import { FileField, LengthField, NumberField, Section, TextField } from '../app/fields';
+import { useState } from 'react';
+import { FileField, LengthField, NumberField, Section, ShareField, TextField } from '../app/fields';
 import { later } from '../app/later';
 import { IconButton, ThingRow, ToolButton } from '../app/objects';
 import { edit, endGesture, useDocument } from '../state/project-store';
@@ -108,13 +108,24 @@ function take(kind: 'scale-underlay' | 'fit-underlay', { id }: Underlay, isAtHan
 
 function UnderlayFields({ underlay }: { underlay: Underlay }) {
   const tool = useView((v) => v.tool);
-  const { name, at, turnDeg, widthPx, metresPerPixel, locked, shown, scaled } = underlay;
+  const { name, at, turnDeg, opacity, widthPx, metresPerPixel, locked, shown, scaled } = underlay;
   const isScaling = tool.kind === 'scale-underlay' && tool.underlay === underlay.id;
   const isFitting = tool.kind === 'fit-underlay' && tool.underlay === underlay.id;
   return (
     <>
       <TextField label="Name" value={name} commit={(next) => set(underlay, 'rename', { name: next })} />
-      <StrengthField underlay={underlay} />
+      <ShareField
+        label="Strength"
+        value={opacity}
+        least={0.05}
+        change={(next) =>
+          void edit(`fade ${name}`, change('underlays', underlay.id, { opacity: next }), {
+            gestureKey: `fade-${underlay.id}`,
+            quiet: true,
+          })
+        }
+        rest={endGesture}
+      />
       {locked && <p className="visually-quiet">It is locked: it is seen, and cannot be moved.</p>}
       {!locked && (
         <>
@@ -162,35 +173,5 @@ function UnderlayFields({ underlay }: { underlay: Underlay }) {
         </>
       )}
     </>
-  );
-}
-
-/** How strong a picture is drawn; one step of undo for one drag. */
-function StrengthField({ underlay }: { underlay: Underlay }) {
-  const id = useId();
-  const { opacity, name } = underlay;
-  return (
-    <div className="field strength">
-      <label htmlFor={id}>Strength</label>
-      <div className="with-unit">
-        <input
-          id={id}
-          type="range"
-          min={0.05}
-          max={1}
-          step={0.05}
-          value={opacity}
-          onChange={(event) =>
-            edit(`fade ${name}`, change('underlays', underlay.id, { opacity: Number(event.target.value) }), {
-              gestureKey: `fade-${underlay.id}`,
-              quiet: true,
-            })
-          }
-          onPointerUp={endGesture}
-          onKeyUp={endGesture}
-        />
-        <span className="unit">{Math.round(opacity * 100)} %</span>
-      </div>
-    </div>
   );
 }

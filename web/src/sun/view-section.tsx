@@ -1,7 +1,7 @@
 import { type CameraOf, type Scene, wrap360 } from '@dial-shade/core';
 import { Footprints, LayoutGrid, PenLine } from 'lucide-react';
-import { useId, useMemo, useState } from 'react';
-import { CheckField, ChoiceField, LengthField, NumberField, Section } from '../app/fields';
+import { useMemo, useState } from 'react';
+import { CheckField, ChoiceField, LengthField, NumberField, Section, ShareField } from '../app/fields';
 import { MAX_FOV_DEG, MIN_FOV_DEG } from '../board/eye-controls';
 import { EYE_HEIGHT_M, floorsOf, NORMAL_FOV_DEG, viewTrouble, WIDE_FOV_DEG } from '../board/pane-cameras';
 import { useScene } from '../board/use-scene';
@@ -277,8 +277,8 @@ function DrawingFields() {
         ]}
         commit={(tone) => changeDrawing({ tone })}
       />
-      <ShareSlider label="Lines" value={drawing.ink} change={(ink) => changeDrawing({ ink })} />
-      <ShareSlider label="Shade" value={drawing.shade} change={(shade) => changeDrawing({ shade })} />
+      <ShareField label="Lines" value={drawing.ink} change={(ink) => changeDrawing({ ink })} />
+      <ShareField label="Shade" value={drawing.shade} change={(shade) => changeDrawing({ shade })} />
       <CheckField
         label="Sun path of the day, the solstices and the equinox"
         checked={drawing.sunPath}
@@ -295,32 +295,5 @@ function DrawingFields() {
         change={(is) => changeDrawing({ ghost: is })}
       />
     </>
-  );
-}
-
-/** A share from nothing to all, dragged. */
-function ShareSlider({
-  label,
-  value,
-  change,
-}: {
-  label: string;
-  value: number;
-  change: (value: number) => void;
-}) {
-  const id = useId();
-  return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
-      <input
-        id={id}
-        type="range"
-        min={0}
-        max={1}
-        step={0.05}
-        value={value}
-        onChange={(event) => change(Number(event.target.value))}
-      />
-    </div>
   );
 }
