@@ -3,7 +3,6 @@ import {
   cutText,
   InputError,
   newUnderlay,
-  type Point2,
   scaledUnderlay,
   underlayCorners,
   underlayFacts,
@@ -71,16 +70,19 @@ function scaled(underlay: ReturnType<typeof newUnderlay>, { from, to, length }: 
   return scaledUnderlay(underlay, on('from', from), on('to', to), numberOf('length', length));
 }
 
+/** What an option says as x,y. Throws InputError with its name. */
 function pointOf(option: string, text: string): [number, number] {
-  const numbers = text.split(',').map(Number);
-  if (numbers.length !== 2 || text.trim() === '' || !numbers.every(Number.isFinite))
+  const [x, y, ...more] = text.split(',').map(numberIn);
+  if (x === undefined || y === undefined || Number.isNaN(x) || Number.isNaN(y) || more.length > 0)
     throw new InputError(option, `“${text}” is no point; write --${option} as x,y.`);
-  return numbers as unknown as Point2 & [number, number];
+  return [x, y];
 }
 
 function numberOf(option: string, text: string): number {
-  const value = Number(text);
-  if (text.trim() === '' || !Number.isFinite(value))
-    throw new InputError(option, `“${text}” is no number; write --${option} as one.`);
+  const value = numberIn(text);
+  if (Number.isNaN(value)) throw new InputError(option, `“${text}” is no number; write --${option} as one.`);
   return value;
 }
+
+/** A finite number, or NaN. */
+const numberIn = (text: string) => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : NaN);

@@ -73,6 +73,7 @@ test('a picture is laid on the ground to scale, goes along with the file, and wh
   expect(refused(EMPTY, 'flat.geojson', 'x.json')).toContain('This is no PNG or JPEG picture.');
   expect(refused(EMPTY, 'plan.png', 'x.json', '--length', '4')).toContain('give --from, --to and --length');
   expect(refused(EMPTY, 'plan.png', 'x.json', '--at', '4')).toContain('“4” is no point; write --at as x,y.');
+  expect(refused(EMPTY, 'plan.png', 'x.json', '--at', '4,')).toContain('“4,” is no point');
   expect(refused(EMPTY, 'plan.png', 'x.json', '--opacity', '2')).toContain('outside 0.05 to 1');
   const brought = dial('bring-in', EMPTY, path('plan.png'), '--out', path('x.json'));
   expect(brought.stderr).toContain('lay it on the ground as a picture, to trace over it');
