@@ -251,6 +251,7 @@ const PATHS = [
   ['GET', '/runs/00000000-0000-4000-8000-000000000000'],
   ['POST', '/runs/00000000-0000-4000-8000-000000000000/stop'],
   ['GET', '/meshes/00'],
+  ['GET', '/underlays/00'],
   ['GET', '/speed'],
 ];
 const ODD = [

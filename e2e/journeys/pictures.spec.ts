@@ -1,16 +1,19 @@
 /// <reference lib="dom" />
 import {
   containsWithHoles,
+  contentHash,
   DEFAULT_DRAWING,
   defaultMass,
   emptyProject,
   instantOf,
+  newUnderlay,
   shadowStudy,
 } from '@dial-shade/core';
 import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { unzipSync } from 'fflate';
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { greyPng } from '../../core/testing/pictures';
 import { begin, expect, open, sampleCopy, type Stack, test } from '../stack';
 
 /** A copy of the sample at an address of its own, with the dialog of pictures open. */
@@ -339,4 +342,65 @@ test('a picture tells the truth: what lies in the exact shade is dark in it, wha
   expect(places.filter(([x, y]) => isShaded(x, y)).length).toBeGreaterThan(10);
   expect(places.length).toBeGreaterThan(200);
   expect(wrong.length).toBeLessThan(6);
+});
+
+test('a picture on the ground lies in a picture as it is told: upright, turned, and not where it is hidden', async ({
+  page,
+  stack,
+}) => {
+  const bytes = greyPng(60, 40, (x, y) => (x < 30 && y < 20 ? 0 : 255));
+  const project = emptyProject('Laid', 2026);
+  const picture = contentHash(bytes);
+  const laid = (at: [number, number], more: object) => ({
+    ...newUnderlay(project, { name: 'Plan', picture, widthPx: 60, heightPx: 40, metresPerPixel: 0.25 }, at),
+    ...{ opacity: 1, ...more },
+  });
+  // Each 15 m wide and 10 m deep.
+  project.underlays = [
+    laid([-12, 10], {}),
+    laid([12, 10], { turnDeg: 180 }),
+    laid([-12, -10], { shown: false }),
+  ];
+  const [width, height, shownM] = [640, 400, 40];
+  project.viewpoints = [
+    {
+      id: 'above',
+      name: 'Above',
+      camera: { kind: 'level', floorM: 20, aboveM: 1, centre: [0, 0], heightM: shownM, northUp: false },
+      drawing: { ...DEFAULT_DRAWING, sunPath: false },
+      hidden: [],
+    },
+  ];
+  const pictures = { [picture]: Buffer.from(bytes).toString('base64') };
+  const made = await fetch(`${stack.url}/api/projects`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ project: { ...project, pictures } }),
+  });
+  const { id } = (await made.json()) as { id: string };
+  await open(page, `/p/${id}/sun?option=a&at=2026-03-21T12:00`);
+  await page.getByRole('button', { name: 'Above', exact: true }).click();
+  await openPictures(page);
+  await setSize(page, width, height);
+  await page.getByLabel('Strip with project, moment, sun, north and scale').uncheck();
+  await page.getByRole('button', { name: 'Make the picture' }).click();
+  await expect(outcome(page)).toHaveText(/is in the gallery\.$/);
+  const across = (shownM * width) / height;
+  const quarters = [
+    [-12, 10],
+    [12, 10],
+    [-12, -10],
+  ].flatMap(([x, y]) =>
+    [
+      [-4, 3],
+      [4, 3],
+      [-4, -3],
+      [4, -3],
+    ].map(([dx, dy]) => [0.5 + (x! + dx!) / across, 0.5 - (y! + dy!) / shownM] as const),
+  );
+  const dark = (await pixels(page, quarters)).map(([red]) => red! < 60);
+  const [upright, turned, hidden] = [dark.slice(0, 4), dark.slice(4, 8), dark.slice(8)];
+  expect(upright).toEqual([true, false, false, false]);
+  expect(turned).toEqual([false, false, false, true]);
+  expect(hidden).toEqual([false, false, false, false]);
 });

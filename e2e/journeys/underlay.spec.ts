@@ -1,11 +1,25 @@
+/// <reference lib="dom" />
 import type { Project } from '@dial-shade/core';
 import type { Page } from '@playwright/test';
 import { pdfOf } from '../../core/testing/pdf';
 import { greyPng } from '../../core/testing/pictures';
 import { begin, expect, fromAbove, saved, type Stack, test } from '../stack';
 
-/** A sheet of 200 × 100 pixels with thick lines. */
-const PLAN = Buffer.from(greyPng(200, 100, (x, y) => (x % 40 < 6 || y % 40 < 6 ? 0 : 255)));
+/** A sheet of 200 × 100 pixels, black in its upper left quarter. */
+const PLAN = Buffer.from(greyPng(200, 100, (x, y) => (x < 100 && y < 50 ? 0 : 255)));
+
+/** How light the page is about a place, 0 to 255. */
+async function lightAt(page: Page, { x, y }: { x: number; y: number }): Promise<number> {
+  const png = await page.screenshot({ clip: { x: x - 2, y: y - 2, width: 5, height: 5 } });
+  return page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (letter) => letter.codePointAt(0)!);
+    const image = await createImageBitmap(new Blob([bytes]));
+    const context = new OffscreenCanvas(image.width, image.height).getContext('2d')!;
+    context.drawImage(image, 0, 0);
+    const { data } = context.getImageData(0, 0, image.width, image.height);
+    return data.reduce((sum, value, i) => sum + (i % 4 === 3 ? 0 : value), 0) / ((data.length / 4) * 3);
+  }, png.toString('base64'));
+}
 
 const lay = (page: Page, name: string, mimeType: string, buffer: Buffer) =>
   page.getByLabel('Lay one there').setInputFiles({ name, mimeType, buffer });
@@ -36,13 +50,25 @@ test('a plan is laid on the ground, scaled, placed, turned, faded, locked, and t
     await page.mouse.up();
   };
   const list = page.getByRole('list', { name: 'Pictures on the ground' });
-  const scene = page.getByLabel('The scene');
   await lay(page, 'notes.png', 'image/png', Buffer.from('no picture'));
   await expect(page.getByRole('alert')).toContainText('“notes.png” cannot be read as a picture');
-  const bare = await scene.screenshot();
   await lay(page, 'plan.png', 'image/png', PLAN);
   await expect(list).toContainText('not to scale yet');
-  await expect(async () => expect((await scene.screenshot()).equals(bare)).toBe(false)).toPass();
+  // Its upper left quarter lies in the north west, dark; the others are as the ground is.
+  const lights = () =>
+    Promise.all(
+      [
+        [-30, 8],
+        [30, 8],
+        [-30, -18],
+        [30, -18],
+      ].map(([x, y]) => lightAt(page, place(x!, y!))),
+    );
+  await expect(async () => {
+    const [dark, ...others] = await lights();
+    expect(dark!).toBeLessThan(140);
+    expect(Math.min(...others)).toBeGreaterThan(200);
+  }).toPass();
 
   // It lies 100 m wide; two points that are 40 m apart are really 10 m apart.
   await page.getByRole('button', { name: 'Scale by two points' }).click();
@@ -67,6 +93,13 @@ test('a plan is laid on the ground, scaled, placed, turned, faded, locked, and t
   await drag([moved!.at[0] + 25 * 0.55, moved!.at[1]], [moved!.at[0], moved!.at[1] + 14]);
   await expect.poll(async () => (await underlays(page, stack, id))[0]!.turnDeg).toBeGreaterThan(85);
   expect((await underlays(page, stack, id))[0]!.turnDeg).toBeLessThan(95);
+
+  // Turned by a quarter anticlockwise its upper left quarter is the lower left one.
+  const quarter = await Promise.all(
+    [-5, 5].map((dy) => lightAt(page, place(moved!.at[0] - 3, moved!.at[1] + dy))),
+  );
+  expect(quarter[0]).toBeLessThan(140);
+  expect(quarter[1]).toBeGreaterThan(200);
 
   // A point of it onto a place; with a second pair it is turned back.
   await page.getByRole('button', { name: 'Point on point' }).click();

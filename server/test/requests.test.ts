@@ -191,6 +191,7 @@ describeWithDatabase('requests that are hostile, or merely odd', () => {
       for (const path of [
         `/api/projects/${id}`,
         `/api/meshes/${id}`,
+        `/api/underlays/${id}`,
         `/api/projects/${id}/out?option=a&format=obj`,
       ])
         expect((await http().get(path)).status).toBeLessThan(500);
