@@ -14,6 +14,9 @@ export function underlayImage(hash: string): Promise<ImageBitmap> {
   return image;
 }
 
+/** Lets go of all of them: another project has others. */
+export const forgetUnderlayImages = () => images.clear();
+
 /** Puts a picture that has just been read at hand under its hash. */
 export function rememberUnderlay(hash: string, bytes: Uint8Array<ArrayBuffer>): void {
   if (!images.has(hash)) images.set(hash, decoded(new Blob([bytes])));

@@ -21,7 +21,6 @@ import {
   Texture,
   ZeroFactor,
 } from 'three';
-import { sharedMaterial } from './overlay-lines';
 
 /** How far pictures are held off the ground, metres; those that were laid later lie over earlier ones. */
 const LIFT_M = 0.02;
@@ -30,7 +29,16 @@ const ORDER = 3.5;
 /** In the night theme paper is dimmed, so that it does not outshine what stands on it. */
 const NIGHT_DIM = 0.62;
 
-const textures = new WeakMap<ImageBitmap, Texture>();
+const textures = new Map<ImageBitmap, Texture>();
+const materials = new Map<string, ShaderMaterial>();
+
+/** Frees what pictures are drawn with: another project has others. */
+export function forgetUnderlayTextures(): void {
+  for (const texture of textures.values()) texture.dispose();
+  for (const material of materials.values()) material.dispose();
+  textures.clear();
+  materials.clear();
+}
 
 /** One texture a picture, for all panes. */
 function textureOf(image: ImageBitmap): Texture {
@@ -47,52 +55,59 @@ function textureOf(image: ImageBitmap): Texture {
   return texture;
 }
 
-/** Draws over the ground as ink on paper does, so that shade shows through; by night as paper under a lamp. */
+/** The material of a picture, kept while its project is open, so that fading it compiles nothing. */
 function materialOf({ id }: Underlay, theme: 'light' | 'dark'): ShaderMaterial {
-  const isInk = theme === 'light';
-  return sharedMaterial(
-    `underlay/${id}/${theme}`,
-    () =>
-      new ShaderMaterial({
-        uniforms: { picture: { value: null }, strength: { value: 1 } },
-        vertexShader: /* glsl */ `
-          attribute vec2 place;
-          varying vec2 at;
-          void main() {
-            at = place;
-            gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
-          }`,
-        fragmentShader: /* glsl */ `
-          uniform sampler2D picture;
-          uniform float strength;
-          varying vec2 at;
-          void main() {
-            if (any(lessThan(at, vec2(0.0))) || any(greaterThan(at, vec2(1.0)))) discard;
-            vec4 tone = texture2D(picture, at);
-            float alpha = strength * tone.a;
-            gl_FragColor = ${
-              isInk
-                ? 'vec4(mix(vec3(1.0), tone.rgb, alpha), 1.0)'
-                : `vec4(tone.rgb * ${NIGHT_DIM.toFixed(2)}, alpha)`
-            };
-          }`,
-        transparent: true,
-        side: DoubleSide,
-        depthWrite: false,
-        polygonOffset: true,
-        polygonOffsetFactor: -1,
-        polygonOffsetUnits: -2,
-        ...(isInk
-          ? {
-              blending: CustomBlending,
-              blendSrc: DstColorFactor,
-              blendDst: ZeroFactor,
-              blendSrcAlpha: ZeroFactor,
-              blendDstAlpha: OneFactor,
-            }
-          : { blending: NormalBlending }),
-      }),
-  );
+  const key = `${id}/${theme}`;
+  let material = materials.get(key);
+  if (!material) {
+    material = newMaterial(theme === 'light');
+    material.userData.isShared = true;
+    materials.set(key, material);
+  }
+  return material;
+}
+
+/** Draws over the ground as ink on paper does, so that shade shows through; by night as paper under a lamp. */
+function newMaterial(isInk: boolean): ShaderMaterial {
+  return new ShaderMaterial({
+    uniforms: { picture: { value: null }, strength: { value: 1 } },
+    vertexShader: /* glsl */ `
+      attribute vec2 place;
+      varying vec2 at;
+      void main() {
+        at = place;
+        gl_Position = projectionMatrix * (modelViewMatrix * vec4(position, 1.0));
+      }`,
+    fragmentShader: /* glsl */ `
+      uniform sampler2D picture;
+      uniform float strength;
+      varying vec2 at;
+      void main() {
+        if (any(lessThan(at, vec2(0.0))) || any(greaterThan(at, vec2(1.0)))) discard;
+        vec4 tone = texture2D(picture, at);
+        float alpha = strength * tone.a;
+        gl_FragColor = ${
+          isInk
+            ? 'vec4(mix(vec3(1.0), tone.rgb, alpha), 1.0)'
+            : `vec4(tone.rgb * ${NIGHT_DIM.toFixed(2)}, alpha)`
+        };
+      }`,
+    transparent: true,
+    side: DoubleSide,
+    depthWrite: false,
+    polygonOffset: true,
+    polygonOffsetFactor: -1,
+    polygonOffsetUnits: -2,
+    ...(isInk
+      ? {
+          blending: CustomBlending,
+          blendSrc: DstColorFactor,
+          blendDst: ZeroFactor,
+          blendSrcAlpha: ZeroFactor,
+          blendDstAlpha: OneFactor,
+        }
+      : { blending: NormalBlending }),
+  });
 }
 
 /** Triangles that a picture is drawn on: its own corners where the ground is a plane, else those of the terrain under it. */

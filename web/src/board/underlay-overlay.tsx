@@ -3,15 +3,20 @@ import { useEffect, useMemo, useState } from 'react';
 import { useStage } from '../app/use-stage';
 import { underlayInHand, useUnderlays } from '../site/underlay-store';
 import { notify } from '../state/notice-store';
-import { useDocument } from '../state/project-store';
+import { forgetWithProject, useDocument } from '../state/project-store';
 import { useView } from '../state/view-store';
 import { SCENE } from '../theme/palette';
 import { ball, dashed, polyline, segments } from './overlay-lines';
 import type { PaneView } from './pane-view';
 import { underlayHandles } from './underlay-handles';
-import { underlayImage } from './underlay-images';
-import { underlayObject } from './underlay-objects';
+import { forgetUnderlayImages, underlayImage } from './underlay-images';
+import { forgetUnderlayTextures, underlayObject } from './underlay-objects';
 import { useLabels, useLayer } from './use-layer';
+
+forgetWithProject(() => {
+  forgetUnderlayImages();
+  forgetUnderlayTextures();
+});
 
 /** How far lines over pictures are held off the ground, metres. */
 const LIFT_M = 0.1;

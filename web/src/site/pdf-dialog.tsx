@@ -163,12 +163,15 @@ function PagePreview({ pages, page }: { pages: PdfPages; page: number }) {
         ({ widthMm, heightMm }) =>
           isWanted && setPaper(`${Math.round(widthMm)} × ${Math.round(heightMm)} mm`),
       );
-    void pages.draw(page, PREVIEW_PX).then((drawn) => {
-      if (!isWanted || !drawn) return;
-      drawn.canvas.setAttribute('role', 'img');
-      drawn.canvas.setAttribute('aria-label', `Page ${page}`);
-      holder.current?.replaceChildren(drawn.canvas);
-    });
+    const show = ({ canvas }: { canvas: HTMLCanvasElement }) => {
+      canvas.setAttribute('role', 'img');
+      canvas.setAttribute('aria-label', `Page ${page}`);
+      holder.current?.replaceChildren(canvas);
+    };
+    pages.draw(page, PREVIEW_PX).then(
+      (drawn) => isWanted && drawn && show(drawn),
+      () => isWanted && holder.current?.replaceChildren(`Page ${page} cannot be drawn.`),
+    );
     return () => {
       isWanted = false;
     };

@@ -3,7 +3,7 @@ import { type FormEvent, useId, useState } from 'react';
 import { notify } from '../state/notice-store';
 import { currentProject, edit } from '../state/project-store';
 import { setView } from '../state/view-store';
-import { forgetPoints, useUnderlays } from './underlay-store';
+import { forgetPoints, underlayInHand, useUnderlays } from './underlay-store';
 
 /** The distance between the two points that were clicked; typed, it tells the scale of the picture. */
 export function ScaleForm({ underlay }: { underlay: string }) {
@@ -43,8 +43,8 @@ export function ScaleForm({ underlay }: { underlay: string }) {
 function scaleBy(id: string, typed: string): string | null {
   const project = currentProject();
   const [from, to] = useUnderlays.getState().points;
-  const underlay = project.underlays.find((one) => one.id === id);
-  if (!underlay || !from || !to) return 'The picture is gone; lay it on the ground anew.';
+  const underlay = underlayInHand(project, id);
+  if (!underlay || !from || !to) return 'The picture is locked, hidden or gone; it cannot be scaled.';
   try {
     const scaled = scaledUnderlay(underlay, from, to, parseLength(typed, project.units));
     const { at, metresPerPixel, widthPx, heightPx } = scaled;

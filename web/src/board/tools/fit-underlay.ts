@@ -1,5 +1,5 @@
 import { change, movedUnderlay, type Point2, turnedUnderlay, type Underlay } from '@dial-shade/core';
-import { forgetPoints, useUnderlays } from '../../site/underlay-store';
+import { forgetPoints, underlayInHand, useUnderlays } from '../../site/underlay-store';
 import { currentProject, edit } from '../../state/project-store';
 import { setView, useView } from '../../state/view-store';
 import { type BoardTool, onGround, type ToolHost } from './host';
@@ -20,15 +20,15 @@ const ASKED = [
 export function fitUnderlay(host: ToolHost): BoardTool {
   const underlay = (): Underlay | undefined => {
     const { tool } = useView.getState();
-    const id = tool.kind === 'fit-underlay' ? tool.underlay : null;
-    return currentProject().underlays.find((one) => one.id === id);
+    return underlayInHand(currentProject(), tool.kind === 'fit-underlay' ? tool.underlay : null);
   };
   /** Points of the picture are meant as they are clicked, places of the board snap. */
   const placeAt = (x: number, y: number, count: number): Point2 | null =>
     count % 2 === 0 ? onGround(host, x, y) : (snappedAt(host, x, y, [])?.p ?? null);
   const put = (name: string, next: Underlay) => {
     const { id, at, turnDeg } = next;
-    return edit(name, change('underlays', id, { at, turnDeg }), { quiet: true });
+    const refused = edit(name, change('underlays', id, { at, turnDeg }), { quiet: true });
+    if (refused) throw new Error(refused);
   };
   return {
     move(x, y) {
@@ -40,18 +40,22 @@ export function fitUnderlay(host: ToolHost): BoardTool {
       const { points } = useUnderlays.getState();
       const p = placeAt(x, y, points.length);
       const picture = underlay();
-      if (!p || !picture) return;
-      const next = [...points, p];
-      const [from, to, second] = next;
-      if (next.length === 2) put(`place ${picture.name}`, movedUnderlay(picture, from!, to!));
-      if (next.length < 4) {
-        useUnderlays.setState({ points: next, pointer: null });
+      if (!picture) {
+        host.say({ x, y, text: 'The picture is locked, hidden or gone; it cannot be placed.' });
         return;
       }
+      if (!p) return;
+      const next = [...points, p];
+      const [from, to, second] = next;
       try {
-        put(`turn ${picture.name}`, turnedUnderlay(picture, to!, second!, p));
+        if (next.length === 2) put(`place ${picture.name}`, movedUnderlay(picture, from!, to!));
+        if (next.length === 4) put(`turn ${picture.name}`, turnedUnderlay(picture, to!, second!, p));
       } catch (error) {
         host.say({ x, y, text: (error as Error).message });
+        return;
+      }
+      if (next.length < 4) {
+        useUnderlays.setState({ points: next, pointer: null });
         return;
       }
       forgetPoints();
